@@ -1,0 +1,31 @@
+// Bundles everything that runs outside Next: the command line, the worker threads and process, and the browser's engine.
+import { build } from 'esbuild';
+
+const common = { bundle: true, format: 'esm', target: 'node20', logLevel: 'warning', alias: { '@': './src' }, sourcemap: 'linked' };
+const present = async (entries) => {
+  const { existsSync } = await import('node:fs');
+  return Object.fromEntries(Object.entries(entries).filter(([, file]) => existsSync(file)));
+};
+
+export async function bundle() {
+  await build({
+    ...common,
+    entryPoints: await present({
+      cli: 'src/cli/main.ts',
+      'run-worker': 'src/server/pool/runWorker.ts',
+      worker: 'src/server/worker/main.ts',
+      maintain: 'src/server/maintain/main.ts',
+      bench: 'benchmarks/main.ts',
+    }),
+    platform: 'node',
+    packages: 'external',
+    outdir: 'dist',
+    outExtension: { '.js': '.mjs' },
+  });
+  const engine = await present({ engine: 'src/ui/engine/worker.ts' });
+  if (Object.keys(engine).length > 0) {
+    await build({ ...common, entryPoints: engine, platform: 'browser', target: 'es2022', outdir: 'public/engine', minify: true, sourcemap: false });
+  }
+}
+
+if (process.argv[1]?.endsWith('bundle.mjs')) await bundle();

@@ -1,0 +1,25 @@
+import type { Command } from 'commander';
+import { printFault } from '@/core';
+import { openFolder } from './open';
+
+/** `ovrand check DIR`: exit 0 clean, 1 faults. */
+export function checkCommand(program: Command): void {
+  program
+    .command('check')
+    .description('tell every fault of a project, with place and mend')
+    .argument('<folder>', 'folder that holds project.yaml')
+    .option('--json', 'print the faults as a JSON array')
+    .action(async (folder: string, options: { json?: boolean }) => {
+      const { project, faults } = await openFolder(folder);
+      if (options.json) {
+        const list = faults.map(({ place, code, message, mend }) => ({ file: place.file, line: place.line, column: place.column, code, message, mend }));
+        process.stdout.write(`${JSON.stringify(list, null, 2)}\n`);
+      } else if (faults.length > 0) {
+        process.stdout.write(`${faults.map(printFault).join('\n')}\n${faults.length} ${faults.length === 1 ? 'fault' : 'faults'}.\n`);
+      } else {
+        const { requirements, components, loops, cases } = project.project;
+        process.stdout.write(`${project.project.name}: no faults in ${requirements.length} requirements, ${components.size} components, ${loops.size} loops, ${cases.size} cases.\n`);
+      }
+      process.exitCode = faults.length > 0 ? 1 : 0;
+    });
+}

@@ -1,0 +1,25 @@
+import { Command, CommanderError } from 'commander';
+import { checkCommand } from './check';
+import { monitorCommand } from './monitor';
+import { runCommand } from './run';
+import { traceCommand } from './trace';
+
+/** Exit code for a faulty project or wrong use, in every command but `check`. */
+const faulty = 3;
+
+const program = new Command('ovrand')
+  .description('Checks a controller against its requirements, from a folder of text files. Needs no database and no browser.')
+  .exitOverride()
+  .showHelpAfterError('(ovrand --help lists the commands)');
+for (const command of [checkCommand, runCommand, traceCommand, monitorCommand]) command(program);
+
+try {
+  await program.parseAsync();
+} catch (problem) {
+  if (problem instanceof CommanderError) {
+    process.exitCode = problem.exitCode === 0 ? 0 : faulty;
+  } else {
+    process.stderr.write(`ovrand: ${problem instanceof Error ? problem.message : String(problem)}\n`);
+    process.exitCode = faulty;
+  }
+}

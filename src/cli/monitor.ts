@@ -1,0 +1,63 @@
+import { readFile } from 'node:fs/promises';
+import type { Command } from 'commander';
+import { compileCriterion, Faults, FormulaText, type Judgement, judge, type Place, printFault, readCsvTrace } from '@/core';
+
+/** `ovrand monitor`: checks a sentence on any recorded CSV. Exit 0 pass, 1 fail, 2 neither, 3 wrong use. */
+export function monitorCommand(program: Command): void {
+  program
+    .command('monitor')
+    .description('check a sentence on a recorded CSV trace')
+    .requiredOption('--trace <file>', 'CSV with columns name[unit], the first time[s]')
+    .requiredOption('--criterion <sentence>', 'for example: "always level <= 6 m"')
+    .option('--json', 'print verdict, margin and obligations as JSON')
+    .action(async (options: { trace: string; criterion: string; json?: boolean }) => {
+      const text = await readFile(options.trace, 'utf8').catch(() => {
+        throw new Error(`the file "${options.trace}" cannot be read`);
+      });
+      const read = readCsvTrace(text);
+      if ('problem' in read) throw new Error(`${options.trace}:${read.line}: ${read.problem}`);
+      const { trace, catalogue } = read;
+      const faults = new Faults();
+      const criterion = compileCriterion(sentenceFormula(options.criterion, faults), catalogue);
+      if (!criterion || faults.count > 0) {
+        process.stderr.write(`${faults.all().map(printFault).join('\n')}\n`);
+        process.exitCode = 3;
+        return;
+      }
+      const columns = new Map(trace.columns.map((column) => [column.slot, column]));
+      const judgement = judge(criterion, { trace, column: (slot) => columns.get(slot), constant: () => Number.NaN });
+      process.stdout.write(options.json ? `${JSON.stringify(toJson(judgement), null, 2)}\n` : printJudgement(judgement, criterion.stl));
+      process.exitCode = judgement.verdict === 'pass' ? 0 : judgement.verdict === 'fail' ? 1 : 2;
+    });
+}
+
+/** The sentence of the command line as a document of its own, so that faults have a column. */
+function sentenceFormula(sentence: string, faults: Faults): FormulaText {
+  const at = (offset: number): Place => ({ file: 'criterion', line: 1, column: offset + 1 });
+  const document = { file: 'criterion', value: sentence, sound: true, place: () => at(0), keyPlace: () => at(0), placeWithin: (_: unknown, offset: number) => at(offset) };
+  return new FormulaText(document, [], sentence, faults);
+}
+
+/** The shape that scripts rely on; described in docs/command-line.md. */
+function toJson({ verdict, obligations, worst }: Judgement): unknown {
+  const margin = worst === undefined ? undefined : obligations[worst]?.margin;
+  return {
+    verdict,
+    margin: margin?.value ?? null,
+    unit: margin?.unit ?? null,
+    ...(margin?.atLeast ? { atLeast: true } : {}),
+    obligations: obligations.map(({ from, until, outcome, at, margin: own, reason }) => ({
+      from, until, outcome, at, margin: own?.value ?? null, unit: own?.unit ?? null,
+      ...(own?.atLeast ? { atLeast: true } : {}),
+      ...(reason ? { reason } : {}),
+    })),
+  };
+}
+
+function printJudgement({ verdict, obligations }: Judgement, stl: string): string {
+  const rows = obligations.map(({ from, until, outcome, at, margin, reason }) => {
+    const figure = margin ? `  margin ${margin.atLeast ? '≥ ' : ''}${margin.value} ${margin.unit}`.trimEnd() : '';
+    return `  owed from ${from} s until ${until} s: ${outcome} at ${at} s${figure}${reason ? ` (${reason})` : ''}`;
+  });
+  return `${verdict}  ${stl}\n${rows.join('\n')}${rows.length > 0 ? '\n' : '  no obligation arose\n'}`;
+}

@@ -1,0 +1,21 @@
+import { stat } from 'node:fs/promises';
+import { type CheckedProject, checkProject, type Fault, printFault } from '@/core';
+import { readFolder } from '@/server/folder';
+
+/** Reads and checks a project folder. */
+export async function openFolder(directory: string): Promise<{ project: CheckedProject; faults: readonly Fault[] }> {
+  const info = await stat(directory).catch(() => undefined);
+  if (!info?.isDirectory()) throw new Error(`there is no folder "${directory}"; give the folder that holds project.yaml`);
+  const { files, faults } = await readFolder(directory);
+  const project = checkProject(files);
+  return { project, faults: [...faults, ...project.faults] };
+}
+
+/** The project, or `undefined` after its faults were printed to the error output. */
+export async function openSound(directory: string): Promise<CheckedProject | undefined> {
+  const { project, faults } = await openFolder(directory);
+  if (faults.length === 0) return project;
+  process.stderr.write(`${faults.map(printFault).join('\n')}\n${faults.length} ${faults.length === 1 ? 'fault' : 'faults'}; nothing was run.\n`);
+  process.exitCode = 3;
+  return undefined;
+}

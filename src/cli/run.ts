@@ -1,0 +1,109 @@
+import { writeFile } from 'node:fs/promises';
+import { availableParallelism } from 'node:os';
+import { type Command, InvalidArgumentError } from 'commander';
+import { type CheckedCase, type CheckedProject, findingsOf, nameKey, nearestName, orderRun, type ReportLine, type RequirementResult, type RunResult, requirementFacts, rollUp, writeJUnit } from '@/core';
+import { RunPool } from '@/server/pool';
+import { openSound } from './open';
+import { printTable } from './table';
+
+interface Options {
+  readonly case?: string[];
+  readonly jobs: number;
+  readonly seed?: number;
+  readonly junit?: string;
+  readonly json?: string | true;
+}
+
+/** `ovrand run DIR`: exit 0 all pass, 1 some fail, 2 none fails but some lack evidence, 3 faulty project or use. */
+export function runCommand(program: Command): void {
+  program
+    .command('run')
+    .description('run the cases and tell which requirements pass, fail or lack evidence')
+    .argument('<folder>', 'folder that holds project.yaml')
+    .option('--case <name>', 'run only this case (may be given several times)', (name: string, before: string[] = []) => [...before, name])
+    .option('--jobs <n>', 'worker threads', wholeNumber(1, 256), availableParallelism())
+    .option('--seed <n>', 'seed for every run, in place of those of the cases', wholeNumber(0, 2 ** 32 - 1))
+    .option('--junit <file>', 'write the result as JUnit XML')
+    .option('--json [file]', 'print the result as JSON, or write it to a file')
+    .action(async (folder: string, options: Options) => {
+      const project = await openSound(folder);
+      if (!project) return;
+      const tests = chooseCases(project, options.case);
+      const results = await runAll(project, tests, options);
+      const requirements = rollUp(requirementFacts(project), results.flatMap((result, index) => findingsOf(result, index + 1)), project.cases.length);
+      if (options.junit) await writeFile(options.junit, writeJUnit(project.project.name, reportLines(project, requirements)));
+      const json = `${JSON.stringify(toJson(requirements, results), null, 2)}\n`;
+      if (typeof options.json === 'string') await writeFile(options.json, json);
+      process.stdout.write(options.json === true ? json : printTable(reportLines(project, requirements), results));
+      process.exitCode = requirements.some((one) => one.state === 'fail') ? 1 : requirements.some((one) => one.state !== 'pass') ? 2 : 0;
+    });
+}
+
+function wholeNumber(least: number, most: number): (text: string) => number {
+  return (text) => {
+    const value = Number(text);
+    if (!/^\d+$/.test(text) || value < least || value > most) throw new InvalidArgumentError(`a whole number from ${least} to ${most} is needed.`);
+    return value;
+  };
+}
+
+function chooseCases(project: CheckedProject, names: readonly string[] | undefined): CheckedCase[] {
+  if (!names) return [...project.cases];
+  return names.map((name) => {
+    const found = project.cases.find((one) => nameKey(one.experiment.case) === nameKey(name));
+    if (found) return found;
+    const near = nearestName(name, project.cases.map((one) => one.experiment.case));
+    throw new Error(`there is no case "${name}"; ${near ? `did you mean "${near}"?` : `the cases are: ${project.cases.map((one) => one.experiment.case).join(', ')}`}`);
+  });
+}
+
+async function runAll(project: CheckedProject, tests: readonly CheckedCase[], options: Options): Promise<RunResult[]> {
+  const pool = new RunPool(options.jobs);
+  try {
+    return await Promise.all(tests.map((test) => pool.run(orderRun(project, test, options.seed))));
+  } finally {
+    await pool.close();
+  }
+}
+
+function reportLines(project: CheckedProject, results: readonly RequirementResult[]): ReportLine[] {
+  return project.project.requirements.flatMap(({ section, raw }, index) => {
+    const result = results[index];
+    return result ? [{ section, text: raw.text, result }] : [];
+  });
+}
+
+/** The shape that scripts rely on; described in docs/command-line.md. */
+function toJson(requirements: readonly RequirementResult[], results: readonly RunResult[]): unknown {
+  const count = (state: string): number => requirements.filter((one) => one.state === state).length;
+  return {
+    summary: { pass: count('pass'), fail: count('fail'), lacksEvidence: count('lacks evidence') },
+    requirements: requirements.map(({ id, state, reason, criteria }) => ({
+      id,
+      state,
+      reason,
+      criteria: criteria.map(({ name, verdict, margin, obligations, worst }) => ({
+        name,
+        stage: 'model',
+        verdict,
+        margin: margin?.value ?? null,
+        unit: margin?.unit ?? null,
+        ...(margin?.atLeast ? { atLeast: true } : {}),
+        obligations,
+        worst: worst ? { case: worst.case, run: worst.run, at: worst.at } : null,
+      })),
+    })),
+    runs: results.map((result, index) => ({
+      id: index + 1,
+      case: result.case,
+      stage: result.stage,
+      seed: result.seed,
+      verdict: result.verdict,
+      fingerprint: result.fingerprint,
+      trace: result.traceHash,
+      ...(result.error ? { error: result.error } : {}),
+      ...(result.implausible.length > 0 ? { implausible: result.implausible } : {}),
+      ...(result.gaveUp ? { gaveUp: result.gaveUp } : {}),
+    })),
+  };
+}

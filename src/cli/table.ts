@@ -1,0 +1,29 @@
+import type { ReportLine, RunResult } from '@/core';
+
+/** The requirement table for a terminal, with the sentence that answers at its top. */
+export function printTable(lines: readonly ReportLine[], runs: readonly RunResult[]): string {
+  const count = (state: string): number => lines.filter((line) => line.result.state === state).length;
+  const head = `${lines.length} requirements: ${count('pass')} pass, ${count('fail')} fail, ${count('lacks evidence')} lack evidence.\n`;
+  const width = Math.max(...lines.map((line) => line.result.id.length), 2);
+  let section = '';
+  const rows = lines.map((line) => {
+    const { result } = line;
+    const heading = line.section === section ? '' : `\n${line.section}\n`;
+    section = line.section;
+    const criterion = result.criteria.find((one) => one.verdict === 'fail') ?? result.criteria.reduce<(typeof result.criteria)[number] | undefined>((best, one) => (best && (best.margin?.measure ?? Infinity) <= (one.margin?.measure ?? Infinity) ? best : one), undefined);
+    const margin = criterion?.margin ? `${criterion.margin.atLeast ? '≥ ' : ''}${signed(criterion.margin.value)} ${criterion.margin.unit}` : '';
+    const behind = result.criteria.reduce((sum, one) => sum + one.obligations, 0);
+    return `${heading}  ${result.id.padEnd(width)}  ${result.state.padEnd(14)}  ${margin.padStart(14)}  ${`×${behind}`.padStart(6)}  ${result.reason}`.trimEnd();
+  });
+  const problems = runs.flatMap((run) => [
+    ...(run.error ? [`  "${run.case}" ended in an error at ${run.error.at} s: ${run.error.message}`] : []),
+    ...run.implausible.map((one) => `  "${run.case}": ${one.message}`),
+    ...(run.gaveUp ? [`  "${run.case}" gave up waiting at ${run.gaveUp.at} s for: ${run.gaveUp.text}`] : []),
+  ]);
+  return `${head}${rows.join('\n')}\n${problems.length > 0 ? `\nNoticed in the runs\n${problems.join('\n')}\n` : ''}`;
+}
+
+function signed(value: number): string {
+  const figure = Number(value.toPrecision(4));
+  return `${figure < 0 ? '' : '+'}${figure}`;
+}

@@ -1,0 +1,38 @@
+import { writeFile } from 'node:fs/promises';
+import type { Command } from 'commander';
+import { type Column, nameKey, nearestName, orderRun, performRun, writeCsvTrace } from '@/core';
+import { openSound } from './open';
+
+/** `ovrand trace DIR --case NAME`: one run's trace as CSV. */
+export function traceCommand(program: Command): void {
+  program
+    .command('trace')
+    .description('run one case and write its trace as CSV')
+    .argument('<folder>', 'folder that holds project.yaml')
+    .requiredOption('--case <name>', 'the case to run')
+    .option('--signals <names>', 'signals to write, separated by commas (all otherwise)')
+    .option('--out <file>', 'write to a file in place of the output')
+    .action(async (folder: string, options: { case: string; signals?: string; out?: string }) => {
+      const project = await openSound(folder);
+      if (!project) return;
+      const test = project.cases.find((one) => nameKey(one.experiment.case) === nameKey(options.case));
+      if (!test) throw new Error(`there is no case "${options.case}"; the cases are: ${project.cases.map((one) => one.experiment.case).join(', ')}`);
+      const { result, trace } = performRun(orderRun(project, test));
+      const csv = writeCsvTrace(trace, options.signals === undefined ? undefined : options.signals.split(',').map((name) => columnNamed(trace.columns, name.trim())));
+      if (options.out) await writeFile(options.out, csv);
+      else process.stdout.write(csv);
+      if (result.error) throw new Error(`the run ended at ${result.error.at} s: ${result.error.message}`);
+    });
+}
+
+/** A column by its name or any unique end of it. */
+function columnNamed(columns: readonly Column[], name: string): Column {
+  const key = nameKey(name);
+  const exact = columns.find((column) => nameKey(column.name) === key);
+  const ending = columns.filter((column) => nameKey(column.name).endsWith(`.${key}`));
+  const found = exact ?? (ending.length === 1 ? ending[0] : undefined);
+  if (found) return found;
+  if (ending.length > 1) throw new Error(`"${name}" could be ${ending.map((column) => column.name).join(' or ')}`);
+  const near = nearestName(name, columns.map((column) => column.name));
+  throw new Error(`there is no signal "${name}"; ${near ? `did you mean "${near}"?` : `the signals are: ${columns.map((column) => column.name).join(', ')}`}`);
+}

@@ -1,0 +1,144 @@
+import type { Faults, Place } from '../fault';
+import { nearestName } from '../language';
+import { type AssembledLoop, type CaseDocument, FormulaText, type RawBreakpoint, type RawStep, readTime, readValue, typeExpression } from '../model';
+import type { Node, SlotNumber } from '../plan';
+import type { Experiment, InputChange, ScriptStep } from '../simulate';
+
+type Value = number | boolean | string;
+
+/** Turns a case into an experiment on its loop: values, stimuli and script bound to slots. */
+export function prepareExperiment(document: CaseDocument, loop: AssembledLoop, faults: Faults): Experiment {
+  return new Preparation(document, loop, faults).prepare();
+}
+
+class Preparation {
+  private readonly conditions: Node[] = [];
+
+  constructor(
+    private readonly test: CaseDocument,
+    private readonly loop: AssembledLoop,
+    private readonly faults: Faults,
+  ) {}
+
+  prepare(): Experiment {
+    const { raw, document } = this.test;
+    const stopNs = raw.stop === undefined ? undefined : readTime(raw.stop, document.place(['stop']), this.faults, 1);
+    return {
+      case: raw.case,
+      plan: this.loop.plan,
+      stopNs: stopNs ?? this.loop.plan.stopNs,
+      seed: raw.seed ?? 0,
+      overrides: this.values('parameters', raw.parameters),
+      initial: this.values('initial', raw.initial),
+      stimuli: this.stimuli(),
+      script: (raw.script ?? []).flatMap((step, index) => this.step(step, index)),
+      conditions: this.conditions,
+    };
+  }
+
+  private place(...path: (string | number)[]): Place {
+    return this.test.document.place(path);
+  }
+
+  private values(group: 'parameters' | 'initial', values: Readonly<Record<string, Value>> | undefined): (readonly [SlotNumber, number])[] {
+    return Object.entries(values ?? {}).flatMap(([name, value]) => {
+      const roles = group === 'parameters' ? (['parameter'] as const) : (['state'] as const);
+      const entry = this.loop.catalogue.findEntry(name, roles);
+      if (!entry) {
+        const known = this.loop.catalogue.entries.filter((one) => roles.some((role) => role === one.role)).map((one) => one.name);
+        this.unknown(group === 'parameters' ? 'parameter' : 'continuous state', name, known, this.test.document.keyPlace([group, name]));
+        return [];
+      }
+      const number = readValue(value, entry, this.place(group, name), this.faults);
+      return number === undefined ? [] : [[entry.slot, number] as const];
+    });
+  }
+
+  private unknown(kind: string, name: string, known: readonly string[], place: Place): void {
+    const near = nearestName(name, known) ?? nearestName(name, known.map((one) => one.split('.').at(-1) ?? one));
+    this.faults.add('unknown-name', place, `There is no ${kind} "${name}" in the loop ${this.loop.plan.loop}.`, near ? `Did you mean "${near}"?` : `Known are: ${known.slice(0, 12).join(', ') || 'none'}.`);
+  }
+
+  private input(name: string, place: Place): { index: number; read: (value: Value, at: Place) => number | undefined } | undefined {
+    const { plan, catalogue } = this.loop;
+    const entry = catalogue.findEntry(name, ['input']);
+    const index = plan.inputs.findIndex((input) => input.slot === entry?.slot);
+    if (!entry || index < 0) {
+      this.unknown('free input', name, plan.inputs.map((input) => input.name), place);
+      return undefined;
+    }
+    return { index, read: (value, at) => readValue(value, entry, at, this.faults) };
+  }
+
+  private stimuli(): InputChange[] {
+    const changes: InputChange[] = [];
+    for (const [name, points] of Object.entries(this.test.raw.stimuli ?? {})) {
+      const input = this.input(name, this.test.document.keyPlace(['stimuli', name]));
+      if (input) changes.push(...this.course(name, points, input));
+    }
+    return changes.sort((a, b) => a.atNs - b.atNs || a.input - b.input);
+  }
+
+  /** One input's course: holds, steps and ramps in order of time. */
+  private course(name: string, points: readonly RawBreakpoint[], input: NonNullable<ReturnType<Preparation['input']>>): InputChange[] {
+    const changes: InputChange[] = [];
+    let value = this.loop.plan.slots[this.loop.plan.inputs[input.index]?.slot ?? 0]?.start ?? 0;
+    let last = 0;
+    const inOrder = (ns: number, index: number): void => {
+      if (ns < last) this.faults.add('time', this.place('stimuli', name, index), `This begins at ${ns / 1e9} s, before the one above has ended (${last / 1e9} s).`, 'Put the stimuli of one input in order of time.');
+      last = Math.max(last, ns);
+    };
+    points.forEach((point, index) => {
+      const path = ['stimuli', name, index];
+      if ('hold' in point) {
+        if (index > 0) this.faults.add('time', this.place(...path), '"hold" gives the value at the start and comes first.', 'Use { step: value, at: time } for a later change.');
+        value = input.read(point.hold, this.place(...path, 'hold')) ?? value;
+        changes.push({ atNs: 0, input: input.index, value, slope: 0 });
+      } else if ('step' in point) {
+        const atNs = readTime(point.at, this.place(...path, 'at'), this.faults) ?? 0;
+        inOrder(atNs, index);
+        value = input.read(point.step, this.place(...path, 'step')) ?? value;
+        changes.push({ atNs, input: input.index, value, slope: 0 });
+      } else {
+        const from = readTime(point.from, this.place(...path, 'from'), this.faults) ?? 0;
+        const until = readTime(point.until, this.place(...path, 'until'), this.faults) ?? from + 1;
+        inOrder(from, index);
+        if (until <= from) this.faults.add('time', this.place(...path, 'until'), 'A ramp must end after it begins.', 'Give it a later end, or use a step.');
+        inOrder(until, index);
+        const end = input.read(point.ramp, this.place(...path, 'ramp')) ?? value;
+        if (this.loop.plan.inputs[input.index]?.slope === undefined) this.faults.add('type', this.place(...path), `${name} is not REAL or LREAL; it cannot ramp.`, 'Use steps.');
+        changes.push({ atNs: from, input: input.index, value, slope: (end - value) / ((until - from) / 1e9) });
+        changes.push({ atNs: until, input: input.index, value: end, slope: 0 });
+        value = end;
+      }
+    });
+    return changes;
+  }
+
+  private step(step: RawStep, index: number): ScriptStep[] {
+    const path = ['script', index];
+    if ('hold' in step) {
+      const ns = readTime(step.hold, this.place(...path, 'hold'), this.faults);
+      return ns === undefined ? [] : [{ k: 'hold', ns }];
+    }
+    if ('wait' in step) {
+      const giveUpNs = readTime(step.wait.give_up_after, this.place(...path, 'wait', 'give_up_after'), this.faults, 1);
+      const condition = this.condition([...path, 'wait', 'until'], String(step.wait.until));
+      return giveUpNs === undefined || condition === undefined ? [] : [{ k: 'wait', condition, giveUpNs, text: String(step.wait.until) }];
+    }
+    const changes = Object.entries(step.set).flatMap(([name, value]) => {
+      const input = this.input(name, this.test.document.keyPlace([...path, 'set', name]));
+      const number = input?.read(value, this.place(...path, 'set', name));
+      return input && number !== undefined ? [{ input: input.index, value: number }] : [];
+    });
+    return [{ k: 'set', changes }];
+  }
+
+  private condition(path: (string | number)[], text: string): number | undefined {
+    const { catalogue } = this.loop;
+    const formula = new FormulaText(this.test.document, path, text, this.faults);
+    const expression = formula.expression();
+    const node = expression && typeExpression(expression, 'BOOL', formula, { find: (name) => catalogue.find(name), names: () => catalogue.names(), site: () => 0 });
+    return node ? this.conditions.push(node) - 1 : undefined;
+  }
+}

@@ -1,0 +1,1 @@
+export { prepareExperiment } from './experiment';

@@ -1,0 +1,165 @@
+import type { Node } from '../plan';
+import { type Scan, type Signals, scan } from './scan';
+import { entryAt, type Timeline, type Truth } from './timeline';
+import type { Atom, Condition, Margin } from './types';
+
+/** The numeric content of an atom; truths are ±∞ so that MIN and MAX leave them out where a bound decides. */
+function spaceNode(condition: Condition, atoms: readonly Atom[]): Node {
+  switch (condition.k) {
+    case 'atom': {
+      const atom = atoms[condition.atom] as Atom;
+      if (atom.k === 'bound') {
+        return atom.scale === 1 ? atom.distance : { k: 'arithmetic', type: 'LREAL', operator: '/', a: atom.distance, b: { k: 'const', type: 'LREAL', value: atom.scale }, site: 0 };
+      }
+      const infinite = (value: number): Node => ({ k: 'const', type: 'LREAL', value });
+      return { k: 'select', type: 'LREAL', condition: atom.value, yes: infinite(Number.POSITIVE_INFINITY), no: infinite(Number.NEGATIVE_INFINITY) };
+    }
+    case 'not':
+      return { k: 'negate', type: 'LREAL', a: spaceNode(condition.a, atoms), site: 0 };
+    case 'and':
+    case 'or':
+      return { k: 'call', type: 'LREAL', fn: condition.k === 'and' ? 'MIN' : 'MAX', operands: [spaceNode(condition.a, atoms), spaceNode(condition.b, atoms)], site: 0 };
+  }
+}
+
+function atomsOf(condition: Condition): number[] {
+  return condition.k === 'atom' ? [condition.atom] : condition.k === 'not' ? atomsOf(condition.a) : [...atomsOf(condition.a), ...atomsOf(condition.b)];
+}
+
+/**
+ * Space robustness (Fainekos & Pappas 2009) of a condition: its least over a window, in the unit of the bound that decides.
+ * `undefined` where only truths decide, so that the value is infinite.
+ */
+export class SpaceRobustness {
+  private readonly scan: Scan | undefined;
+  private readonly bounds: (Atom & { k: 'bound' })[];
+
+  constructor(condition: Condition, atoms: readonly Atom[], signals: Signals) {
+    this.bounds = atomsOf(condition).flatMap((index) => {
+      const atom = atoms[index];
+      return atom?.k === 'bound' ? [atom] : [];
+    });
+    this.scan = this.bounds.length > 0 ? scan(spaceNode(condition, atoms), false, signals) : undefined;
+  }
+
+  least(from: number, until: number, closed: boolean): Margin | undefined {
+    if (!this.scan) return undefined;
+    const { value, at } = this.scan.least(from, until, closed);
+    if (!Number.isFinite(value)) return undefined;
+    const decides = this.bounds.length === 1 ? this.bounds[0] : this.deciding(value, at, this.scan);
+    if (!decides) return undefined;
+    // With a scale the figure is taken from the bound itself, free of the rounding of the division.
+    const own = decides.scale === 1 ? value : Math.sign(value) * Math.abs(this.scan.valueAt(decides.distance, at));
+    return { value: own + 0, unit: decides.unit, measure: value };
+  }
+
+  private deciding(value: number, at: readonly number[], from: Scan): (Atom & { k: 'bound' }) | undefined {
+    return this.bounds.reduce<{ bound: Atom & { k: 'bound' }; gap: number } | undefined>((best, bound) => {
+      const gap = Math.abs(Math.abs(from.valueAt(bound.distance, at)) / bound.scale - Math.abs(value));
+      return best && best.gap <= gap ? best : { bound, gap };
+    }, undefined)?.bound;
+  }
+}
+
+/**
+ * Time robustness (Donzé & Maler 2010): the least shift in time of a signal that would change the truth; negative where it is false.
+ * Signals continue constantly beyond the trace.
+ */
+export class TimeRobustness {
+  private readonly used: readonly number[];
+
+  constructor(
+    private readonly condition: Condition,
+    private readonly lines: readonly Timeline[],
+  ) {
+    this.used = atomsOf(condition);
+  }
+
+  at(t: number): number {
+    return this.value(this.condition, (atom) => distance(this.lines[atom] as Timeline, t, 0));
+  }
+
+  /** Infimum over a stretch of time. Between changes of its atoms every distance is a straight line of slope ±1. */
+  least(from: number, until: number): number {
+    const marks = [from, until, ...this.used.flatMap((atom) => corners(this.lines[atom] as Timeline, from, until))];
+    const cuts = [...new Set(marks)].sort((a, b) => a - b);
+    let least = Math.min(this.at(from), from === until ? Number.POSITIVE_INFINITY : this.at(until));
+    cuts.forEach((a, index) => {
+      const b = cuts[index + 1];
+      least = Math.min(least, index > 0 && b !== undefined ? this.at(a) : least);
+      if (b !== undefined) least = Math.min(least, this.leastInside(a, b));
+    });
+    return least;
+  }
+
+  private leastInside(a: number, b: number): number {
+    const starts = new Map(this.used.map((atom) => [atom, distance(this.lines[atom] as Timeline, a, 1)]));
+    const ends = new Map(this.used.map((atom) => [atom, distance(this.lines[atom] as Timeline, b, -1)]));
+    const shares = [0, 1];
+    for (const p of this.used) {
+      for (const q of this.used) {
+        for (const sign of [1, -1]) {
+          const start = (starts.get(p) as number) - sign * (starts.get(q) as number);
+          const end = (ends.get(p) as number) - sign * (ends.get(q) as number);
+          if (start * end < 0) shares.push(start / (start - end));
+        }
+      }
+    }
+    return Math.min(...shares.map((share) => this.value(this.condition, (atom) => mix(starts.get(atom) as number, ends.get(atom) as number, share))));
+  }
+
+  private value(condition: Condition, of: (atom: number) => number): number {
+    switch (condition.k) {
+      case 'atom':
+        return of(condition.atom);
+      case 'not':
+        return -this.value(condition.a, of);
+      case 'and':
+        return Math.min(this.value(condition.a, of), this.value(condition.b, of));
+      case 'or':
+        return Math.max(this.value(condition.a, of), this.value(condition.b, of));
+    }
+  }
+}
+
+function mix(a: number, b: number, share: number): number {
+  if (share === 0 || a === b) return a;
+  return share === 1 ? b : a + share * (b - a);
+}
+
+/** Signed distance from `t` to the nearest instant of other truth; `side` takes the truth just before (−1), at (0) or right after (1) it. */
+function distance(line: Timeline, t: number, side: -1 | 0 | 1): number {
+  const entry = entryAt(line, t);
+  const truth = truthBeside(line, t, entry, side);
+  const inside = (i: number): boolean => (line.time[i] as number) < line.until && line.span[i] !== truth;
+  let least = Number.POSITIVE_INFINITY;
+  for (let i = entry; i >= 0 && least === Number.POSITIVE_INFINITY; i -= 1) {
+    if (inside(i)) least = Math.max(0, t - (line.time[i + 1] ?? line.until));
+    else if (line.point[i] !== truth) least = t - (line.time[i] as number);
+  }
+  for (let i = entry + 1; i < line.time.length; i += 1) {
+    if (line.point[i] !== truth || inside(i)) {
+      least = Math.min(least, (line.time[i] as number) - t);
+      break;
+    }
+  }
+  return truth === 1 ? least : -least;
+}
+
+function truthBeside(line: Timeline, t: number, entry: number, side: -1 | 0 | 1): Truth {
+  if (line.time[entry] !== t) return line.span[entry] ?? 2;
+  if (side < 0 && entry > 0) return line.span[entry - 1] ?? 2;
+  return (side > 0 && t < line.until ? line.span[entry] : line.point[entry]) ?? 2;
+}
+
+/** Changes of a timeline inside a stretch, and the instants halfway between them, where the nearest change passes to the other side. */
+function corners(line: Timeline, from: number, until: number): number[] {
+  const found: number[] = [];
+  line.time.forEach((t, i) => {
+    if (i > 0 && t > from && t < until) found.push(t);
+    const next = line.time[i + 1];
+    const middle = next === undefined || i === 0 ? undefined : (t + next) / 2;
+    if (middle !== undefined && middle > from && middle < until) found.push(middle);
+  });
+  return found;
+}

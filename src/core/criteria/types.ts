@@ -1,0 +1,69 @@
+import type { Node, SlotNumber } from '../plan';
+
+/** A condition over atoms; `atom` is an index into `Criterion.atoms`. */
+export type Condition =
+  | { readonly k: 'atom'; readonly atom: number }
+  | { readonly k: 'not'; readonly a: Condition }
+  | { readonly k: 'and' | 'or'; readonly a: Condition; readonly b: Condition };
+
+/** The smallest statement that is true or false at an instant. */
+export type Atom =
+  /** A comparison of numbers: `distance` is positive inside the bound; at 0 it holds unless `strict`. */
+  | { readonly k: 'bound'; readonly distance: Node; readonly strict: boolean; readonly unit: string; readonly scale: number }
+  /** A BOOL signal, a state, an equality of whole numbers. */
+  | { readonly k: 'truth'; readonly value: Node };
+
+export type Event =
+  | { readonly k: 'rises' | 'falls'; readonly of: Condition }
+  | { readonly k: 'changes'; readonly slot: SlotNumber }
+  /** A chart's state entered or left, also within one hit; `of` serves where a trace has no marks. */
+  | { readonly k: 'enters' | 'leaves'; readonly mark: number; readonly of: Condition };
+
+/** One sentence, typed and bound to slots. Plain data. */
+export type Pattern =
+  | { readonly k: 'always'; readonly holds: Condition }
+  | { readonly k: 'while'; readonly during: Condition; readonly holds: Condition }
+  | { readonly k: 'when'; readonly event: Event; readonly during?: Condition; readonly holds: Condition; readonly timing: Timing };
+
+export type Timing = { readonly k: 'at once' } | { readonly k: 'within' | 'for'; readonly seconds: number };
+
+export interface Criterion {
+  readonly pattern: Pattern;
+  readonly atoms: readonly Atom[];
+  /** The exact meaning in signal temporal logic. */
+  readonly stl: string;
+}
+
+export type Outcome = 'met' | 'broken' | 'open';
+
+/** A distance to breaking. `measure` is the same made comparable between units. */
+export interface Margin {
+  readonly value: number;
+  readonly unit: string;
+  readonly measure: number;
+  /** The true margin is at least this far from 0. */
+  readonly atLeast?: boolean;
+}
+
+/** One concrete instance of a criterion in a run. Times in seconds. */
+export interface Obligation {
+  readonly from: number;
+  /** End of the span in which it is owed; the trace may end earlier. */
+  readonly until: number;
+  readonly outcome: Outcome;
+  /** When it was met or broken, or the trace ended. */
+  readonly at: number;
+  readonly margin?: Margin;
+  /** Why it is open, where the end of the trace is not the reason. */
+  readonly reason?: string;
+}
+
+/** Verdict after ETSI TTCN-3; `none` means no obligation arose. */
+export type Verdict = 'pass' | 'fail' | 'inconclusive' | 'none' | 'error';
+
+export interface Judgement {
+  readonly verdict: Verdict;
+  readonly obligations: readonly Obligation[];
+  /** Index of the obligation nearest to breaking, or broken the most. */
+  readonly worst?: number;
+}

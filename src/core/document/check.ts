@@ -1,0 +1,45 @@
+import type Joi from 'joi';
+import type { Faults } from '../fault';
+import type { Path, ReadDocument } from './yaml';
+
+/**
+ * Holds a document against its shape; every breach becomes a fault with its place.
+ * @returns whether the rest of the checks can go on with it: unknown keys are told and passed over, anything else makes it unusable.
+ */
+export function checkShape(document: ReadDocument, shape: Joi.ObjectSchema, faults: Faults): boolean {
+  const { error } = shape.validate(document.value, { abortEarly: false, convert: false, errors: { label: 'path', wrap: { label: '"' } } });
+  const details = error?.details ?? [];
+  for (const detail of document.sound ? details : []) {
+    const path: Path = detail.path;
+    faults.add(
+      'shape',
+      isUnknownKey(detail) ? document.keyPlace(path) : document.place(path),
+      isUnknownKey(detail) && path.length > 0 ? `"${String(path.at(-1))}" is not known here.` : `${sentence(detail.message)}.`,
+      mendFor(detail),
+    );
+  }
+  return details.every(isUnknownKey);
+}
+
+function isUnknownKey(detail: Joi.ValidationErrorItem): boolean {
+  return detail.type === 'object.unknown' || detail.type === 'object.pattern.match';
+}
+
+function sentence(message: string): string {
+  return message.charAt(0).toUpperCase() + message.slice(1);
+}
+
+function mendFor(detail: Joi.ValidationErrorItem): string {
+  const allowed = detail.context?.valids as unknown[] | undefined;
+  switch (detail.type) {
+    case 'any.required':
+      return `Add the key "${String(detail.path.at(-1))}".`;
+    case 'any.only':
+      return `Choose one of: ${(allowed ?? []).map(String).join(', ')}.`;
+    case 'object.unknown':
+    case 'object.pattern.match':
+      return 'Remove it, or check its spelling and indentation; names are letters, digits and single underscores. The keys are listed in docs/language.md.';
+    default:
+      return 'See docs/language.md for the shape of this document.';
+  }
+}

@@ -1,0 +1,125 @@
+import Joi from 'joi';
+import { isIdentifier } from '../language';
+
+/**
+ * Shapes of the documents of a project, before any meaning: which keys there are and what kind of value they hold.
+ * Meaning (names, types, units, limits) is checked in core/model.
+ */
+
+const text = Joi.string().max(100_000);
+const name = Joi.string().custom((value: string, helpers) => (isIdentifier(value) ? value : helpers.error('name'))).messages({ name: '"{#value}" is not a name' });
+const scalar = Joi.alternatives(Joi.number(), Joi.boolean(), Joi.string());
+const formula = Joi.alternatives(Joi.string().max(1_000_000), Joi.number(), Joi.boolean());
+const duration = Joi.alternatives(Joi.string(), Joi.number());
+const named = (shape: Joi.Schema): Joi.ObjectSchema => Joi.object().pattern(name, shape);
+const type = Joi.string().valid('BOOL', 'INT', 'DINT', 'REAL', 'LREAL', 'TIME');
+
+const port = Joi.object({ type, unit: text, min: Joi.number(), max: Joi.number(), about: text.allow('') });
+const parameter = port.keys({ value: scalar.required() });
+const variable = port.keys({ start: scalar });
+
+const transition = Joi.object({ to: text, when: formula, after: formula, do: text, about: text }).or('when', 'after').messages({
+  'object.missing': 'a transition needs "when" or "after"',
+});
+const state = Joi.object({
+  about: text,
+  entry: text,
+  stay: text,
+  exit: text,
+  go: Joi.array().items(transition),
+  initial: name,
+  states: Joi.link('#statesShape'),
+  regions: Joi.link('#regionsShape'),
+}).oxor('states', 'regions').with('states', 'initial').id('stateShape');
+const states = named(Joi.link('#stateShape')).min(1).id('statesShape');
+const region = Joi.object({ about: text, initial: name.required(), states: Joi.link('#statesShape').required() }).id('regionShape');
+const regions = named(Joi.link('#regionShape')).min(1).id('regionsShape');
+
+const equations = Joi.object({
+  kind: Joi.valid('equations').required(),
+  states: named(Joi.object({ start: formula.required(), type: Joi.valid('LREAL'), unit: text, min: Joi.number(), max: Joi.number(), about: text })),
+  let: named(formula),
+  derivatives: named(formula),
+  outputs: named(formula),
+});
+const chart = Joi.object({
+  kind: Joi.valid('chart').required(),
+  period: duration.required(),
+  offset: duration,
+  variables: named(variable),
+  regions: Joi.link('#regionsShape').required(),
+});
+
+export const componentShape = Joi.object({
+  component: name.required(),
+  about: text,
+  picture: text,
+  inputs: named(port.keys({ type: type.required() })),
+  outputs: named(port.keys({ type: type.required(), start: scalar })),
+  parameters: named(parameter),
+  behaviour: Joi.alternatives().conditional('.kind', { switch: [{ is: 'equations', then: equations }, { is: 'chart', then: chart }], otherwise: Joi.object({ kind: Joi.valid('equations', 'chart').required() }).unknown() }).required(),
+}).shared(state).shared(states).shared(region).shared(regions);
+
+export const loopShape = Joi.object({
+  loop: name.required(),
+  about: text,
+  components: named(Joi.object({ use: name.required(), parameters: named(scalar) })).min(1).required(),
+  wires: Joi.array().items(Joi.object({ from: text.required(), to: Joi.alternatives(text, Joi.array().items(text)).required() })),
+  inputs: named(Joi.object({ to: Joi.alternatives(text, Joi.array().items(text).min(1)).required(), start: scalar, about: text })),
+  unused: Joi.array().items(text),
+  solver: Joi.object({
+    method: Joi.valid('runge-kutta-4', 'dormand-prince-54').required(),
+    step: duration,
+    relative_tolerance: Joi.number().positive().max(0.1),
+    absolute_tolerance: Joi.number().positive(),
+    record_every: duration,
+  }).required(),
+  stop: duration.required(),
+});
+
+export const requirementsShape = Joi.object({
+  section: text.required(),
+  requirements: Joi.array().required().items(
+    Joi.object({
+      requirement: Joi.string().max(100).required(),
+      text: text.required(),
+      source: text,
+      level: Joi.alternatives(text, Joi.number()),
+      verify_by: Joi.valid('test', 'analysis', 'inspection', 'demonstration'),
+      note: text,
+      criteria: Joi.array().items(
+        Joi.object({
+          criterion: text.required(),
+          sentence: text.required(),
+          accepted: Joi.object({ by: text.required(), on: Joi.alternatives(text, Joi.date()).required() }),
+        }),
+      ),
+    }),
+  ),
+});
+
+const breakpoint = Joi.alternatives(
+  Joi.object({ hold: scalar.required() }),
+  Joi.object({ step: scalar.required(), at: duration.required() }),
+  Joi.object({ ramp: scalar.required(), from: duration.required(), until: duration.required() }),
+).messages({ 'alternatives.match': 'must say hold: value, or step: value with at: time, or ramp: value with from: and until:' });
+const step = Joi.alternatives(
+  Joi.object({ set: Joi.object().pattern(text, scalar).min(1).required() }),
+  Joi.object({ wait: Joi.object({ until: formula.required(), give_up_after: duration.required() }).required() }),
+  Joi.object({ hold: duration.required() }),
+).messages({ 'alternatives.match': 'must say set:, or wait: with until: and give_up_after:, or hold: with a duration' });
+
+export const caseShape = Joi.object({
+  case: Joi.string().max(200).required(),
+  about: text,
+  loop: name.required(),
+  stop: duration,
+  seed: Joi.number().integer().min(0).max(2 ** 32 - 1),
+  parameters: Joi.object().pattern(text, scalar),
+  initial: Joi.object().pattern(text, scalar),
+  stimuli: Joi.object().pattern(text, Joi.array().items(breakpoint).min(1)),
+  script: Joi.array().items(step),
+  meant_for: Joi.array().items(Joi.string()),
+});
+
+export const projectShape = Joi.object({ project: text.required(), about: text, level: text, stages: Joi.array().items(Joi.valid('model')) });

@@ -1,0 +1,138 @@
+import { type Document, isAlias, isMap, isScalar, isSeq, LineCounter, type Node, type Pair, parseDocument, type Scalar, visit } from 'yaml';
+import type { Faults, Place } from '../fault';
+
+/** Largest document that is read, in characters. */
+export const largestDocument = 2_000_000;
+
+export type Path = readonly (string | number)[];
+
+/** A YAML document as plain values, which can still say where each value stands in the text. */
+export interface ReadDocument {
+  readonly file: string;
+  readonly value: unknown;
+  readonly sound: boolean;
+  /** Place of the value at a path (the nearest enclosing one if it is absent). */
+  place(path: Path): Place;
+  /** Place of the key itself. */
+  keyPlace(path: Path): Place;
+  /** Place of a character inside a text value, for faults within formulas and sentences. */
+  placeWithin(path: Path, offset: number): Place;
+}
+
+/**
+ * Reads one YAML 1.2 document. Anchors, aliases, tags and duplicate keys are refused: a document says each thing once, in the open.
+ * All faults are gathered. After an error in the text the value holds what could still be read, so that one slip does not hide
+ * everything that depends on the document; `sound` says whether it is whole.
+ */
+export function readYaml(file: string, text: string, faults: Faults): ReadDocument | undefined {
+  const start = { file, line: 1, column: 1 };
+  if (text.length > largestDocument) {
+    faults.add('file-too-large', start, `The file has ${text.length} characters; at most ${largestDocument} are read.`, 'Split the document, or keep recorded data in CSV files.');
+    return undefined;
+  }
+  const lines = new LineCounter();
+  let document: Document.Parsed;
+  try {
+    document = parseDocument(text, { lineCounter: lines, uniqueKeys: true, prettyErrors: false, version: '1.2', schema: 'core' });
+  } catch {
+    faults.add('yaml', start, 'The document is nested too deeply to be read.', 'Lists and mappings may be some hundred levels deep.');
+    return undefined;
+  }
+  const placeAt = (offset: number): Place => {
+    const { line, col } = lines.linePos(offset);
+    return { file, line: Math.max(1, line), column: Math.max(1, col) };
+  };
+  const before = faults.count;
+  for (const error of document.errors) {
+    const duplicate = error.code === 'DUPLICATE_KEY';
+    faults.add(
+      duplicate ? 'yaml-duplicate-key' : 'yaml',
+      placeAt(error.pos[0]),
+      duplicate ? 'This key stands twice in the same mapping.' : `This is not valid YAML: ${firstLine(error.message)}.`,
+      duplicate ? 'Keep one of the two, or give one another name.' : 'Check indentation, colons and quotes here and on the line above.',
+    );
+  }
+  refusedForms(document, placeAt, faults);
+  return {
+    file,
+    value: toPlain(document.contents),
+    sound: faults.count === before,
+    place: (path) => placeAt(nodeAt(document.contents, path)?.range?.[0] ?? 0),
+    keyPlace: (path) => placeAt(keyAt(document.contents, path)?.range?.[0] ?? nodeAt(document.contents, path)?.range?.[0] ?? 0),
+    placeWithin: (path, offset) => placeWithin(nodeAt(document.contents, path), offset, text, placeAt),
+  };
+}
+
+function firstLine(message: string): string {
+  return (message.split('\n')[0] ?? '').replace(/[.:]?\s*$/, '');
+}
+
+/** Tells anchors, aliases and keys that are not plain text. */
+function refusedForms(document: Document.Parsed, placeAt: (offset: number) => Place, faults: Faults): void {
+  visit(document, {
+    Alias(_, alias) {
+      faults.add('yaml-alias', placeAt(alias.range?.[0] ?? 0), 'Aliases (*name) are not read.', 'Write the value out where it is used.');
+    },
+    Node(_, node) {
+      if (!isAlias(node) && node.anchor) {
+        faults.add('yaml-alias', placeAt(node.range?.[0] ?? 0), 'Anchors (&name) are not read.', 'Remove the anchor and write the value out where it is used.');
+      }
+    },
+    Pair(_, pair: Pair) {
+      if (!isScalar(pair.key)) {
+        faults.add('yaml', placeAt((pair.key as Node | null)?.range?.[0] ?? 0), 'A key must be plain text.', 'Put the text in quotes.');
+      } else if (String(pair.key.value) === '__proto__') {
+        faults.add('name', placeAt(pair.key.range?.[0] ?? 0), '"__proto__" is not a name.', 'Names are letters, digits and single underscores.');
+      }
+    },
+  });
+}
+
+function toPlain(node: unknown): unknown {
+  if (isMap(node)) {
+    const result: Record<string, unknown> = {};
+    for (const pair of node.items) {
+      if (!isScalar(pair.key) || String(pair.key.value) === '__proto__') continue;
+      Object.defineProperty(result, String((pair.key as Scalar).value), { value: toPlain(pair.value), enumerable: true, writable: true, configurable: true });
+    }
+    return result;
+  }
+  if (isSeq(node)) return node.items.map(toPlain);
+  return isScalar(node) ? node.value : undefined;
+}
+
+function pairAt(node: Node, step: string | number): Pair | undefined {
+  return isMap(node) ? node.items.find((pair) => String((pair.key as Scalar).value) === String(step)) : undefined;
+}
+
+/** The node at a path, or the deepest one on the way. */
+function nodeAt(root: Node | null, path: Path): Node | null {
+  let node = root;
+  for (const step of path) {
+    const next: unknown = node && isSeq(node) ? node.items[Number(step)] : node ? pairAt(node, step)?.value : undefined;
+    if (!next) return node;
+    node = next as Node;
+  }
+  return node;
+}
+
+function keyAt(root: Node | null, path: Path): Node | null {
+  const parent = nodeAt(root, path.slice(0, -1));
+  const last = path.at(-1);
+  return parent && last !== undefined ? ((pairAt(parent, last)?.key as Node | undefined) ?? null) : null;
+}
+
+function placeWithin(node: Node | null, offset: number, text: string, placeAt: (offset: number) => Place): Place {
+  const from = node?.range?.[0] ?? 0;
+  if (!isScalar(node) || typeof node.value !== 'string') return placeAt(from);
+  if (node.type === 'BLOCK_LITERAL') {
+    // The n-th line of the value is the n-th line after the header line; blanks of indentation come in front.
+    const before = node.value.slice(0, offset).split('\n');
+    let lineStart = text.indexOf('\n', from) + 1;
+    const indent = /^[ ]*/.exec(text.slice(lineStart))?.[0].length ?? 0;
+    for (let line = 1; line < before.length; line += 1) lineStart = text.indexOf('\n', lineStart) + 1;
+    return placeAt(lineStart + indent + (before.at(-1)?.length ?? 0));
+  }
+  const quoted = node.type === 'QUOTE_DOUBLE' || node.type === 'QUOTE_SINGLE' ? 1 : 0;
+  return placeAt(Math.min(from + quoted + offset, node.range?.[1] ?? from));
+}

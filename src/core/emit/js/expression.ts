@@ -1,0 +1,141 @@
+import type { Node, SlotNumber, ValueType } from '../../plan';
+
+/** How an emitter writes the value of a slot at the place where an expression stands. */
+export interface Surroundings {
+  readonly slot: (slot: SlotNumber) => string;
+  readonly time: string;
+  readonly hit: string;
+}
+
+/**
+ * Prints a typed expression as JavaScript. Only operators, numbers and slot numbers are printed: no text of the user's ever gets here.
+ * BOOL is 0 or 1. Helpers with one capital letter are defined in `prelude`.
+ */
+export function emitExpression(node: Node, around: Surroundings): string {
+  const emit = (inner: Node): string => emitExpression(inner, around);
+  switch (node.k) {
+    case 'const':
+      return emitNumber(node.value);
+    case 'slot':
+      return around.slot(node.slot);
+    case 'time':
+      return around.time;
+    case 'hit':
+      return around.hit;
+    case 'negate':
+      return bounded(node.type, `(-${emit(node.a)})`, node.site);
+    case 'not':
+      return `(${emit(node.a)}^1)`;
+    case 'logic':
+      return `(${emit(node.a)}${{ AND: '&', OR: '|', XOR: '^' }[node.operator]}${emit(node.b)})`;
+    case 'compare':
+      return `(${emit(node.a)}${{ '<': '<', '<=': '<=', '>': '>', '>=': '>=', '=': '===', '<>': '!==' }[node.operator]}${emit(node.b)}|0)`;
+    case 'arithmetic':
+      return emitArithmetic(node, emit(node.a), emit(node.b));
+    case 'call':
+      return emitCall(node, node.operands.map(emit));
+    case 'select':
+      return `(${emit(node.condition)}!==0?${emit(node.yes)}:${emit(node.no)})`;
+    case 'convert':
+      return emitConversion(node, emit(node.a));
+  }
+}
+
+/** A number as a JavaScript literal; negative ones in parentheses so that `a - -1` cannot become a decrement. */
+export function emitNumber(value: number): string {
+  if (Number.isNaN(value)) throw new RangeError('a plan holds no NaN');
+  const text = Object.is(value, -0) ? '-0' : String(value);
+  return text.startsWith('-') ? `(${text})` : text;
+}
+
+function emitArithmetic(node: Node & { k: 'arithmetic' }, a: string, b: string): string {
+  const integer = node.type === 'INT' || node.type === 'DINT';
+  switch (node.operator) {
+    case '/':
+      return integer ? bounded(node.type, `Math.trunc(D(${a},${b},${node.site}))`, node.site) : bounded(node.type, `D(${a},${b},${node.site})`, node.site);
+    case 'MOD':
+      return `M(${a},${b},${node.site})`;
+    case '**':
+      return bounded(node.type, `P(${a},${b},${node.site})`, node.site);
+    default:
+      return bounded(node.type, `(${a}${node.operator}${b})`, node.site);
+  }
+}
+
+/** Keeps a result within its type: integers must fit, REAL is rounded to 32 bits. */
+function bounded(type: ValueType, text: string, site: number): string {
+  switch (type) {
+    case 'INT':
+      return `I(${text},-32768,32767,${site})`;
+    case 'DINT':
+      return `I(${text},-2147483648,2147483647,${site})`;
+    case 'REAL':
+      return `Math.fround(${text})`;
+    default:
+      return text;
+  }
+}
+
+function emitCall(node: Node & { k: 'call' }, operands: readonly string[]): string {
+  const [a = '0', b = '0'] = operands;
+  const { site } = node;
+  const text = (): string => {
+    switch (node.fn) {
+      case 'ABS':
+        return `Math.abs(${a})`;
+      case 'MIN':
+        return `Math.min(${a},${b})`;
+      case 'MAX':
+        return `Math.max(${a},${b})`;
+      case 'SQRT':
+        return `R(${a},${site})`;
+      case 'LN':
+        return `L(N.ln,${a},${site})`;
+      case 'LOG':
+        return `L(N.log10,${a},${site})`;
+      case 'ASIN':
+        return `U(N.asin,${a},${site})`;
+      case 'ACOS':
+        return `U(N.acos,${a},${site})`;
+      case 'EXP':
+        return `N.exp(${a})`;
+      case 'SIN':
+        return `N.sin(${a})`;
+      case 'COS':
+        return `N.cos(${a})`;
+      case 'TAN':
+        return `N.tan(${a})`;
+      case 'ATAN':
+        return `N.atan(${a})`;
+      case 'ATAN2':
+        return `N.atan2(${a},${b})`;
+    }
+  };
+  return bounded(node.type, text(), site);
+}
+
+function emitConversion(node: Node & { k: 'convert' }, a: string): string {
+  if (node.how === 'widen') return a;
+  const whole = node.how === 'truncate' ? `Math.trunc(${a})` : `E(${a})`;
+  switch (node.type) {
+    case 'INT':
+    case 'DINT':
+      return bounded(node.type, whole, node.site);
+    case 'TIME':
+      return whole;
+    default:
+      return bounded(node.type, a, node.site);
+  }
+}
+
+/** Helpers that emitted code calls. `F` ends the evaluation with a run-time error at a site. */
+export const prelude = `
+function D(a,b,s){if(b===0)F(s,'division by zero');return a/b}
+function M(a,b,s){if(b===0)F(s,'division by zero in MOD');return a-b*Math.trunc(a/b)}
+function P(a,b,s){var r=N.pow(a,b);if(r!==r||r===Infinity||r===-Infinity)F(s,'power without a finite real result');return r}
+function R(a,s){if(a<0)F(s,'square root of a negative number');return Math.sqrt(a)}
+function L(f,a,s){if(!(a>0))F(s,'logarithm of a number that is not positive');return f(a)}
+function U(f,a,s){if(!(a>=-1&&a<=1))F(s,'argument outside -1 … 1');return f(a)}
+function I(a,l,h,s){if(!(a>=l&&a<=h))F(s,'integer overflow');return a}
+function E(a){var f=Math.floor(a),d=a-f;return d<0.5?f:d>0.5?f+1:f%2===0?f:f+1}
+`;

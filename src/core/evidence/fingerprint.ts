@@ -1,0 +1,29 @@
+import { sha256 } from '@noble/hashes/sha2.js';
+import { bytesToHex, utf8ToBytes } from '@noble/hashes/utils.js';
+import type { Experiment } from '../simulate';
+
+/** Raised whenever the meaning of a plan changes, so that results of the older meaning count as out of date. */
+const semantics = 1;
+
+/**
+ * SHA-256 over everything a result depends on: plan, case, parameters, seed, solver and the version of the semantics.
+ * Places in the text are left out: a moved line changes no result. All parts are built in a fixed order, so JSON is canonical here.
+ */
+export function resultFingerprint(experiment: Experiment): string {
+  const { plan, ...rest } = experiment;
+  return digest({ semantics, plan: { ...plan, sites: [] }, ...rest });
+}
+
+/** SHA-256 over the evidence: the result's fingerprint with the criterion and the prose it speaks for. */
+export function evidenceFingerprint(result: string, sentence: string, prose: string): string {
+  return digest({ result, sentence, prose });
+}
+
+/** SHA-256 of a text file with LF line ends: its address in the store of documents. */
+export function contentHash(text: string): string {
+  return bytesToHex(sha256(utf8ToBytes(text.replace(/\r\n?/g, '\n'))));
+}
+
+function digest(value: unknown): string {
+  return bytesToHex(sha256(utf8ToBytes(JSON.stringify(value))));
+}

@@ -1,0 +1,2 @@
+export { contentHash, evidenceFingerprint, resultFingerprint } from './fingerprint';
+export { type CriterionState, type Finding, type RequirementFacts, type RequirementResult, type RequirementState, rollUp } from './rollup';

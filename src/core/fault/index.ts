@@ -1,0 +1,1 @@
+export { type Fault, type FaultCode, Faults, type Place, printFault } from './fault';

@@ -1,0 +1,3 @@
+export { type ReadTrace, readCsvTrace, writeCsvTrace } from './csvTrace';
+export { type ReportLine, writeJUnit } from './junit';
+export { writeLedgerCsv } from './report';

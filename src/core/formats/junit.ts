@@ -1,0 +1,40 @@
+import type { RequirementResult } from '../evidence';
+
+/** A requirement's result with the words a report needs. */
+export interface ReportLine {
+  readonly section: string;
+  readonly text: string;
+  readonly result: RequirementResult;
+}
+
+/** JUnit XML in the schema common to build servers: a suite for each section, a test case for each requirement; lack of evidence is `skipped`. */
+export function writeJUnit(project: string, lines: readonly ReportLine[]): string {
+  const sections = [...new Set(lines.map((line) => line.section))];
+  const suites = sections.map((section) => {
+    const own = lines.filter((line) => line.section === section);
+    return `  <testsuite name="${escape(section)}" ${counts(own)}>\n${own.map(testCase).join('')}  </testsuite>\n`;
+  });
+  return `<?xml version="1.0" encoding="UTF-8"?>\n<testsuites name="${escape(project)}" ${counts(lines)}>\n${suites.join('')}</testsuites>\n`;
+}
+
+function counts(lines: readonly ReportLine[]): string {
+  const number = (state: string): number => lines.filter((line) => line.result.state === state).length;
+  return `tests="${lines.length}" failures="${number('fail')}" errors="0" skipped="${number('lacks evidence')}" time="0"`;
+}
+
+function testCase({ section, text, result }: ReportLine): string {
+  const name = `${result.id} ${text}`;
+  const head = `    <testcase classname="${escape(section)}" name="${escape(name)}" time="0"`;
+  if (result.state === 'pass') return `${head}/>\n`;
+  const inner =
+    result.state === 'fail'
+      ? `<failure message="${escape(result.reason)}">${escape(result.criteria.map((criterion) => `${criterion.name}: ${criterion.verdict} ${criterion.reason}`).join('\n'))}</failure>`
+      : `<skipped message="${escape(result.reason)}"/>`;
+  return `${head}>${inner}</testcase>\n`;
+}
+
+function escape(text: string): string {
+  const marks: Readonly<Record<string, string>> = { '&': '&amp;', '<': '&lt;', '>': '&gt;', '"': '&quot;' };
+  // Control characters may not stand in XML 1.0 at all.
+  return [...text].map((letter) => (letter < ' ' && !'\n\t\r'.includes(letter) ? '\ufffd' : (marks[letter] ?? letter))).join('');
+}

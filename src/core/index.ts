@@ -1,0 +1,10 @@
+export * from './criteria';
+export * from './evidence';
+export * from './fault';
+export * from './formats';
+export * from './language';
+export * from './model';
+export type * from './plan';
+export * from './project';
+export * from './simulate';
+export * from './trace';

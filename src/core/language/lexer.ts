@@ -1,0 +1,115 @@
+import type { Span, TextFault } from './ast';
+import { readTimeBody } from './duration';
+
+export type TokenKind = 'name' | 'number' | 'time' | 'symbol' | 'end';
+
+export interface Token {
+  readonly kind: TokenKind;
+  readonly text: string;
+  readonly span: Span;
+  /** Numbers: the value; TIME literals: nanoseconds. */
+  readonly value?: number;
+  /** Numbers: written without point or exponent. */
+  readonly whole?: boolean;
+  /** Typed literals such as `REAL#1.5`: the type before the sign. */
+  readonly type?: string;
+}
+
+const rules = {
+  space: /[ \t\r\n]+|\/\/[^\n]*|\(\*[\s\S]*?\*\)/y,
+  time: /(?:TIME|T)#(-?)([0-9][0-9A-Za-z_.]*)/iy,
+  based: /(?:(SINT|INT|DINT|LINT)#)?(16|8|2)#([0-9A-Fa-f_]+)/iy,
+  number: /(?:(SINT|INT|DINT|LINT|REAL|LREAL)#)?(\d[\d_]*)(\.\d[\d_]*)?([eE][+-]?\d+)?/iy,
+  name: /[A-Za-z_][A-Za-z0-9_]*/y,
+  symbol: /:=|<=|>=|<>|\*\*|\+-|±|[-+*/()<>=&,;.:[\]%{}]/y,
+};
+
+/** Longest text the lexer takes; a formula or routine beyond it is a mistake, not a program. */
+const longestText = 1_000_000;
+
+/**
+ * Cuts Structured Text or a criterion's sentence into tokens. Goes on after a stray character, so that all faults are found.
+ * The last token is always of kind `end`.
+ */
+export function tokenize(text: string): { tokens: Token[]; faults: TextFault[] } {
+  const tokens: Token[] = [];
+  const faults: TextFault[] = [];
+  const source = text.slice(0, longestText);
+  if (text.length > longestText) {
+    faults.push({
+      span: { from: longestText, until: text.length },
+      code: 'syntax',
+      message: `The text has ${text.length} characters; at most ${longestText} are read.`,
+      mend: 'Split it into several components.',
+    });
+  }
+  let at = 0;
+  const match = (rule: RegExp): RegExpExecArray | null => {
+    rule.lastIndex = at;
+    return rule.exec(source);
+  };
+  while (at < source.length) {
+    const space = match(rules.space);
+    if (space) {
+      at += space[0].length;
+      continue;
+    }
+    const token = match(rules.time) ? readTime() : (readBased() ?? readNumber() ?? readWord());
+    if (token) {
+      tokens.push(token);
+      at = token.span.until;
+    } else {
+      faults.push({
+        span: { from: at, until: at + 1 },
+        code: 'syntax',
+        message: `The character "${source[at]}" has no meaning here.`,
+        mend: 'Remove it, or write the operator in Structured Text.',
+      });
+      at += 1;
+    }
+  }
+  tokens.push({ kind: 'end', text: '', span: { from: source.length, until: source.length } });
+  return { tokens, faults };
+
+  function spanOf(found: RegExpExecArray): Span {
+    return { from: at, until: at + found[0].length };
+  }
+
+  function readTime(): Token {
+    const found = match(rules.time) as RegExpExecArray;
+    const nanoseconds = readTimeBody(found[2] ?? '');
+    if (typeof nanoseconds === 'string') {
+      faults.push({ span: spanOf(found), code: 'time', message: `${nanoseconds}.`, mend: 'Write it like T#2.5s or T#1m30s.' });
+    }
+    const value = typeof nanoseconds === 'string' ? 0 : nanoseconds;
+    return { kind: 'time', text: found[0], span: spanOf(found), value: found[1] === '-' ? -value : value };
+  }
+
+  function readBased(): Token | undefined {
+    const found = match(rules.based);
+    if (!found) return undefined;
+    const value = Number.parseInt((found[3] ?? '').replace(/_/g, ''), Number(found[2]));
+    return { kind: 'number', text: found[0], span: spanOf(found), value, whole: true, ...(found[1] ? { type: found[1].toUpperCase() } : {}) };
+  }
+
+  function readNumber(): Token | undefined {
+    const found = match(rules.number);
+    if (!found) return undefined;
+    const [, type, whole, fraction, exponent] = found;
+    return {
+      kind: 'number',
+      text: found[0],
+      span: spanOf(found),
+      value: Number(`${whole}${fraction ?? ''}${exponent ?? ''}`.replace(/_/g, '')),
+      whole: fraction === undefined && exponent === undefined,
+      ...(type ? { type: type.toUpperCase() } : {}),
+    };
+  }
+
+  function readWord(): Token | undefined {
+    const name = match(rules.name);
+    if (name) return { kind: 'name', text: name[0], span: spanOf(name) };
+    const symbol = match(rules.symbol);
+    return symbol ? { kind: 'symbol', text: symbol[0], span: spanOf(symbol) } : undefined;
+  }
+}

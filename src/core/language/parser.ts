@@ -1,0 +1,347 @@
+import type { BinaryOperator, Expression, Span, Statement, TextFault } from './ast';
+import { type Token, tokenize } from './lexer';
+
+/** Deepest nesting of parentheses, calls and statements that is read; keeps the stack safe from hostile text. */
+const deepest = 200;
+
+/**
+ * Binary operators by binding, loosest first: IEC 61131-3, third edition, table of ST operators
+ * (from memory: negation and NOT bind tighter than `**`; all binary operators group from the left).
+ */
+const levels: readonly (readonly BinaryOperator[])[] = [
+  ['OR'],
+  ['XOR'],
+  ['AND'],
+  ['=', '<>'],
+  ['<', '>', '<=', '>='],
+  ['+', '-'],
+  ['*', '/', 'MOD'],
+  ['**'],
+];
+
+const reserved = new Set(['and', 'or', 'xor', 'not', 'mod', 'if', 'then', 'elsif', 'else', 'end_if', 'true', 'false']);
+
+/** Words and forms that a criterion's sentence adds to expressions. */
+export interface Dialect {
+  /** Words that end an expression (`rises`, `within` …), in small letters. */
+  readonly stops: ReadonlySet<string>;
+  /** Words that may follow a number and are no units. */
+  readonly after: ReadonlySet<string>;
+  /** Numbers may carry a unit, `y in [a, b]` and `y = r ± d` are read. */
+  readonly sentence: boolean;
+  readonly isUnit: (text: string) => boolean;
+}
+
+const plain: Dialect = { stops: new Set(), after: new Set(), sentence: false, isUnit: () => false };
+
+class Unreadable extends Error {}
+
+/** Recursive-descent reader over tokens. Expressions stop at the first token that cannot go on; the caller decides what that means. */
+export class Parser {
+  readonly tokens: readonly Token[];
+  readonly faults: TextFault[];
+  private at = 0;
+  private depth = 0;
+
+  constructor(
+    private readonly text: string,
+    private readonly dialect: Dialect = plain,
+  ) {
+    const { tokens, faults } = tokenize(text);
+    this.tokens = tokens;
+    this.faults = faults;
+  }
+
+  get next(): Token {
+    return this.tokens[Math.min(this.at, this.tokens.length - 1)] as Token;
+  }
+
+  /** The next token is this word or symbol (words without regard to case). */
+  sees(text: string): boolean {
+    return this.next.kind !== 'end' && this.next.text.toLowerCase() === text;
+  }
+
+  take(): Token {
+    const token = this.next;
+    if (token.kind !== 'end') this.at += 1;
+    return token;
+  }
+
+  takeIf(text: string): Token | undefined {
+    return this.sees(text) ? this.take() : undefined;
+  }
+
+  expect(text: string, mend: string): Token {
+    const token = this.takeIf(text);
+    if (token) return token;
+    return this.fail(`"${text}" is missing before ${describe(this.next)}.`, mend);
+  }
+
+  /** Notes a fault at the next token and gives up the construct being read. */
+  fail(message: string, mend: string, code: TextFault['code'] = 'syntax', span: Span = this.next.span): never {
+    this.faults.push({ span, code, message, mend });
+    throw new Unreadable();
+  }
+
+  /** Runs a reading; after a fault inside it, gives `undefined` instead. */
+  attempt<T>(read: () => T): T | undefined {
+    const depth = this.depth;
+    try {
+      return read();
+    } catch (problem) {
+      if (!(problem instanceof Unreadable)) throw problem;
+      this.depth = depth;
+      return undefined;
+    }
+  }
+
+  expression(): Expression {
+    return this.binary(0);
+  }
+
+  private binary(level: number): Expression {
+    const operators = levels[level];
+    if (!operators) return this.unary();
+    let left = this.binary(level + 1);
+    for (;;) {
+      const operator = this.operatorAmong(operators);
+      if (!operator) return left;
+      this.take();
+      if (operator === '=' || operator === '<>') {
+        const near = this.near(left, operator, level);
+        if (near) {
+          left = near;
+          continue;
+        }
+      }
+      const right = this.binary(level + 1);
+      left = { kind: 'binary', operator, left, right, span: join(left.span, right.span) };
+    }
+  }
+
+  private near(left: Expression, operator: '=' | '<>', level: number): Expression | undefined {
+    if (!this.dialect.sentence) return undefined;
+    const start = this.at;
+    const target = this.binary(level + 1);
+    if (this.takeIf('±') ?? this.takeIf('+-')) {
+      const tolerance = this.binary(level + 1);
+      const span = join(left.span, tolerance.span);
+      const near: Expression = { kind: 'near', operand: left, target, tolerance, span };
+      return operator === '=' ? near : { kind: 'unary', operator: 'NOT', operand: near, span };
+    }
+    this.at = start;
+    return undefined;
+  }
+
+  private operatorAmong(operators: readonly BinaryOperator[]): BinaryOperator | undefined {
+    const token = this.next;
+    if (token.kind !== 'symbol' && token.kind !== 'name') return undefined;
+    if (this.dialect.stops.has(token.text.toLowerCase())) return undefined;
+    const text = token.text === '&' ? 'AND' : token.text.toUpperCase();
+    return operators.find((operator) => operator === text);
+  }
+
+  private unary(): Expression {
+    const token = this.next;
+    if (token.kind === 'symbol' && (token.text === '-' || token.text === '+')) {
+      this.take();
+      const operand = this.deeper(() => this.unary());
+      if (token.text === '+') return operand;
+      return { kind: 'unary', operator: '-', operand, span: join(token.span, operand.span) };
+    }
+    if (token.kind === 'name' && token.text.toLowerCase() === 'not') {
+      this.take();
+      const operand = this.deeper(() => this.unary());
+      return { kind: 'unary', operator: 'NOT', operand, span: join(token.span, operand.span) };
+    }
+    return this.range(this.primary());
+  }
+
+  /** `y in [a, b]` */
+  private range(operand: Expression): Expression {
+    if (!this.dialect.sentence || !this.sees('in')) return operand;
+    this.take();
+    const mend = 'Write a range as: level in [0.2 m, 3.1 m]';
+    this.expect('[', mend);
+    const low = this.expression();
+    this.expect(',', mend);
+    const high = this.expression();
+    const end = this.expect(']', mend);
+    return { kind: 'between', operand, low, high, span: join(operand.span, end.span) };
+  }
+
+  private deeper<T>(read: () => T): T {
+    this.depth += 1;
+    if (this.depth > deepest) {
+      this.fail(`The text is nested more than ${deepest} deep.`, 'Give parts of it a name of their own.', 'too-deep');
+    }
+    const result = read();
+    this.depth -= 1;
+    return result;
+  }
+
+  private primary(): Expression {
+    const token = this.next;
+    if (token.kind === 'number') return this.number();
+    if (token.kind === 'time') {
+      this.take();
+      return { kind: 'time', nanoseconds: token.value ?? 0, span: token.span };
+    }
+    if (this.sees('(')) {
+      this.take();
+      const inside = this.deeper(() => this.expression());
+      const end = this.expect(')', 'Close every parenthesis that is opened.');
+      return { ...inside, span: join(token.span, end.span) };
+    }
+    if (token.kind === 'name') {
+      const word = token.text.toLowerCase();
+      if (word === 'true' || word === 'false') {
+        this.take();
+        return { kind: 'boolean', value: word === 'true', span: token.span };
+      }
+      if (!reserved.has(word) && !this.dialect.stops.has(word)) return this.nameOrCall();
+    }
+    return this.fail(
+      `A value is missing before ${describe(token)}.`,
+      'Put a signal, a number, TRUE, FALSE or a function call here.',
+    );
+  }
+
+  private number(): Expression {
+    const token = this.take();
+    const number = {
+      kind: 'number',
+      value: token.value ?? 0,
+      whole: token.whole ?? false,
+      span: token.span,
+      ...(token.type ? { type: token.type } : {}),
+    } as const;
+    if (!this.dialect.sentence) return number;
+    const unit = this.unitAfter(token);
+    return unit ? { ...number, unit: unit.text, span: { from: token.span.from, until: unit.until } } : number;
+  }
+
+  /** A unit is read from the raw text after a number (`14 mm/s`, `80 %`), up to the next blank or bracket. */
+  private unitAfter(token: Token): { text: string; until: number } | undefined {
+    const rule = /[ \t]*((?:[A-Za-zµ°%Ω][A-Za-zµ°%Ω0-9]*)(?:[./·][A-Za-zµ°%0-9]+)*)/y;
+    rule.lastIndex = token.span.until;
+    const found = rule.exec(this.text);
+    const text = found?.[1];
+    if (!found || !text) return undefined;
+    const word = text.toLowerCase();
+    if (reserved.has(word) || this.dialect.stops.has(word) || this.dialect.after.has(word)) return undefined;
+    const until = rule.lastIndex;
+    while (this.next.kind !== 'end' && this.next.span.from < until) this.at += 1;
+    if (!this.dialect.isUnit(text)) {
+      this.fail(`"${text}" is not a unit.`, 'Write the unit as in UCUM: m, mm/s, kPa, Cel, %.', 'unknown-unit', {
+        from: until - text.length,
+        until,
+      });
+    }
+    return { text, until };
+  }
+
+  private nameOrCall(): Expression {
+    const first = this.take();
+    if (this.sees('(')) {
+      this.take();
+      const operands = this.deeper(() => this.operands());
+      const end = this.expect(')', 'Close the list of operands.');
+      return { kind: 'call', name: first.text, operands, span: join(first.span, end.span) };
+    }
+    const path = [first.text];
+    let until = first.span.until;
+    while (this.sees('.')) {
+      this.take();
+      if (this.next.kind !== 'name') {
+        this.fail(`A name is missing after "${path.join('.')}.".`, 'Write component.signal or region.state.');
+      }
+      const part = this.take();
+      path.push(part.text);
+      until = part.span.until;
+    }
+    return { kind: 'name', path, span: { from: first.span.from, until } };
+  }
+
+  private operands(): Expression[] {
+    if (this.sees(')')) return [];
+    const operands = [this.expression()];
+    while (this.takeIf(',')) operands.push(this.expression());
+    return operands;
+  }
+
+  /** Statements up to the end of the text or one of the given words; goes on after the next semicolon when one is faulty. */
+  statements(ends: readonly string[] = []): Statement[] {
+    const statements: Statement[] = [];
+    while (this.next.kind !== 'end' && !ends.some((end) => this.sees(end))) {
+      if (this.takeIf(';')) continue;
+      const statement = this.attempt(() => this.statement());
+      if (statement) statements.push(statement);
+      else this.skipStatement(ends);
+    }
+    return statements;
+  }
+
+  private skipStatement(ends: readonly string[]): void {
+    while (this.next.kind !== 'end' && !this.sees(';') && !ends.some((end) => this.sees(end))) this.take();
+    this.takeIf(';');
+  }
+
+  private statement(): Statement {
+    if (this.sees('if')) return this.deeper(() => this.conditional());
+    const target = this.next;
+    if (target.kind !== 'name' || reserved.has(target.text.toLowerCase())) {
+      this.fail(`A statement cannot begin with ${describe(target)}.`, 'Write name := value; or IF condition THEN … END_IF;');
+    }
+    this.take();
+    this.expect(':=', 'An assignment is written name := value;');
+    const value = this.expression();
+    const end = this.next.kind === 'end' ? value.span : this.expect(';', 'End each statement with a semicolon.').span;
+    return { kind: 'assign', target: target.text, targetSpan: target.span, value, span: join(target.span, end) };
+  }
+
+  private conditional(): Statement {
+    const start = this.take();
+    const branches: { condition: Expression; body: Statement[] }[] = [];
+    const mend = 'Write IF condition THEN … ELSIF condition THEN … ELSE … END_IF;';
+    let otherwise: Statement[] = [];
+    for (;;) {
+      const condition = this.expression();
+      this.expect('then', mend);
+      branches.push({ condition, body: this.statements(['elsif', 'else', 'end_if']) });
+      if (this.takeIf('elsif')) continue;
+      if (this.takeIf('else')) otherwise = this.statements(['end_if']);
+      const end = this.expect('end_if', mend);
+      this.takeIf(';');
+      return { kind: 'if', branches, otherwise, span: join(start.span, end.span) };
+    }
+  }
+}
+
+export function describe(token: Token): string {
+  return token.kind === 'end' ? 'the end' : `"${token.text.slice(0, 40)}"`;
+}
+
+function join(a: Span, b: Span): Span {
+  return { from: a.from, until: b.until };
+}
+
+/** Parses one expression that fills the whole text. `expression` is absent when it could not be read. */
+export function parseExpression(text: string): { expression?: Expression; faults: TextFault[] } {
+  const parser = new Parser(text);
+  const expression = parser.attempt(() => {
+    const found = parser.expression();
+    if (parser.next.kind !== 'end') {
+      parser.fail(`${describe(parser.next)} cannot follow here.`, 'Put an operator between two values, or remove it.');
+    }
+    return found;
+  });
+  return { ...(expression ? { expression } : {}), faults: parser.faults };
+}
+
+/** Parses a list of statements; what could be read is given even when some are faulty. */
+export function parseStatements(text: string): { statements: Statement[]; faults: TextFault[] } {
+  const parser = new Parser(text);
+  const statements = parser.statements();
+  return { statements, faults: parser.faults };
+}

@@ -1,0 +1,44 @@
+import type { Place } from '../fault';
+import type { Span } from '../language';
+import type { Plan, Site, SiteNumber, Slot, SlotNumber } from '../plan';
+import type { Formula } from './formula';
+
+type Mutable<T> = { -readonly [K in keyof T]: T[K] extends readonly (infer U)[] ? U[] : T[K] };
+
+/** The plan while it grows. */
+export class PlanBuilder {
+  readonly slots: Slot[] = [];
+  readonly sites: Site[] = [];
+  readonly parts: Mutable<Pick<Plan, 'inputs' | 'parameters' | 'states' | 'assignments' | 'tasks' | 'regions' | 'logged'>> = {
+    inputs: [],
+    parameters: [],
+    states: [],
+    assignments: [],
+    tasks: [],
+    regions: [],
+    logged: [],
+  };
+  private marks = 0;
+
+  slot(slot: Slot): SlotNumber {
+    return this.slots.push(slot) - 1;
+  }
+
+  /** A slot for the plan's own use, never shown. */
+  hidden(name: string, start = 0): SlotNumber {
+    return this.slot({ name, type: 'LREAL', unit: '', start });
+  }
+
+  site(place: Place, text: string): SiteNumber {
+    return this.sites.push({ ...place, text }) - 1;
+  }
+
+  siteOf(formula: Formula, span: Span): SiteNumber {
+    return this.site(formula.place(span), formula.text.slice(span.from, span.until));
+  }
+
+  nextMark(): number {
+    this.marks += 1;
+    return this.marks;
+  }
+}

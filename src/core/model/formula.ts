@@ -1,0 +1,38 @@
+import type { Path, ReadDocument } from '../document';
+import type { FaultCode, Faults, Place } from '../fault';
+import { type Expression, parseExpression, parseStatements, type Span, type Statement, type TextFault } from '../language';
+
+/** A formula or routine inside a document: its text, and the way from an offset in it to a place in the file. */
+export class Formula {
+  constructor(
+    readonly document: ReadDocument,
+    readonly path: Path,
+    readonly text: string,
+    private readonly faults: Faults,
+  ) {}
+
+  place(span: Span): Place {
+    return this.document.placeWithin(this.path, span.from);
+  }
+
+  /** Notes a fault at a stretch of the text. */
+  fault(code: FaultCode, span: Span, message: string, mend: string): void {
+    this.faults.add(code, this.place(span), message, mend);
+  }
+
+  expression(): Expression | undefined {
+    const { expression, faults } = parseExpression(this.text);
+    this.report(faults);
+    return expression;
+  }
+
+  statements(): Statement[] {
+    const { statements, faults } = parseStatements(this.text);
+    this.report(faults);
+    return statements;
+  }
+
+  report(faults: readonly TextFault[]): void {
+    for (const { span, code, message, mend } of faults) this.fault(code, span, message, mend);
+  }
+}

@@ -1,0 +1,8 @@
+export { Catalogue, type CatalogueEntry, type Role } from './catalogue';
+export { checkComponents } from './components';
+export { type Formula, Formula as FormulaText } from './formula';
+export { type AssembledLoop, assembleLoop } from './loop';
+export { type CaseDocument, type LoopDocument, type Project, type RequirementDocument, readProject, type SourceFile } from './project';
+export type { RawBreakpoint, RawCase, RawCriterion, RawRequirement, RawStep } from './raw';
+export { type Found, type Scope, typeExpression } from './typing';
+export { readTime, readValue } from './values';

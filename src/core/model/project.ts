@@ -1,0 +1,106 @@
+import type Joi from 'joi';
+import { caseShape, checkShape, componentShape, loopShape, projectShape, type ReadDocument, readYaml, requirementsShape } from '../document';
+import { type Faults } from '../fault';
+import { nameKey } from '../language';
+import type { RawCase, RawComponent, RawLoop, RawProject, RawRequirement, RawRequirements } from './raw';
+
+/** One text file of a project, its path relative to the project folder. */
+export interface SourceFile {
+  readonly path: string;
+  readonly text: string;
+}
+
+export interface ComponentDocument {
+  readonly document: ReadDocument;
+  readonly raw: RawComponent;
+}
+export interface LoopDocument {
+  readonly document: ReadDocument;
+  readonly raw: RawLoop;
+}
+export interface CaseDocument {
+  readonly document: ReadDocument;
+  readonly raw: RawCase;
+}
+export interface RequirementDocument {
+  readonly document: ReadDocument;
+  readonly path: readonly (string | number)[];
+  readonly section: string;
+  readonly raw: RawRequirement;
+}
+
+/** All documents of a project, in the order of their paths; names are unique without regard to case. */
+export interface Project {
+  readonly name: string;
+  readonly about: string;
+  readonly components: ReadonlyMap<string, ComponentDocument>;
+  readonly loops: ReadonlyMap<string, LoopDocument>;
+  readonly cases: ReadonlyMap<string, CaseDocument>;
+  readonly requirements: readonly RequirementDocument[];
+}
+
+/** Reads and shapes the documents of a project folder. What is faulty is told and left out; the rest is still read. */
+export function readProject(files: readonly SourceFile[], faults: Faults): Project {
+  const components = new Map<string, ComponentDocument>();
+  const loops = new Map<string, LoopDocument>();
+  const cases = new Map<string, CaseDocument>();
+  const requirements: RequirementDocument[] = [];
+  let heading: RawProject | undefined;
+  let sawHeading = false;
+
+  for (const { path, text } of [...files].sort((a, b) => (a.path < b.path ? -1 : 1))) {
+    const read = <T>(shape: Joi.ObjectSchema): { document: ReadDocument; raw: T } | undefined => {
+      const document = readYaml(path, text, faults);
+      return document && checkShape(document, shape, faults) ? { document, raw: document.value as T } : undefined;
+    };
+    if (path === 'project.yaml') {
+      sawHeading = true;
+      heading = read<RawProject>(projectShape)?.raw;
+    } else if (isYaml(path, 'components')) {
+      const found = read<RawComponent>(componentShape);
+      if (found) keep(components, found.raw.component, found, 'component');
+    } else if (isYaml(path, 'loops')) {
+      const found = read<RawLoop>(loopShape);
+      if (found) keep(loops, found.raw.loop, found, 'loop');
+    } else if (isYaml(path, 'cases')) {
+      const found = read<RawCase>(caseShape);
+      if (found) keep(cases, found.raw.case, found, 'case');
+    } else if (isYaml(path, 'requirements')) {
+      const found = read<RawRequirements>(requirementsShape);
+      found?.raw.requirements.forEach((raw, index) => {
+        requirements.push({ document: found.document, path: ['requirements', index], section: found.raw.section, raw });
+      });
+    }
+  }
+  if (!sawHeading) {
+    faults.add('missing-document', { file: 'project.yaml', line: 1, column: 1 }, 'The folder has no project.yaml.', 'Add one with at least: project: Name');
+  }
+  tellDuplicateRequirements(requirements, faults);
+  return { name: heading?.project ?? 'Project', about: heading?.about ?? '', components, loops, cases, requirements };
+
+  function keep<T extends { document: ReadDocument }>(into: Map<string, T>, name: string, found: T, kind: string): void {
+    const key = nameKey(name);
+    const first = into.get(key);
+    if (first) faults.add('duplicate-name', found.document.place([kind]), `The ${kind} "${name}" is already defined in ${first.document.file}.`, 'Rename or remove one of the two.');
+    else into.set(key, found);
+  }
+}
+
+function isYaml(path: string, folder: string): boolean {
+  return path.startsWith(`${folder}/`) && /\.ya?ml$/.test(path);
+}
+
+function tellDuplicateRequirements(requirements: readonly RequirementDocument[], faults: Faults): void {
+  const seen = new Map<string, RequirementDocument>();
+  for (const requirement of requirements) {
+    const { document, path, raw } = requirement;
+    const first = seen.get(nameKey(raw.requirement));
+    if (first) faults.add('duplicate-name', document.place([...path, 'requirement']), `The requirement ${raw.requirement} is already defined in ${first.document.file}.`, 'Give each requirement an id of its own.');
+    else seen.set(nameKey(raw.requirement), requirement);
+    const names = new Set<string>();
+    (raw.criteria ?? []).forEach((criterion, index) => {
+      if (names.has(nameKey(criterion.criterion))) faults.add('duplicate-name', document.place([...path, 'criteria', index, 'criterion']), `${raw.requirement} has two criteria named "${criterion.criterion}".`, 'Rename one of the two.');
+      names.add(nameKey(criterion.criterion));
+    });
+  }
+}

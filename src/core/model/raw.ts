@@ -1,0 +1,130 @@
+/** Documents as their shapes (core/document) let them through: keys are known, meaning is not yet checked. */
+
+import type { SolverMethod, ValueType } from '../plan';
+
+export type Scalar = number | boolean | string;
+
+export interface RawPort {
+  readonly type?: ValueType;
+  readonly unit?: string;
+  readonly min?: number;
+  readonly max?: number;
+  readonly about?: string;
+  readonly start?: Scalar;
+  readonly value?: Scalar;
+}
+
+export type Named<T> = Readonly<Record<string, T>>;
+
+export interface RawTransition {
+  readonly to?: string;
+  readonly when?: Scalar;
+  readonly after?: Scalar;
+  readonly do?: string;
+}
+
+export interface RawState {
+  readonly about?: string;
+  readonly entry?: string;
+  readonly stay?: string;
+  readonly exit?: string;
+  readonly go?: readonly RawTransition[];
+  readonly initial?: string;
+  readonly states?: Named<RawState>;
+  readonly regions?: Named<RawRegion>;
+}
+
+export interface RawRegion {
+  readonly initial: string;
+  readonly states: Named<RawState>;
+}
+
+export interface RawEquations {
+  readonly kind: 'equations';
+  readonly states?: Named<RawPort & { readonly start: Scalar }>;
+  readonly let?: Named<Scalar>;
+  readonly derivatives?: Named<Scalar>;
+  readonly outputs?: Named<Scalar>;
+}
+
+export interface RawChart {
+  readonly kind: 'chart';
+  readonly period: string | number;
+  readonly offset?: string | number;
+  readonly variables?: Named<RawPort>;
+  readonly regions: Named<RawRegion>;
+}
+
+export interface RawComponent {
+  readonly component: string;
+  readonly about?: string;
+  readonly inputs?: Named<RawPort & { readonly type: ValueType }>;
+  readonly outputs?: Named<RawPort & { readonly type: ValueType }>;
+  readonly parameters?: Named<RawPort & { readonly value: Scalar }>;
+  readonly behaviour: RawEquations | RawChart;
+}
+
+export interface RawLoop {
+  readonly loop: string;
+  readonly components: Named<{ readonly use: string; readonly parameters?: Named<Scalar> }>;
+  readonly wires?: readonly { readonly from: string; readonly to: string | readonly string[] }[];
+  readonly inputs?: Named<{ readonly to: string | readonly string[]; readonly start?: Scalar }>;
+  readonly unused?: readonly string[];
+  readonly solver: {
+    readonly method: SolverMethod;
+    readonly step?: string | number;
+    readonly relative_tolerance?: number;
+    readonly absolute_tolerance?: number;
+    readonly record_every?: string | number;
+  };
+  readonly stop: string | number;
+}
+
+export interface RawCriterion {
+  readonly criterion: string;
+  readonly sentence: string;
+  readonly accepted?: { readonly by: string; readonly on: string };
+}
+
+export interface RawRequirement {
+  readonly requirement: string;
+  readonly text: string;
+  readonly source?: string;
+  readonly level?: string | number;
+  readonly verify_by?: string;
+  readonly note?: string;
+  readonly criteria?: readonly RawCriterion[];
+}
+
+export interface RawRequirements {
+  readonly section: string;
+  readonly requirements: readonly RawRequirement[];
+}
+
+export type RawBreakpoint =
+  | { readonly hold: Scalar }
+  | { readonly step: Scalar; readonly at: string | number }
+  | { readonly ramp: Scalar; readonly from: string | number; readonly until: string | number };
+
+export type RawStep =
+  | { readonly set: Named<Scalar> }
+  | { readonly wait: { readonly until: Scalar; readonly give_up_after: string | number } }
+  | { readonly hold: string | number };
+
+export interface RawCase {
+  readonly case: string;
+  readonly about?: string;
+  readonly loop: string;
+  readonly stop?: string | number;
+  readonly seed?: number;
+  readonly parameters?: Named<Scalar>;
+  readonly initial?: Named<Scalar>;
+  readonly stimuli?: Named<readonly RawBreakpoint[]>;
+  readonly script?: readonly RawStep[];
+  readonly meant_for?: readonly string[];
+}
+
+export interface RawProject {
+  readonly project: string;
+  readonly about?: string;
+}

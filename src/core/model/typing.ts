@@ -1,0 +1,361 @@
+import type { BinaryOperator, Comparison, Expression, LogicOperator, Span } from '../language';
+import { nearestName } from '../language';
+import type { Node, NumericFunction, SiteNumber, ValueType } from '../plan';
+import { conversion } from '../units';
+import type { Formula } from './formula';
+
+/** What a formula may name. */
+export interface Scope {
+  /** The value behind a dotted name; a text says why the name cannot be used. */
+  find(path: readonly string[]): Found | string | undefined;
+  /** Names to choose a suggestion from. */
+  names(): Iterable<string>;
+  site(formula: Formula, span: Span): SiteNumber;
+}
+
+export interface Found {
+  readonly node: Node;
+  /** Unit of the value, where one is declared. */
+  readonly unit?: string;
+}
+
+/** A typed expression on its way: literals without a type stay flexible until their neighbour decides. */
+interface Typed {
+  readonly node: Node;
+  readonly flexible: boolean;
+  readonly unit?: string;
+}
+
+class Untypable extends Error {}
+
+const integers: readonly ValueType[] = ['INT', 'DINT'];
+const widening: Readonly<Record<ValueType, readonly ValueType[]>> = {
+  BOOL: [],
+  INT: ['DINT', 'REAL', 'LREAL'],
+  DINT: ['LREAL'],
+  REAL: ['LREAL'],
+  LREAL: [],
+  TIME: [],
+};
+
+/** A value of one type may stand where the other is wanted: equal, or an implicit widening of IEC 61131-3. */
+export function widens(from: ValueType, to: ValueType): boolean {
+  return from === to || widening[from].includes(to);
+}
+
+/** Largest and least value of the integer types. */
+export const integerRange: Readonly<Partial<Record<ValueType, readonly [number, number]>>> = {
+  INT: [-32768, 32767],
+  DINT: [-2147483648, 2147483647],
+};
+
+/**
+ * Gives an expression its types and binds its names.
+ * @param wanted the type the result must have; a comparison of kinds is reported as a fault otherwise.
+ * @returns `undefined` after a fault, which stands in the formula's fault list.
+ */
+export function typeExpression(expression: Expression, wanted: ValueType | undefined, formula: Formula, scope: Scope): Node | undefined {
+  try {
+    const typed = new Typing(formula, scope).type(expression);
+    return wanted ? fit(typed, wanted, expression.span, formula) : settle(typed).node;
+  } catch (problem) {
+    if (problem instanceof Untypable) return undefined;
+    throw problem;
+  }
+}
+
+function stop(formula: Formula, span: Span, message: string, mend: string, code: 'type' | 'unit' | 'unknown-name' | 'ambiguous-name' = 'type'): never {
+  formula.fault(code, span, message, mend);
+  throw new Untypable();
+}
+
+/** A flexible literal left alone becomes INT when whole, else LREAL. */
+function settle(typed: Typed): Typed {
+  return typed.flexible ? { ...typed, flexible: false } : typed;
+}
+
+function fit(typed: Typed, wanted: ValueType, span: Span, formula: Formula): Node {
+  const { node } = typed;
+  if (typed.flexible && node.k === 'const') return literal(node.value, wanted, span, formula);
+  if (widens(node.type, wanted)) return node;
+  stop(formula, span, `This is ${node.type}, but ${wanted} is wanted here.`, suggestion(node.type, wanted));
+}
+
+function suggestion(from: ValueType, to: ValueType): string {
+  if (to === 'BOOL') return 'Compare it with something, such as value > 0.';
+  if (from === 'BOOL') return `Write SEL(condition, value_if_false, value_if_true).`;
+  return `Convert it in the open: ${from}_TO_${to}(…).`;
+}
+
+function literal(value: number, type: ValueType, span: Span, formula: Formula): Node {
+  const range = integerRange[type];
+  if (range) {
+    if (!Number.isInteger(value)) stop(formula, span, `${value} is not a whole number, but ${type} is wanted.`, 'Round it, or use LREAL.');
+    if (value < range[0] || value > range[1]) stop(formula, span, `${value} does not fit ${type} (${range[0]} … ${range[1]}).`, 'Use DINT or LREAL.');
+  } else if (type === 'BOOL') {
+    stop(formula, span, `A number stands where TRUE or FALSE is wanted.`, 'Write TRUE or FALSE.');
+  } else if (type === 'TIME') {
+    stop(formula, span, `A number stands where a TIME is wanted.`, 'Write it as a duration: T#5s.');
+  }
+  return { k: 'const', type, value: type === 'REAL' ? Math.fround(value) : value };
+}
+
+class Typing {
+  constructor(
+    private readonly formula: Formula,
+    private readonly scope: Scope,
+  ) {}
+
+  type(expression: Expression): Typed {
+    switch (expression.kind) {
+      case 'number':
+        return this.number(expression);
+      case 'boolean':
+        return rigid({ k: 'const', type: 'BOOL', value: expression.value ? 1 : 0 });
+      case 'time':
+        return rigid({ k: 'const', type: 'TIME', value: expression.nanoseconds });
+      case 'name':
+        return this.name(expression.path, expression.span);
+      case 'unary':
+        return expression.operator === 'NOT' ? this.not(expression.operand) : this.negate(expression.operand, expression.span);
+      case 'binary':
+        return this.binary(expression.operator, expression.left, expression.right, expression.span);
+      case 'call':
+        return this.call(expression.name, expression.operands, expression.span);
+      case 'between':
+        return this.logic('AND', this.compare('>=', expression.operand, expression.low), this.compare('<=', expression.operand, expression.high));
+      case 'near': {
+        // |y − r| ≤ d, so that the margin is the room left inside the tolerance
+        const gap = this.arithmetic('-', expression.operand, expression.target, expression.span);
+        const site = this.scope.site(this.formula, expression.span);
+        const size = { ...gap, node: { k: 'call', type: gap.node.type, fn: 'ABS', operands: [gap.node], site } as Node };
+        return this.compareTyped('<=', size, this.type(expression.tolerance), expression.span);
+      }
+    }
+  }
+
+  private number(expression: Expression & { kind: 'number' }): Typed {
+    const { value, whole, type, unit, span } = expression;
+    if (type) {
+      if (type !== 'INT' && type !== 'DINT' && type !== 'REAL' && type !== 'LREAL') stop(this.formula, span, `The type ${type} is not available.`, 'Use INT, DINT, REAL or LREAL.');
+      return rigid(literal(value, type, span, this.formula));
+    }
+    return { node: { k: 'const', type: whole ? (Math.abs(value) > 32767 ? 'DINT' : 'INT') : 'LREAL', value }, flexible: true, ...(unit ? { unit } : {}) };
+  }
+
+  private name(path: readonly string[], span: Span): Typed {
+    const found = this.scope.find(path);
+    const name = path.join('.');
+    if (typeof found === 'string') stop(this.formula, span, found, 'Write more of the name, as component.signal.', 'ambiguous-name');
+    if (found) return { node: found.node, flexible: false, ...(found.unit ? { unit: found.unit } : {}) };
+    const near = nearestName(name, this.scope.names());
+    stop(this.formula, span, `There is no "${name}" here.`, near ? `Did you mean "${near}"?` : 'Declare it, or check its spelling.', 'unknown-name');
+  }
+
+  private not(operand: Expression): Typed {
+    return rigid({ k: 'not', type: 'BOOL', a: this.boolean(operand) });
+  }
+
+  private boolean(expression: Expression): Node {
+    return fit(this.type(expression), 'BOOL', expression.span, this.formula);
+  }
+
+  private negate(operand: Expression, span: Span): Typed {
+    const typed = this.type(operand);
+    const { node } = typed;
+    if (typed.flexible && node.k === 'const') return { ...typed, node: { ...node, value: -node.value } };
+    if (node.type === 'BOOL') stop(this.formula, span, 'A BOOL cannot be negated with a minus.', 'Use NOT.');
+    return { ...typed, node: { k: 'negate', type: node.type, a: node, site: this.scope.site(this.formula, span) } };
+  }
+
+  private binary(operator: BinaryOperator, left: Expression, right: Expression, span: Span): Typed {
+    switch (operator) {
+      case 'AND':
+      case 'OR':
+      case 'XOR':
+        return this.logic(operator, rigid(this.boolean(left)), rigid(this.boolean(right)));
+      case '<':
+      case '<=':
+      case '>':
+      case '>=':
+      case '=':
+      case '<>':
+        return this.compare(operator, left, right);
+      default:
+        return this.arithmetic(operator, left, right, span);
+    }
+  }
+
+  private logic(operator: LogicOperator, a: Typed, b: Typed): Typed {
+    return rigid({ k: 'logic', type: 'BOOL', operator, a: a.node, b: b.node });
+  }
+
+  private compare(operator: Comparison, left: Expression, right: Expression): Typed {
+    return this.compareTyped(operator, this.type(left), this.type(right), { from: left.span.from, until: right.span.until });
+  }
+
+  private compareTyped(operator: Comparison, left: Typed, right: Typed, span: Span): Typed {
+    const [a, b] = this.alike(left, right, span);
+    if (a.type === 'BOOL' && operator !== '=' && operator !== '<>') {
+      stop(this.formula, span, 'TRUE and FALSE have no order.', 'Use = or <>, AND or NOT.');
+    }
+    return rigid({ k: 'compare', type: 'BOOL', operator, a, b });
+  }
+
+  private arithmetic(operator: '+' | '-' | '*' | '/' | 'MOD' | '**', left: Expression, right: Expression, span: Span): Typed {
+    const [typedLeft, typedRight] = [this.type(left), this.type(right)];
+    if (operator === '**') return this.power(typedLeft, typedRight, span);
+    const folded = foldLiterals(operator, typedLeft, typedRight);
+    if (folded !== undefined) {
+      if (!Number.isFinite(folded.value)) stop(this.formula, span, 'This divides by zero.', 'Change the divisor.');
+      return { node: folded, flexible: true };
+    }
+    const additive = operator === '+' || operator === '-';
+    const [a, b] = additive ? this.alike(typedLeft, typedRight, span) : this.balance(typedLeft, typedRight, span);
+    if (a.type === 'BOOL' || (a.type === 'TIME' && !additive)) stop(this.formula, span, `"${operator}" is not for ${a.type}.`, a.type === 'BOOL' ? 'Use AND, OR or XOR.' : 'TIME values are added, subtracted and compared.');
+    if (operator === 'MOD' && !integers.includes(a.type)) stop(this.formula, span, 'MOD is for whole numbers.', 'Use INT or DINT operands.');
+    const unit = additive ? (typedLeft.unit ?? typedRight.unit) : undefined;
+    return { node: { k: 'arithmetic', type: a.type, operator, a, b, site: this.scope.site(this.formula, span) }, flexible: false, ...(unit ? { unit } : {}) };
+  }
+
+  private power(left: Typed, right: Typed, span: Span): Typed {
+    const [a, b] = [this.real(left, span), this.real(right, span)];
+    return rigid({ k: 'arithmetic', type: a.type === 'REAL' && b.type === 'REAL' ? 'REAL' : 'LREAL', operator: '**', a, b, site: this.scope.site(this.formula, span) });
+  }
+
+  private real(typed: Typed, span: Span): Node {
+    if (typed.flexible) return fit(typed, 'LREAL', span, this.formula);
+    if (typed.node.type === 'REAL') return typed.node;
+    return fit(typed, 'LREAL', span, this.formula);
+  }
+
+  /** Operands brought to one type and, where both state a unit, to the left one's unit. */
+  private alike(left: Typed, right: Typed, span: Span): [Node, Node] {
+    if (left.unit && right.unit) {
+      if (right.node.k === 'const') return this.balance(left, this.scaled(right, right.unit, left.unit, span), span);
+      if (left.node.k === 'const') return this.balance(this.scaled(left, left.unit, right.unit, span), right, span);
+    }
+    return this.balance(left, right, span);
+  }
+
+  /** A literal with a unit is converted to the unit of what it is compared with; anything else would hide the conversion. */
+  private scaled(typed: Typed, from: string, to: string, span: Span): Typed {
+    const factor = conversion(from, to);
+    if (factor === undefined) stop(this.formula, span, `${from} and ${to} do not measure the same thing.`, `Give the value in ${to}.`, 'unit');
+    if (factor === 1 || typed.node.k !== 'const') return typed;
+    const inverse = 1 / factor;
+    const value = Number.isInteger(inverse) ? typed.node.value / inverse : typed.node.value * factor;
+    return { node: { k: 'const', type: 'LREAL', value }, flexible: true, unit: to };
+  }
+
+  private balance(left: Typed, right: Typed, span: Span): [Node, Node] {
+    if (left.flexible && right.flexible) {
+      const type: ValueType = left.node.type === 'LREAL' || right.node.type === 'LREAL' ? 'LREAL' : 'INT';
+      return [fit(left, type, span, this.formula), fit(right, type, span, this.formula)];
+    }
+    if (left.flexible) return [this.literalBeside(left, right.node.type, span), right.node];
+    if (right.flexible) return [left.node, this.literalBeside(right, left.node.type, span)];
+    const [a, b] = [left.node, right.node];
+    if (widens(a.type, b.type)) return [retyped(a, b.type), b];
+    if (widens(b.type, a.type)) return [a, retyped(b, a.type)];
+    if (widens(a.type, 'LREAL') && widens(b.type, 'LREAL')) return [retyped(a, 'LREAL'), retyped(b, 'LREAL')];
+    stop(this.formula, span, `${a.type} and ${b.type} do not go together.`, suggestion(b.type, a.type));
+  }
+
+  /** A fraction beside an integer makes the operation one of LREAL. */
+  private literalBeside(typed: Typed, type: ValueType, span: Span): Node {
+    const wanted = typed.node.type === 'LREAL' && integers.includes(type) ? 'LREAL' : type;
+    return fit(typed, wanted, span, this.formula);
+  }
+
+  private call(name: string, operands: readonly Expression[], span: Span): Typed {
+    const fn = name.toUpperCase();
+    const convert = /^(BOOL|INT|DINT|REAL|LREAL|TIME)_TO_(BOOL|INT|DINT|REAL|LREAL)$/.exec(fn);
+    if (convert) return this.convert(convert[1] as ValueType, convert[2] as ValueType, operands, span);
+    const count = arity[fn];
+    if (!count) {
+      const near = nearestName(fn, Object.keys(arity));
+      stop(this.formula, span, `There is no function "${name}".`, near ? `Did you mean ${near}?` : `Available: ${Object.keys(arity).join(', ')} and conversions such as INT_TO_LREAL.`, 'unknown-name');
+    }
+    if (operands.length < count[0] || operands.length > count[1]) {
+      stop(this.formula, span, `${fn} takes ${count[0] === count[1] ? count[0] : `${count[0]} or more`} operands, not ${operands.length}.`, 'Give it the operands it needs.');
+    }
+    const typed = operands.map((operand) => this.type(operand));
+    const site = this.scope.site(this.formula, span);
+    if (fn === 'SEL') {
+      const [a, b] = this.alike(typed[1] as Typed, typed[2] as Typed, span);
+      const condition = fit(typed[0] as Typed, 'BOOL', span, this.formula);
+      return rigid({ k: 'select', type: a.type, condition, yes: b, no: a });
+    }
+    if (fn === 'LIMIT') {
+      const inner = this.extreme('MAX', [typed[0] as Typed, typed[1] as Typed], span, site);
+      return this.extreme('MIN', [inner, typed[2] as Typed], span, site);
+    }
+    if (fn === 'MIN' || fn === 'MAX') return this.extreme(fn, typed, span, site);
+    if (fn === 'ABS') {
+      const only = typed[0] as Typed;
+      if (only.node.type === 'BOOL') stop(this.formula, span, 'ABS is for numbers.', 'Use a number.');
+      return { node: { k: 'call', type: only.node.type, fn, operands: [only.node], site }, flexible: false, ...(only.unit ? { unit: only.unit } : {}) };
+    }
+    if (fn === 'TRUNC') return rigid({ k: 'convert', type: 'DINT', how: 'truncate', a: this.real(typed[0] as Typed, span), site });
+    const nodes = typed.map((operand) => this.real(operand, span));
+    const type: ValueType = nodes.every((node) => node.type === 'REAL') ? 'REAL' : 'LREAL';
+    return rigid({ k: 'call', type, fn: fn as NumericFunction, operands: nodes, site });
+  }
+
+  private extreme(fn: 'MIN' | 'MAX', operands: readonly Typed[], span: Span, site: SiteNumber): Typed {
+    return operands.slice(1).reduce<Typed>((left, right) => {
+      const [a, b] = this.alike(left, right, span);
+      if (a.type === 'BOOL') stop(this.formula, span, `${fn} is for numbers.`, 'Use AND or OR.');
+      const unit = left.unit ?? right.unit;
+      return { node: { k: 'call', type: a.type, fn, operands: [a, b], site }, flexible: false, ...(unit ? { unit } : {}) };
+    }, operands[0] as Typed);
+  }
+
+  private convert(from: ValueType, to: ValueType, operands: readonly Expression[], span: Span): Typed {
+    if (operands.length !== 1) stop(this.formula, span, `${from}_TO_${to} takes 1 operand.`, 'Give it one.');
+    const operand = operands[0] as Expression;
+    const a = fit(this.type(operand), from, operand.span, this.formula);
+    const site = this.scope.site(this.formula, span);
+    if (to === 'BOOL') return rigid({ k: 'compare', type: 'BOOL', operator: '<>', a, b: { k: 'const', type: a.type, value: 0 } });
+    return rigid({ k: 'convert', type: to, how: 'round', a, site });
+  }
+}
+
+const arity: Readonly<Record<string, readonly [number, number]>> = Object.assign(Object.create(null), {
+  ABS: [1, 1], SQRT: [1, 1], LN: [1, 1], LOG: [1, 1], EXP: [1, 1], SIN: [1, 1], COS: [1, 1], TAN: [1, 1], ASIN: [1, 1], ACOS: [1, 1],
+  ATAN: [1, 1], ATAN2: [2, 2], MIN: [2, 20], MAX: [2, 20], LIMIT: [3, 3], SEL: [3, 3], TRUNC: [1, 1],
+});
+
+function rigid(node: Node): Typed {
+  return { node, flexible: false };
+}
+
+/** The same value under a wider type; all types share the number that holds them. */
+function retyped(node: Node, type: ValueType): Node {
+  return node.type === type ? node : { k: 'convert', type, how: 'widen', a: node, site: 0 };
+}
+
+/** Literals among themselves: whole numbers follow integer arithmetic, as IEC 61131-3 has it (7 / 2 = 3). */
+function foldLiterals(operator: '+' | '-' | '*' | '/' | 'MOD', left: Typed, right: Typed): (Node & { k: 'const' }) | undefined {
+  if (!left.flexible || !right.flexible || left.node.k !== 'const' || right.node.k !== 'const' || left.unit || right.unit) return undefined;
+  const whole = left.node.type !== 'LREAL' && right.node.type !== 'LREAL';
+  const value = fold(operator, left.node.value, right.node.value, whole);
+  const type: ValueType = whole ? (Math.abs(value) > 32767 ? 'DINT' : 'INT') : 'LREAL';
+  return { k: 'const', type, value };
+}
+
+function fold(operator: '+' | '-' | '*' | '/' | 'MOD', a: number, b: number, whole: boolean): number {
+  switch (operator) {
+    case '+':
+      return a + b;
+    case '-':
+      return a - b;
+    case '*':
+      return a * b;
+    case '/':
+      return whole && b !== 0 ? Math.trunc(a / b) : a / b;
+    case 'MOD':
+      return b === 0 ? Number.NaN : a - b * Math.trunc(a / b);
+  }
+}

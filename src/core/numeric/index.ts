@@ -1,0 +1,1 @@
+export { type Numeric, numeric } from './functions';

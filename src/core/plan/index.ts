@@ -1,0 +1,18 @@
+export type {
+  Assignment,
+  FreeInput,
+  Node,
+  NumericFunction,
+  Plan,
+  RegionInfo,
+  Site,
+  SiteNumber,
+  Slot,
+  SlotNumber,
+  Solver,
+  SolverMethod,
+  Task,
+  ValueType,
+  Work,
+} from './types';
+export { slotsRead } from './reads';

@@ -1,0 +1,34 @@
+import type { Node, SlotNumber } from './types';
+
+/** Every slot an expression reads, in the order met. */
+export function slotsRead(node: Node, found: Set<SlotNumber> = new Set()): Set<SlotNumber> {
+  switch (node.k) {
+    case 'slot':
+      found.add(node.slot);
+      break;
+    case 'negate':
+    case 'not':
+    case 'convert':
+      slotsRead(node.a, found);
+      break;
+    case 'arithmetic':
+    case 'compare':
+    case 'logic':
+      slotsRead(node.a, found);
+      slotsRead(node.b, found);
+      break;
+    case 'call':
+      for (const operand of node.operands) slotsRead(operand, found);
+      break;
+    case 'select':
+      slotsRead(node.condition, found);
+      slotsRead(node.yes, found);
+      slotsRead(node.no, found);
+      break;
+    case 'const':
+    case 'time':
+    case 'hit':
+      break;
+  }
+  return found;
+}

@@ -1,0 +1,120 @@
+/**
+ * The plan: the one intermediate form. Everything a run depends on is here as flat, typed slots and ordered work;
+ * past this point no name is looked up. Plain data only, so that it can be hashed, stored and sent to a worker.
+ */
+
+/** Elementary types of IEC 61131-3. BOOL is kept as 0 or 1, TIME as whole nanoseconds. */
+export type ValueType = 'BOOL' | 'INT' | 'DINT' | 'REAL' | 'LREAL' | 'TIME';
+
+export type SlotNumber = number;
+/** Index into `Plan.sites`. */
+export type SiteNumber = number;
+
+export interface Slot {
+  /** Full name, `component.signal`; for messages and the catalogue only. */
+  readonly name: string;
+  readonly type: ValueType;
+  readonly unit: string;
+  readonly start: number;
+  readonly min?: number;
+  readonly max?: number;
+}
+
+/** Place in the user's text to which a run-time error is traced back. */
+export interface Site {
+  readonly file: string;
+  readonly line: number;
+  readonly column: number;
+  readonly text: string;
+}
+
+export type NumericFunction =
+  | 'ABS' | 'SQRT' | 'LN' | 'LOG' | 'EXP' | 'SIN' | 'COS' | 'TAN' | 'ASIN' | 'ACOS' | 'ATAN' | 'ATAN2' | 'MIN' | 'MAX';
+
+/** A typed expression. */
+export type Node =
+  | { readonly k: 'const'; readonly type: ValueType; readonly value: number }
+  | { readonly k: 'slot'; readonly type: ValueType; readonly slot: SlotNumber }
+  /** Simulation time in seconds. */
+  | { readonly k: 'time'; readonly type: 'LREAL' }
+  /** Number of the present hit of the task, from 0. */
+  | { readonly k: 'hit'; readonly type: 'LREAL' }
+  | { readonly k: 'negate'; readonly type: ValueType; readonly a: Node; readonly site: SiteNumber }
+  | { readonly k: 'not'; readonly type: 'BOOL'; readonly a: Node }
+  | { readonly k: 'arithmetic'; readonly type: ValueType; readonly operator: '+' | '-' | '*' | '/' | 'MOD' | '**'; readonly a: Node; readonly b: Node; readonly site: SiteNumber }
+  | { readonly k: 'compare'; readonly type: 'BOOL'; readonly operator: '<' | '<=' | '>' | '>=' | '=' | '<>'; readonly a: Node; readonly b: Node }
+  | { readonly k: 'logic'; readonly type: 'BOOL'; readonly operator: 'AND' | 'OR' | 'XOR'; readonly a: Node; readonly b: Node }
+  | { readonly k: 'call'; readonly type: ValueType; readonly fn: NumericFunction; readonly operands: readonly Node[]; readonly site: SiteNumber }
+  | { readonly k: 'select'; readonly type: ValueType; readonly condition: Node; readonly yes: Node; readonly no: Node }
+  /** Conversion between types: implicit widening, rounding to nearest with ties to even, or towards zero. */
+  | { readonly k: 'convert'; readonly type: ValueType; readonly how: 'widen' | 'round' | 'truncate'; readonly a: Node; readonly site: SiteNumber };
+
+/** A piece of sampled work. */
+export type Work =
+  | { readonly k: 'set'; readonly slot: SlotNumber; readonly value: Node }
+  | { readonly k: 'if'; readonly condition: Node; readonly yes: readonly Work[]; readonly no: readonly Work[] }
+  /** Notes in the trace that a chart's state is entered or left. */
+  | { readonly k: 'mark'; readonly state: number; readonly entered: boolean }
+  /** Repeats `body` until it leaves `again` at 0; more than `limit` times is a livelock. */
+  | { readonly k: 'settle'; readonly again: SlotNumber; readonly body: readonly Work[]; readonly limit: number; readonly site: SiteNumber };
+
+export interface Assignment {
+  readonly slot: SlotNumber;
+  readonly value: Node;
+}
+
+/** Free input of continuous or sampled parts: value = base + slope × (t − since); BOOL and integers have no slope. */
+export interface FreeInput {
+  readonly name: string;
+  readonly slot: SlotNumber;
+  readonly base: SlotNumber;
+  readonly slope?: SlotNumber;
+  readonly since?: SlotNumber;
+}
+
+export interface Task {
+  readonly component: string;
+  readonly periodNs: number;
+  readonly offsetNs: number;
+  readonly work: readonly Work[];
+  /** Slots published at each hit and written to the trace. */
+  readonly logged: readonly SlotNumber[];
+}
+
+/** One region of a chart: its slot holds the number of the active state, 0 for none. */
+export interface RegionInfo {
+  readonly slot: SlotNumber;
+  readonly name: string;
+  /** `states[i]` is active when the slot holds i + 1. */
+  readonly states: readonly { readonly name: string; readonly mark: number }[];
+}
+
+export type SolverMethod = 'runge-kutta-4' | 'dormand-prince-54';
+
+export interface Solver {
+  readonly method: SolverMethod;
+  /** Fixed methods: the step. Variable methods: the largest step. */
+  readonly stepNs: number;
+  readonly relativeTolerance: number;
+  readonly absoluteTolerance: number;
+  /** Variable methods: rows at most so far apart, filled by dense output; 0 for accepted steps only. */
+  readonly recordEveryNs: number;
+}
+
+export interface Plan {
+  readonly loop: string;
+  readonly slots: readonly Slot[];
+  readonly sites: readonly Site[];
+  readonly inputs: readonly FreeInput[];
+  readonly parameters: readonly SlotNumber[];
+  readonly states: readonly { readonly slot: SlotNumber; readonly derivative: Node; readonly start: Node }[];
+  /** Continuous outputs and intermediate values, producers before consumers. */
+  readonly assignments: readonly Assignment[];
+  /** In data-flow order, producers before consumers. */
+  readonly tasks: readonly Task[];
+  readonly regions: readonly RegionInfo[];
+  /** Continuous slots written to the trace. */
+  readonly logged: readonly SlotNumber[];
+  readonly solver: Solver;
+  readonly stopNs: number;
+}

@@ -1,0 +1,86 @@
+import { prepareExperiment } from '../cases';
+import { compileCriterion, type Criterion } from '../criteria';
+import { type Fault, Faults } from '../fault';
+import { nameKey, nearestName } from '../language';
+import { type AssembledLoop, assembleLoop, type CaseDocument, checkComponents, FormulaText, type Project, type RawCriterion, type RequirementDocument, readProject, type SourceFile } from '../model';
+import type { Experiment } from '../simulate';
+
+/** A criterion of a requirement, bound to each loop in which its names exist. */
+export interface BoundCriterion {
+  readonly requirement: string;
+  readonly name: string;
+  readonly sentence: string;
+  readonly stl: string;
+  readonly acceptedBy?: string;
+  /** By `nameKey` of the loop. */
+  readonly inLoop: ReadonlyMap<string, Criterion>;
+}
+
+export interface CheckedCase {
+  readonly document: CaseDocument;
+  readonly experiment: Experiment;
+  /** `nameKey` of its loop. */
+  readonly loop: string;
+}
+
+/** A project with everything bound and typed; runs may be made when `faults` is empty. */
+export interface CheckedProject {
+  readonly project: Project;
+  readonly loops: ReadonlyMap<string, AssembledLoop>;
+  readonly cases: readonly CheckedCase[];
+  readonly criteria: readonly BoundCriterion[];
+  readonly faults: readonly Fault[];
+}
+
+/** Reads and checks all documents of a project folder. All faults are told in one go. */
+export function checkProject(files: readonly SourceFile[]): CheckedProject {
+  const faults = new Faults();
+  const project = readProject(files, faults);
+  checkComponents(project, faults);
+  const loops = new Map([...project.loops].map(([key, loop]) => [key, assembleLoop(project, loop, faults)] as const));
+  const cases = [...project.cases.values()].flatMap((document) => checkCase(document, project, loops, faults));
+  const criteria = project.requirements.flatMap((requirement) => checkRequirement(requirement, loops, faults));
+  return { project, loops, cases, criteria, faults: faults.all() };
+}
+
+function checkCase(document: CaseDocument, project: Project, loops: ReadonlyMap<string, AssembledLoop>, faults: Faults): CheckedCase[] {
+  const ids = new Map(project.requirements.map(({ raw }) => [nameKey(raw.requirement), raw.requirement]));
+  (document.raw.meant_for ?? []).forEach((id, index) => {
+    if (ids.has(nameKey(id))) return;
+    const near = nearestName(id, ids.values());
+    faults.add('unknown-name', document.document.place(['meant_for', index]), `There is no requirement "${id}".`, near ? `Did you mean "${near}"?` : 'Check its id.');
+  });
+  const key = nameKey(document.raw.loop);
+  const loop = loops.get(key);
+  if (!loop) {
+    const near = nearestName(document.raw.loop, [...project.loops.values()].map((one) => one.raw.loop));
+    faults.add('unknown-name', document.document.place(['loop']), `There is no loop "${document.raw.loop}".`, near ? `Did you mean "${near}"?` : 'Add it under loops/.');
+    return [];
+  }
+  return [{ document, loop: key, experiment: prepareExperiment(document, loop, faults) }];
+}
+
+function checkRequirement(requirement: RequirementDocument, loops: ReadonlyMap<string, AssembledLoop>, faults: Faults): BoundCriterion[] {
+  return (requirement.raw.criteria ?? []).map((raw, index) => bindCriterion(requirement, raw, [...requirement.path, 'criteria', index, 'sentence'], loops, faults));
+}
+
+/** A name need not exist in every loop; a criterion that fits none is faulty, and the first loop's faults say why. */
+function bindCriterion(requirement: RequirementDocument, raw: RawCriterion, path: (string | number)[], loops: ReadonlyMap<string, AssembledLoop>, faults: Faults): BoundCriterion {
+  const inLoop = new Map<string, Criterion>();
+  let firstFaults: readonly Fault[] = [];
+  for (const [key, loop] of loops) {
+    const own = new Faults();
+    const criterion = compileCriterion(new FormulaText(requirement.document, path, raw.sentence, own), loop.catalogue);
+    if (criterion && own.count === 0) inLoop.set(key, criterion);
+    else if (firstFaults.length === 0) firstFaults = own.all();
+  }
+  if (inLoop.size === 0) for (const { code, place, message, mend } of firstFaults) faults.add(code, place, message, mend);
+  return {
+    requirement: requirement.raw.requirement,
+    name: raw.criterion,
+    sentence: raw.sentence,
+    stl: [...inLoop.values()][0]?.stl ?? '',
+    ...(raw.accepted ? { acceptedBy: raw.accepted.by } : {}),
+    inLoop,
+  };
+}

@@ -1,0 +1,42 @@
+import type { Finding, RequirementFacts } from '../evidence';
+import type { CheckedProject } from './check';
+import type { RunResult } from './run';
+
+/** What the roll-up needs to know of a project's requirements. */
+export function requirementFacts(project: CheckedProject): RequirementFacts[] {
+  const watched = new Set(project.criteria.filter((one) => one.acceptedBy !== undefined).map((one) => JSON.stringify([one.requirement, one.name])));
+  return project.project.requirements.map(({ raw }) => ({
+    id: raw.requirement,
+    ...(raw.verify_by ? { verifyBy: raw.verify_by } : {}),
+    criteria: (raw.criteria ?? []).map(({ criterion, accepted }) => ({
+      name: criterion,
+      accepted: accepted !== undefined,
+      watched: watched.has(JSON.stringify([raw.requirement, criterion])),
+    })),
+  }));
+}
+
+/** Why a run may not contribute a pass. */
+export function discountOf(result: Pick<RunResult, 'error' | 'implausible' | 'case'>): string | undefined {
+  if (result.error) return `run "${result.case}" ended in an error`;
+  const first = result.implausible[0];
+  return first ? `plant not believable in "${result.case}": ${first.message}` : undefined;
+}
+
+/** The findings of one run, one for each criterion watched. */
+export function findingsOf(result: RunResult, run: number): Finding[] {
+  const discounted = discountOf(result);
+  return result.results.map(({ requirement, name, verdict, obligations, worst }) => {
+    const decisive = worst === undefined ? undefined : obligations[worst];
+    return {
+      requirement,
+      criterion: name,
+      run,
+      case: result.case,
+      verdict,
+      obligations: obligations.length,
+      ...(decisive ? { worst: decisive } : {}),
+      ...(discounted ? { discounted } : {}),
+    };
+  });
+}

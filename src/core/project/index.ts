@@ -1,0 +1,3 @@
+export { type BoundCriterion, type CheckedCase, type CheckedProject, checkProject } from './check';
+export { discountOf, findingsOf, requirementFacts } from './findings';
+export { type CriterionResult, orderRun, performRun, type RunOrder, type RunResult } from './run';

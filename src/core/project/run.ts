@@ -1,0 +1,75 @@
+import { type Criterion, type Judgement, judge, type Verdict } from '../criteria';
+import { resultFingerprint } from '../evidence';
+import { nameKey } from '../language';
+import { type Experiment, type Implausible, type RunError, simulate } from '../simulate';
+import { hashTrace, type Trace } from '../trace';
+import type { CheckedCase, CheckedProject } from './check';
+
+/** One run to be made, as plain data for a worker: what to simulate and what to watch. */
+export interface RunOrder {
+  readonly experiment: Experiment;
+  readonly watched: readonly { readonly requirement: string; readonly name: string; readonly criterion: Criterion }[];
+}
+
+/** What one criterion found in one run. */
+export interface CriterionResult extends Judgement {
+  readonly requirement: string;
+  readonly name: string;
+}
+
+/** What one run found; small enough to keep for every run. The trace is recomputed on demand. */
+export interface RunResult {
+  readonly case: string;
+  readonly stage: 'model';
+  readonly seed: number;
+  readonly verdict: Verdict;
+  readonly fingerprint: string;
+  /** SHA-256 of the trace. */
+  readonly traceHash: string;
+  readonly simulatedSeconds: number;
+  readonly error?: RunError;
+  readonly implausible: readonly Implausible[];
+  readonly gaveUp?: { readonly at: number; readonly text: string };
+  readonly results: readonly CriterionResult[];
+}
+
+/** Every accepted criterion is watched in every run of a loop that has its names. */
+export function orderRun(project: CheckedProject, test: CheckedCase, seed?: number): RunOrder {
+  const watched = project.criteria.flatMap(({ requirement, name, acceptedBy, inLoop }) => {
+    const criterion = acceptedBy === undefined ? undefined : inLoop.get(nameKey(test.loop));
+    return criterion ? [{ requirement, name, criterion }] : [];
+  });
+  return { experiment: seed === undefined ? test.experiment : { ...test.experiment, seed }, watched };
+}
+
+/** Simulates, watches ranges, judges every criterion. Pure: the same order gives the same result everywhere. */
+export function performRun(order: RunOrder): { result: RunResult; trace: Trace } {
+  const { experiment, watched } = order;
+  const outcome = simulate(experiment);
+  const { trace, error, implausible, gaveUp } = outcome;
+  const columns = new Map(trace.columns.map((column) => [column.slot, column]));
+  const signals = { trace, column: (slot: number) => columns.get(slot), constant: (slot: number) => outcome.slots[slot] ?? Number.NaN };
+  const results = watched.map(({ requirement, name, criterion }) => ({ requirement, name, ...judge(criterion, signals) }));
+  const result: RunResult = {
+    case: experiment.case,
+    stage: 'model',
+    seed: experiment.seed,
+    verdict: runVerdict(results.map((one) => one.verdict), error !== undefined, gaveUp !== undefined),
+    fingerprint: resultFingerprint(experiment),
+    traceHash: hashTrace(trace),
+    simulatedSeconds: trace.until - trace.from,
+    ...(error ? { error } : {}),
+    ...(gaveUp ? { gaveUp } : {}),
+    implausible,
+    results,
+  };
+  return { result, trace };
+}
+
+/** A run: error > fail > inconclusive > pass > none. */
+function runVerdict(verdicts: readonly Verdict[], error: boolean, gaveUp: boolean): Verdict {
+  if (error) return 'error';
+  const order: readonly Verdict[] = ['fail', 'inconclusive', 'pass'];
+  const worst = order.find((verdict) => verdicts.includes(verdict)) ?? 'none';
+  return gaveUp && worst !== 'fail' ? 'inconclusive' : worst;
+}

@@ -1,0 +1,257 @@
+import { compileProgram, type Program, RunFault } from '../emit/js';
+import type { Plan } from '../plan';
+import type { Trace } from '../trace';
+import { DormandPrince } from './dormandPrince';
+import { groupTasks, Recorder, type TaskGroup } from './recorder';
+import { ScriptRunner } from './script';
+import type { Experiment, Implausible, RunError } from './types';
+import { watchRanges } from './watch';
+
+/** What a run gave. With an error, the trace goes as far as the run did. */
+export interface RunOutcome {
+  readonly trace: Trace;
+  readonly error?: RunError;
+  readonly implausible: readonly Implausible[];
+  /** The script waited in vain. */
+  readonly gaveUp?: { readonly at: number; readonly text: string };
+  /** Final values of all slots; parameters keep the value they had. */
+  readonly slots: Float64Array;
+}
+
+/** Most rows the continuous log may take before a run is stopped with an error (about 50 signals in 4 GB). */
+const mostRows = 10_000_000;
+
+/**
+ * Runs one experiment. This is the only evaluator: desk, preview, campaign, replay and test all come here.
+ * At each instant: stimuli change; continuous values are computed; due tasks run in order; their outputs act on from there.
+ */
+export function simulate(experiment: Experiment): RunOutcome {
+  return new Executive(experiment).run();
+}
+
+class Executive {
+  private readonly plan: Plan;
+  private readonly program: Program;
+  private readonly groups: readonly TaskGroup[];
+  private readonly hits: number[];
+  private readonly recorder: Recorder;
+  private readonly script: ScriptRunner;
+  private readonly solver: DormandPrince | undefined;
+  private readonly states: readonly number[];
+  private nowNs = 0;
+  private nextStimulus = 0;
+
+  constructor(private readonly experiment: Experiment) {
+    const { plan } = experiment;
+    this.plan = plan;
+    this.groups = groupTasks(plan);
+    this.hits = this.groups.map(() => 0);
+    this.states = plan.states.map((state) => state.slot);
+    const starts = plan.states.map((state) => state.start);
+    this.program = compileProgram(plan, [...experiment.conditions, ...starts], (state, entered) => this.recorder.mark(this.nowNs / 1e9, state, entered));
+    this.recorder = new Recorder(plan, this.groups, experiment.stopNs);
+    this.program.bind(this.recorder.continuous);
+    this.script = new ScriptRunner(experiment.script);
+    const { solver } = plan;
+    if (solver.method === 'dormand-prince-54') {
+      this.solver = new DormandPrince(
+        this.states.length,
+        this.program.derivative,
+        { relative: solver.relativeTolerance, absolute: solver.absoluteTolerance, largestStep: solver.stepNs / 1e9 },
+        (problem) => problem instanceof RunFault,
+      );
+    }
+  }
+
+  run(): RunOutcome {
+    const error = this.attempt();
+    const trace = this.recorder.trace();
+    const { gaveUp } = this.script;
+    return {
+      trace,
+      ...(error ? { error } : {}),
+      ...(gaveUp ? { gaveUp: { at: gaveUp.atNs / 1e9, text: gaveUp.text } } : {}),
+      implausible: watchRanges(trace),
+      slots: this.program.slots,
+    };
+  }
+
+  private attempt(): RunError | undefined {
+    try {
+      this.start();
+      while (this.nowNs < this.experiment.stopNs) {
+        const next = this.nextInstant();
+        this.integrate(next);
+        this.nowNs = next;
+        this.instant(false);
+      }
+      return undefined;
+    } catch (problem) {
+      if (problem instanceof RunFault) return this.describe(problem);
+      if (problem instanceof RangeError) return { at: this.nowNs / 1e9, message: problem.message };
+      throw problem;
+    }
+  }
+
+  private describe(fault: RunFault): RunError {
+    const site = this.plan.sites[fault.site];
+    const place = site ? ` in "${site.text}" (${site.file}:${site.line}:${site.column})` : '';
+    return { at: this.nowNs / 1e9, message: `${fault.what}${place}` };
+  }
+
+  private start(): void {
+    const { program, experiment, plan } = this;
+    for (const [slot, value] of experiment.overrides) program.slots[slot] = value;
+    plan.states.forEach((state, index) => {
+      program.slots[state.slot] = program.values[experiment.conditions.length + index]?.(0) ?? 0;
+    });
+    for (const [slot, value] of experiment.initial) program.slots[slot] = value;
+    this.instant(true);
+  }
+
+  private nextInstant(): number {
+    let next = this.experiment.stopNs;
+    this.groups.forEach(({ periodNs, offsetNs }, index) => {
+      next = Math.min(next, offsetNs + (this.hits[index] as number) * periodNs);
+    });
+    const stimulus = this.experiment.stimuli[this.nextStimulus];
+    if (stimulus) next = Math.min(next, stimulus.atNs);
+    return Math.min(next, Math.max(this.script.wakeNs, this.nowNs + 1));
+  }
+
+  /** One instant, in the order the language page lays down. */
+  private instant(first: boolean): void {
+    const { program, recorder } = this;
+    const seconds = this.nowNs / 1e9;
+    this.reserve(2);
+    if (!first) {
+      program.outputs(seconds);
+      program.logRow(seconds, recorder.row);
+      recorder.row += 1;
+    }
+    this.applyStimuli();
+    program.outputs(seconds);
+    if (this.script.advance(this.nowNs, this)) program.outputs(seconds);
+    this.runTasks();
+    program.outputs(seconds);
+    program.logRow(seconds, recorder.row);
+    if (first || !program.sameRows(recorder.row)) recorder.row += 1;
+    this.checkFinite();
+  }
+
+  private applyStimuli(): void {
+    const { stimuli } = this.experiment;
+    for (let change = stimuli[this.nextStimulus]; change && change.atNs <= this.nowNs; change = stimuli[this.nextStimulus]) {
+      this.change(change.input, change.value, change.slope, change.atNs);
+      this.nextStimulus += 1;
+    }
+  }
+
+  private change(input: number, value: number, slope: number, ns: number): void {
+    const free = this.plan.inputs[input];
+    if (!free) return;
+    const { slots } = this.program;
+    slots[free.base] = value;
+    if (free.slope !== undefined) slots[free.slope] = slope;
+    if (free.since !== undefined) slots[free.since] = ns / 1e9;
+  }
+
+  setInput(input: number, value: number, ns: number): void {
+    this.change(input, value, 0, ns);
+  }
+
+  holds(condition: number, ns: number): boolean {
+    return this.program.values[condition]?.(ns / 1e9) === 1;
+  }
+
+  private runTasks(): void {
+    const due = this.groups.map(({ periodNs, offsetNs }, group) => offsetNs + (this.hits[group] as number) * periodNs === this.nowNs);
+    if (!due.includes(true)) return;
+    // Tasks stand in data-flow order in the plan; groups only say which of them are due.
+    const owner = this.owners;
+    this.program.tasks.forEach((task, index) => {
+      const group = owner[index] as number;
+      if (due[group]) task(this.hits[group] as number);
+    });
+    due.forEach((isDue, group) => {
+      if (!isDue) return;
+      this.recorder.hit(group, this.nowNs / 1e9, this.program.slots);
+      this.hits[group] = (this.hits[group] as number) + 1;
+    });
+  }
+
+  private get owners(): readonly number[] {
+    this.ownerList ??= this.plan.tasks.map((_, index) => this.groups.findIndex((group) => group.tasks.includes(index)));
+    return this.ownerList;
+  }
+  private ownerList: readonly number[] | undefined;
+
+  private integrate(nextNs: number): void {
+    if (this.solver) this.integrateVariable(this.solver, nextNs);
+    else this.integrateFixed(nextNs);
+  }
+
+  /** Whole steps on the grid of multiples of the step; a breakpoint inside a step shortens that one, then the grid goes on. */
+  private integrateFixed(nextNs: number): void {
+    const { stepNs } = this.plan.solver;
+    let from = this.nowNs;
+    while (from < nextNs) {
+      const offGrid = from % stepNs;
+      const grid = offGrid === 0 ? from : from - offGrid + stepNs;
+      const count = grid > from ? 1 : Math.max(1, Math.floor((nextNs - from) / stepNs));
+      const length = grid > from ? Math.min(grid, nextNs) - from : Math.min(stepNs, nextNs - from);
+      this.reserve(count + 1);
+      this.recorder.row = this.program.advance(from, length, count, this.recorder.row);
+      from += count * length;
+      this.checkFinite();
+      if (from < nextNs) {
+        this.program.outputs(from / 1e9);
+        this.program.logRow(from / 1e9, this.recorder.row);
+        this.recorder.row += 1;
+      }
+    }
+  }
+
+  private integrateVariable(solver: DormandPrince, nextNs: number): void {
+    const { program, states, recorder } = this;
+    const every = this.plan.solver.recordEveryNs;
+    const [from, until] = [this.nowNs / 1e9, nextNs / 1e9];
+    if (states.length === 0) return;
+    states.forEach((slot, index) => {
+      solver.x[index] = program.slots[slot] as number;
+    });
+    const inner = new Float64Array(states.length);
+    const row = (t: number, x: Float64Array): void => {
+      for (let i = 0; i < states.length; i += 1) program.slots[states[i] as number] = x[i] as number;
+      this.reserve(1);
+      program.outputs(t);
+      program.logRow(t, recorder.row);
+      recorder.row += 1;
+    };
+    let recorded = every > 0 ? Math.floor(this.nowNs / every) + 1 : 0;
+    solver.integrate(from, until, (t) => {
+      for (; every > 0 && (recorded * every) / 1e9 < t; recorded += 1) {
+        const at = (recorded * every) / 1e9;
+        solver.inside(at, inner);
+        row(at, inner);
+      }
+      if (every > 0 && (recorded * every) / 1e9 === t) recorded += 1;
+      if (t < until) row(t, solver.x);
+    });
+    states.forEach((slot, index) => {
+      program.slots[slot] = solver.x[index] as number;
+    });
+  }
+
+  private checkFinite(): void {
+    for (const slot of this.states) {
+      const value = this.program.slots[slot] as number;
+      if (!Number.isFinite(value)) throw new RangeError(`the state ${this.plan.slots[slot]?.name ?? ''} became ${value}: the equations grow without bound, or the step is too long for them`);
+    }
+  }
+
+  private reserve(rows: number): void {
+    if (this.recorder.row + rows > mostRows) throw new RangeError(`the trace would have more than ${mostRows} rows; make the run shorter or the step longer`);
+    if (this.recorder.reserve(rows)) this.program.bind(this.recorder.continuous);
+  }
+}

@@ -1,0 +1,100 @@
+import type { Plan, Task } from '../plan';
+import type { Column, Trace } from '../trace';
+
+/** Tasks that share period and offset share a time base. */
+export interface TaskGroup {
+  readonly periodNs: number;
+  readonly offsetNs: number;
+  /** Indices into `Plan.tasks`, in order of evaluation. */
+  readonly tasks: readonly number[];
+}
+
+export function groupTasks(plan: Plan): TaskGroup[] {
+  const groups = new Map<string, { periodNs: number; offsetNs: number; tasks: number[] }>();
+  plan.tasks.forEach(({ periodNs, offsetNs }: Task, index) => {
+    const key = `${periodNs}/${offsetNs}`;
+    const group = groups.get(key) ?? { periodNs, offsetNs, tasks: [] };
+    group.tasks.push(index);
+    groups.set(key, group);
+  });
+  return [...groups.values()];
+}
+
+/** Columns that grow while a run goes on: base 0 for everything continuous and the free inputs, one more for each task group. */
+export class Recorder {
+  continuous: Float64Array[];
+  row = 0;
+  private capacity = 1024;
+  private readonly sampled: { slots: number[]; columns: Float64Array[]; rows: number }[];
+  private readonly markTime: number[] = [];
+  private readonly markState: number[] = [];
+  private readonly markEntered: number[] = [];
+
+  constructor(
+    private readonly plan: Plan,
+    groups: readonly TaskGroup[],
+    stopNs: number,
+  ) {
+    this.continuous = Array.from({ length: plan.logged.length + 1 }, () => new Float64Array(this.capacity));
+    this.sampled = groups.map(({ periodNs, offsetNs, tasks }) => {
+      const slots = tasks.flatMap((task) => plan.tasks[task]?.logged ?? []);
+      const hits = stopNs < offsetNs ? 0 : Math.floor((stopNs - offsetNs) / periodNs) + 1;
+      return { slots, columns: Array.from({ length: slots.length + 1 }, () => new Float64Array(hits)), rows: 0 };
+    });
+  }
+
+  /** Makes room for `rows` more rows; true when the columns were exchanged. */
+  reserve(rows: number): boolean {
+    if (this.row + rows <= this.capacity) return false;
+    while (this.row + rows > this.capacity) this.capacity *= 2;
+    this.continuous = this.continuous.map((old) => {
+      const grown = new Float64Array(this.capacity);
+      grown.set(old.subarray(0, this.row));
+      return grown;
+    });
+    return true;
+  }
+
+  hit(group: number, seconds: number, values: Float64Array): void {
+    const log = this.sampled[group];
+    if (!log) return;
+    const { slots, columns, rows } = log;
+    (columns[0] as Float64Array)[rows] = seconds;
+    for (let i = 0; i < slots.length; i += 1) (columns[i + 1] as Float64Array)[rows] = values[slots[i] as number] as number;
+    log.rows += 1;
+  }
+
+  mark(seconds: number, state: number, entered: boolean): void {
+    this.markTime.push(seconds);
+    this.markState.push(state);
+    this.markEntered.push(entered ? 1 : 0);
+  }
+
+  trace(): Trace {
+    const { plan } = this;
+    const free = new Set(plan.inputs.map((input) => input.slot));
+    const labels = new Map(plan.regions.map((region) => [region.slot, region.states.map((state) => state.name)]));
+    const cut = (data: Float64Array, rows: number): Float64Array => data.slice(0, rows);
+    const column = (slot: number, base: number, data: Float64Array): Column => {
+      const info = plan.slots[slot];
+      if (!info) throw new RangeError(`no slot ${slot}`);
+      const { name, type, unit, min, max } = info;
+      const straight = base === 0 && (type === 'LREAL' || type === 'REAL');
+      const states = labels.get(slot);
+      return {
+        name, slot, base, between: straight ? 'straight' : 'held', type, unit, data,
+        ...(min === undefined ? {} : { min }),
+        ...(max === undefined ? {} : { max }),
+        ...(states ? { labels: states } : {}),
+      };
+    };
+    const bases = [cut(this.continuous[0] as Float64Array, this.row), ...this.sampled.map((log) => cut(log.columns[0] as Float64Array, log.rows))];
+    const columns = [
+      ...plan.logged.map((slot, index) => column(slot, 0, cut(this.continuous[index + 1] as Float64Array, this.row))),
+      ...this.sampled.flatMap((log, group) => log.slots.map((slot, index) => column(slot, group + 1, cut(log.columns[index + 1] as Float64Array, log.rows)))),
+    ];
+    columns.sort((a, b) => Number(free.has(b.slot)) - Number(free.has(a.slot)));
+    const marks = { time: Float64Array.from(this.markTime), mark: Int32Array.from(this.markState), entered: Uint8Array.from(this.markEntered) };
+    return { bases, columns, marks, from: bases[0]?.[0] ?? 0, until: bases[0]?.at(-1) ?? 0 };
+  }
+}

@@ -1,0 +1,51 @@
+import type { ScriptStep } from './types';
+
+/** What the script may ask of the run it steers. */
+export interface Steered {
+  setInput(input: number, value: number, ns: number): void;
+  /** Truth of a condition on the values of this instant. */
+  holds(condition: number, ns: number): boolean;
+}
+
+/** Walks through the steps of a case's script: sets act at once, waits look at every instant of the run, holds let time pass. */
+export class ScriptRunner {
+  private at = 0;
+  private since = 0;
+  private entered = false;
+  /** The wait that was given up, and when (ns). */
+  gaveUp: { readonly text: string; readonly atNs: number } | undefined;
+
+  constructor(private readonly steps: readonly ScriptStep[]) {}
+
+  /** Earliest instant at which the script wants to be asked again by the clock alone. */
+  get wakeNs(): number {
+    const step = this.steps[this.at];
+    if (!step || step.k === 'set' || !this.entered) return Number.POSITIVE_INFINITY;
+    return this.since + (step.k === 'hold' ? step.ns : step.giveUpNs);
+  }
+
+  /** Takes all steps that are due at this instant. True when an input was set. */
+  advance(ns: number, run: Steered): boolean {
+    let changed = false;
+    for (let step = this.steps[this.at]; step; step = this.steps[this.at]) {
+      if (!this.entered) {
+        this.entered = true;
+        this.since = ns;
+      }
+      if (step.k === 'set') {
+        for (const { input, value } of step.changes) run.setInput(input, value, ns);
+        changed = true;
+      } else if (step.k === 'hold') {
+        if (ns < this.since + step.ns) return changed;
+      } else if (!run.holds(step.condition, ns)) {
+        if (ns < this.since + step.giveUpNs) return changed;
+        this.gaveUp = { text: step.text, atNs: ns };
+        this.at = this.steps.length;
+        return changed;
+      }
+      this.at += 1;
+      this.entered = false;
+    }
+    return changed;
+  }
+}

@@ -1,0 +1,48 @@
+import type { Node, Plan, SlotNumber } from '../plan';
+
+/** A change of a free input: from `atNs` on its value is value + slope × (t − at). */
+export interface InputChange {
+  readonly atNs: number;
+  /** Index into `Plan.inputs`. */
+  readonly input: number;
+  readonly value: number;
+  /** Per second. */
+  readonly slope: number;
+}
+
+/** One step of a case's script. */
+export type ScriptStep =
+  | { readonly k: 'set'; readonly changes: readonly { readonly input: number; readonly value: number }[] }
+  /** `condition` is an index into `Experiment.conditions`. */
+  | { readonly k: 'wait'; readonly condition: number; readonly giveUpNs: number; readonly text: string }
+  | { readonly k: 'hold'; readonly ns: number };
+
+/** Everything one run depends on, as plain data: the same experiment gives the same trace everywhere. */
+export interface Experiment {
+  readonly case: string;
+  readonly plan: Plan;
+  readonly stopNs: number;
+  readonly seed: number;
+  /** Start values that replace the plan's: parameters of this case. */
+  readonly overrides: readonly (readonly [SlotNumber, number])[];
+  /** Start values of continuous states that replace their formulas. */
+  readonly initial: readonly (readonly [SlotNumber, number])[];
+  /** In order of time. */
+  readonly stimuli: readonly InputChange[];
+  readonly script: readonly ScriptStep[];
+  readonly conditions: readonly Node[];
+}
+
+/** A run that could not go on. */
+export interface RunError {
+  readonly at: number;
+  readonly message: string;
+}
+
+/** A declared range that was left. */
+export interface Implausible {
+  readonly signal: string;
+  readonly at: number;
+  readonly value: number;
+  readonly message: string;
+}

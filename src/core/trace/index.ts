@@ -1,0 +1,2 @@
+export { hashTrace } from './hash';
+export type { Between, Column, Marks, Trace } from './types';

@@ -1,0 +1,1 @@
+export { conversion, findUnit, sameUnit } from './unit';

@@ -1,0 +1,64 @@
+import { UcumLhcUtils } from '@lhncbc/ucum-lhc';
+
+/** A unit reduced to what a check needs: its dimension and its factor to SI, as UCUM defines them. */
+export interface Unit {
+  readonly code: string;
+  /** Exponents of the base dimensions, as text; equal text means equal dimension. */
+  readonly dimension: string;
+  /** value in SI = value × factor (units with an offset, such as Cel, have none and convert only to themselves). */
+  readonly factor: number;
+  readonly special: boolean;
+}
+
+const known = new Map<string, Unit | undefined>();
+
+/** Everyday writings that UCUM spells otherwise. */
+const spelling: Readonly<Record<string, string>> = { '': '1', '°C': 'Cel', '°': 'deg', 'µm': 'um', 'µs': 'us', Ω: 'Ohm' };
+
+/**
+ * Looks a unit up in UCUM (Unified Code for Units of Measure), e.g. `m`, `mm/s`, `m3/s`, `kPa`, `%`, `Cel`.
+ * @returns `undefined` when UCUM does not know it.
+ */
+export function findUnit(code: string): Unit | undefined {
+  if (!known.has(code)) known.set(code, look(code));
+  return known.get(code);
+}
+
+function look(code: string): Unit | undefined {
+  if (code.length > 40) return undefined;
+  const found = UcumLhcUtils.getInstance().getSpecifiedUnit((spelling[code] ?? code).replace(/·/g, '.'), 'validate')?.unit;
+  if (!found || typeof found !== 'object') return undefined;
+  const dimension = (found.dim_?.dimVec_ ?? []).join(',');
+  return {
+    code,
+    dimension: /[1-9]/.test(dimension) ? dimension : 'none',
+    factor: found.magnitude_,
+    special: found.cnv_ !== null && found.cnv_ !== undefined,
+  };
+}
+
+/** Same dimension and same factor: a value may pass from one to the other as it is. */
+export function sameUnit(a: string, b: string): boolean {
+  if (a === b) return true;
+  const [left, right] = [findUnit(a), findUnit(b)];
+  return (
+    left !== undefined && right !== undefined && left.dimension === right.dimension &&
+    left.special === right.special && (!left.special || left.code === right.code) && nearly(left.factor, right.factor)
+  );
+}
+
+/** Factor by which a value in unit `from` is multiplied to be in unit `to`; `undefined` if they measure different things. */
+export function conversion(from: string, to: string): number | undefined {
+  if (sameUnit(from, to)) return 1;
+  const [source, target] = [findUnit(from), findUnit(to)];
+  if (!source || !target || source.dimension !== target.dimension || source.special || target.special) return undefined;
+  const factor = source.factor / target.factor;
+  const inverse = target.factor / source.factor;
+  // Factors are powers of ten more often than not; 1/inverse removes the last-digit dirt of UCUM's table.
+  if (nearly(inverse, Math.round(inverse))) return 1 / Math.round(inverse);
+  return nearly(factor, Math.round(factor)) ? Math.round(factor) : factor;
+}
+
+function nearly(a: number, b: number): boolean {
+  return Math.abs(a - b) <= 1e-12 * Math.max(Math.abs(a), Math.abs(b));
+}

@@ -1,0 +1,1 @@
+export { readFolder } from './read';

@@ -1,0 +1,1 @@
+export { RunPool } from './pool';
