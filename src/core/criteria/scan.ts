@@ -31,25 +31,38 @@ export interface Scan {
   valueAt(node: Node, at: readonly number[]): number;
 }
 
-interface Code {
-  timeline(point: (t: number, d: number) => void, cell: (from: number, until: number) => void): void;
-  least(from: number, until: number, closed: boolean, improve: (d: number, side: number) => void, piece: (from: number, until: number, low: number, high: number) => void, low: number): void;
-  value(z: ArrayLike<number>): number;
-  readonly bends: readonly ((z: ArrayLike<number>) => number)[];
+/** What emitted code reads: walked base, columns, other bases, constants, and two vectors for the ends of a cell. */
+interface Reach {
+  readonly T: Float64Array;
+  readonly C: readonly Float64Array[];
+  readonly B: readonly Float64Array[];
+  readonly K: readonly number[];
+  readonly X: Float64Array;
+  readonly Y: Float64Array;
 }
-type Factory = (N: Numeric, F: () => void, X: Float64Array, Y: Float64Array, T: Float64Array, C: readonly Float64Array[], B: readonly Float64Array[], K: readonly number[]) => Code;
 
-/** Compiled texts, shared by all runs: a campaign judges the same criteria over and over. */
-const factories = new Map<string, Factory>();
-const mostFactories = 2000;
+interface Code {
+  timeline(reach: Reach, sink: TimelineSink): void;
+  least(reach: Reach, from: number, until: number, closed: boolean, sink: LeastSink): void;
+  value(K: readonly number[], z: ArrayLike<number>): number;
+  readonly bends: readonly ((K: readonly number[], z: ArrayLike<number>) => number)[];
+}
+type Factory = (N: Numeric, F: () => void) => Code;
 
-function factoryOf(text: string): Factory {
-  const known = factories.get(text);
+/**
+ * Compiled code by its text, shared by all runs: a campaign judges the same criteria over and over. It is handed its data at each call,
+ * because code that closes over a trace is thrown away by the engine together with the trace.
+ */
+const codes = new Map<string, Code>();
+const mostCodes = 2000;
+
+function codeOf(text: string): Code {
+  const known = codes.get(text);
   if (known) return known;
-  if (factories.size >= mostFactories) factories.clear();
-  const factory = new Function('N', 'F', 'X', 'Y', 'T', 'C', 'B', 'K', text) as Factory;
-  factories.set(text, factory);
-  return factory;
+  if (codes.size >= mostCodes) codes.clear();
+  const code = (new Function('N', 'F', text) as Factory)(numeric, () => undefined);
+  codes.set(text, code);
+  return code;
 }
 
 /** Compiles a quantity for one trace. `isTruth` marks a BOOL expression: true is +½, false −½, missing is NaN. */
@@ -61,21 +74,35 @@ export function scan(node: Node, isTruth: boolean, signals: Signals): Scan {
   });
   const constants = slots.filter((slot) => !signals.column(slot));
   const { trace } = signals;
-  // Base 0 holds every instant of the run; a recorded CSV has no other.
-  const bases = [...new Set(columns.map(({ column }) => column.base).filter((base) => base > 0))];
+  // Base 0 holds every instant of the run; signals of one task alone are walked on that task's own base.
+  const all = [...new Set(columns.map(({ column }) => column.base))];
+  const main = all.length === 1 ? (all[0] ?? 0) : 0;
+  const bases = all.filter((base) => base !== main);
   const layout = columns.map(({ slot, column }) => ({ slot, straight: column.between === 'straight', base: bases.indexOf(column.base) }));
-  const x = new Float64Array(columns.length);
-  const y = new Float64Array(columns.length);
-  const code = factoryOf(emitScan(node, isTruth, layout, constants))(
-    numeric, () => undefined, x, y, trace.bases[0] ?? new Float64Array(0), columns.map(({ column }) => column.data), bases.map((base) => trace.bases[base] ?? new Float64Array(0)), constants.map(signals.constant),
-  );
+  const reach: Reach = {
+    T: trace.bases[main] ?? new Float64Array(0),
+    C: columns.map(({ column }) => column.data),
+    B: bases.map((base) => trace.bases[base] ?? new Float64Array(0)),
+    K: constants.map(signals.constant),
+    X: new Float64Array(columns.length),
+    Y: new Float64Array(columns.length),
+  };
+  const code = codeOf(emitScan(node, isTruth, layout, constants));
   return {
-    timeline: (strict) => timelineOf(code, strict, trace.until, x, y),
-    least: (from, until, closed) => leastOf(code, from, until, closed, x, y),
+    timeline: (strict) => {
+      const sink = new TimelineSink(code, strict, trace.until, reach);
+      code.timeline(reach, sink);
+      return sink.line;
+    },
+    least: (from, until, closed) => {
+      const sink = new LeastSink(code, reach);
+      code.least(reach, from, until, closed, sink);
+      return { value: sink.low, at: sink.at };
+    },
     valueAt: (other, at) => {
       const text = `"use strict";${prelude}return ${emitExpression(other, vectorOf(layout, constants))}`;
       const evaluate = new Function('N', 'F', 'z', 'K', text) as (N: Numeric, F: () => void, z: readonly number[], K: readonly number[]) => number;
-      return evaluate(numeric, () => undefined, at, constants.map(signals.constant));
+      return evaluate(numeric, () => undefined, at, reach.K);
     },
   };
 }
@@ -92,80 +119,102 @@ function truthInside(a: number, b: number, strict: boolean): Truth {
   return a < 0 || b < 0 ? 0 : truthOf(0, strict);
 }
 
-function timelineOf(code: Code, strict: boolean, until: number, x: Float64Array, y: Float64Array): Timeline {
-  const line: Timeline = { time: [], point: [], span: [], until };
-  code.timeline(
-    (t, d) => append(line, t, truthOf(d, strict), truthOf(d, strict)),
-    (from, to) => {
-      const pieces = bend(code, x, y);
-      pieces.forEach(({ share, value }, index) => {
-        const next = pieces[index + 1];
-        if (!next) return;
-        const t = index === 0 ? from : from + (to - from) * share;
-        const end = index + 2 === pieces.length ? to : from + (to - from) * next.share;
-        const [a, b] = [value, next.value];
-        if ((a < 0 && b > 0) || (a > 0 && b < 0)) {
-          const zero = t + (end - t) * (a / (a - b));
-          append(line, t, truthOf(a, strict), truthOf(a, strict));
-          append(line, zero, truthOf(0, strict), truthOf(b, strict));
-        } else {
-          append(line, t, truthOf(a, strict), truthInside(a, b, strict));
-        }
-      });
-    },
-  );
-  return line;
+/** Takes what the emitted walk finds. A class, so that the walk's calls keep one target and stay inlined from run to run. */
+class TimelineSink {
+  readonly line: Timeline;
+
+  constructor(
+    private readonly code: Code,
+    private readonly strict: boolean,
+    until: number,
+    private readonly reach: Reach,
+  ) {
+    this.line = { time: [], point: [], span: [], until };
+  }
+
+  point(t: number, d: number): void {
+    append(this.line, t, truthOf(d, this.strict), truthOf(d, this.strict));
+  }
+
+  /** A cell whose truth is not plain from the signs at its ends. */
+  cell(from: number, to: number): void {
+    const { line, strict } = this;
+    const pieces = bend(this.code, this.reach);
+    pieces.forEach(({ share, value: a }, index) => {
+      const next = pieces[index + 1];
+      if (!next) return;
+      const b = next.value;
+      const t = index === 0 ? from : from + (to - from) * share;
+      const end = index + 2 === pieces.length ? to : from + (to - from) * next.share;
+      if ((a < 0 && b > 0) || (a > 0 && b < 0)) {
+        const zero = t + (end - t) * (a / (a - b));
+        append(line, t, truthOf(a, strict), truthOf(a, strict));
+        append(line, zero, truthOf(0, strict), truthOf(b, strict));
+      } else {
+        append(line, t, truthOf(a, strict), truthInside(a, b, strict));
+      }
+    });
+  }
 }
 
-/** Cuts a cell (values x at its start, y at its end) where ABS, MIN or MAX bend; inner bends first, so that the outer ones are straight by then. */
-function bend(code: Code, x: Float64Array, y: Float64Array): { share: number; value: number }[] {
+/** Keeps the least value and where its signals stood. */
+class LeastSink {
+  low = Number.POSITIVE_INFINITY;
+  at: number[] = [];
+
+  constructor(
+    private readonly code: Code,
+    private readonly reach: Reach,
+  ) {}
+
+  /** A new least, at the start (side 0: x) or end (side 1: y) of a cell. */
+  improve(d: number, side: number): void {
+    this.low = d;
+    const vector = side === 0 ? this.reach.X : this.reach.Y;
+    for (let i = 0; i < vector.length; i += 1) this.at[i] = vector[i] as number;
+  }
+
+  /** A cell that bends or is cut by the window: look at the cut ends and at every bend between them. */
+  piece(start: number, end: number, a: number, b: number): void {
+    const [low, high] = [(a - start) / (end - start), (b - start) / (end - start)];
+    const bends = bend(this.code, this.reach).map((one) => one.share).filter((share) => share > low && share < high);
+    for (const share of [low, ...bends, high]) {
+      const vector = between(this.reach, share);
+      const d = this.code.value(this.reach.K, vector);
+      if (d < this.low) {
+        this.low = d;
+        this.at = vector;
+      }
+    }
+  }
+}
+
+function between({ X, Y }: Reach, share: number): number[] {
+  return Array.from(X, (start, i) => (share === 0 ? start : share === 1 ? (Y[i] as number) : start + share * ((Y[i] as number) - start)));
+}
+
+/** Cuts a cell (values X at its start, Y at its end) where ABS, MIN or MAX bend; inner bends first, so that the outer ones are straight by then. */
+function bend(code: Code, reach: Reach): { share: number; value: number }[] {
   let shares = [0, 1];
-  const at = (share: number): number[] => Array.from(x, (start, i) => (share === 0 ? start : share === 1 ? (y[i] as number) : start + share * ((y[i] as number) - start)));
+  const at = (share: number): number[] => between(reach, share);
   for (const bends of code.bends) {
     const next: number[] = [];
     shares.forEach((share, index) => {
       next.push(share);
       const end = shares[index + 1];
       if (end === undefined) return;
-      const [a, b] = [bends(at(share)), bends(at(end))];
+      const [a, b] = [bends(reach.K, at(share)), bends(reach.K, at(end))];
       if ((a < 0 && b > 0) || (a > 0 && b < 0)) next.push(share + (end - share) * (a / (a - b)));
     });
     shares = next;
   }
-  return shares.map((share) => ({ share, value: code.value(at(share)) }));
-}
-
-function leastOf(code: Code, from: number, until: number, closed: boolean, x: Float64Array, y: Float64Array): Least {
-  let low = Number.POSITIVE_INFINITY;
-  let at: number[] = [];
-  const take = (d: number, vector: ArrayLike<number>): void => {
-    if (d < low || (at.length === 0 && d === low)) {
-      low = d;
-      at = Array.from(vector);
-    }
-  };
-  code.least(
-    from, until, closed,
-    (d, side) => take(d, side === 0 ? x : y),
-    (start, end, a, b) => {
-      // A cell that bends or is cut by the window: look at the cut ends and at every bend between them.
-      const pieces = bend(code, x, y);
-      const shares = pieces.map((piece) => piece.share);
-      const [low01, high01] = [(a - start) / (end - start), (b - start) / (end - start)];
-      for (const share of [low01, ...shares.filter((one) => one > low01 && one < high01), high01]) {
-        const vector = Array.from(x, (value, i) => (share === 0 ? value : share === 1 ? (y[i] as number) : value + share * ((y[i] as number) - value)));
-        take(code.value(vector), vector);
-      }
-    },
-    Number.POSITIVE_INFINITY,
-  );
-  return { value: low, at };
+  return shares.map((share) => ({ share, value: code.value(reach.K, at(share)) }));
 }
 
 interface Layout {
   readonly slot: SlotNumber;
   readonly straight: boolean;
-  /** Index into the sampled bases; −1 for base 0. */
+  /** Index into the other bases; −1 for the one that is walked. */
   readonly base: number;
 }
 
@@ -230,19 +279,19 @@ function emitScan(node: Node, isTruth: boolean, layout: readonly Layout[], const
     return `(${sign('r')})*(${sign('l')})<0`;
   });
   const locals = [...layout.flatMap((_, i) => [`C${i}=C[${i}]`, `l${i}=0`, `r${i}=0`]), ...sampled.map((base) => `p${base}=-1`)];
-  const declare = `var n=T.length,j=0,q=0,t=0,tp=0,pd=0,dl=0,dr=0${locals.map((one) => `,${one}`).join('')};`;
+  const declare = `var T=R.T,C=R.C,B=R.B,K=R.K,X=R.X,Y=R.Y,n=T.length,j=0,q=0,t=0,tp=0,pd=0,dl=0,dr=0${locals.map((one) => `,${one}`).join('')};`;
   const group = 't=T[j];q=j;while(q+1<n&&T[q+1]===t)q++;';
-  const sameSign = `(pd>0&&dl>0||pd<0&&dl<0)${bent.map((one) => `&&!(${one})`).join('')}`;
+  const sameSign = `(pd>0&&dl>0||pd<0&&dl<0||pd===0&&dl===0&&sg===2)${bent.map((one) => `&&!(${one})`).join('')}`;
   const vector = vectorOf(layout, constants);
   return `"use strict";${prelude}
 return {
-timeline:function(point,cell){${declare}var sg=0;
+timeline:function(R,sink){${declare}var sg=0;
 while(j<n){${group}
-${anyStraight ? `if(j>0){${left}dl=${at('l')};if(!(${sameSign})){${store}cell(tp,t);sg=0}}` : ''}
+${anyStraight ? `if(j>0){${left}dl=${at('l')};if(!(${sameSign})){${store}sink.cell(tp,t);sg=pd===0&&dl===0?2:0}}` : ''}
 ${forward}${right}dr=${at('r')};
-if(!(dr>0&&sg>0||dr<0&&sg<0)){point(t,dr);sg=dr>0?1:dr<0?-1:0}
+if(!(dr>0&&sg===1||dr<0&&sg<0||dr===0&&sg===2)){sink.point(t,dr);sg=dr>0?1:dr<0?-1:dr===0?2:0}
 pd=dr;tp=t;j=q+1}},
-least:function(a,b,closed,improve,piece,low){${declare}
+least:function(R,a,b,closed,sink){${declare}var low=Infinity;
 var lo=0,hi=n-1;while(lo<hi){var m=(lo+hi+1)>>1;if(T[m]<=a)lo=m;else hi=m-1}
 while(lo>0&&T[lo-1]===T[lo])lo--;
 j=lo;${sampled.map((base) => `(function(){var x=-1,y=B[${base}].length-1;while(x<y){var m=(x+y+1)>>1;if(B[${base}][m]<=T[j])x=m;else y=m-1}p${base}=x})();`).join('')}
@@ -250,11 +299,11 @@ var first=true;
 while(j<n){${group}
 if(!first){if(tp>b||tp===b)break;${left}dl=${at('l')};
 var ca=tp>a?tp:a,cb=t<b?t:b;
-if(ca===tp&&cb===t${bent.map((one) => `&&!(${one})`).join('')}){if(pd<low){low=pd;${each((_, i) => `X[${i}]=r${i};`)}improve(pd,0)}if(dl<low){low=dl;${each((_, i) => `Y[${i}]=l${i};`)}improve(dl,1)}}
-else if(ca<cb||ca===cb&&closed&&ca<t){${store}piece(tp,t,ca,cb)}}
+if(ca===tp&&cb===t${bent.map((one) => `&&!(${one})`).join('')}){if(pd<low){low=pd;${each((_, i) => `X[${i}]=r${i};`)}sink.improve(pd,0)}if(dl<low){low=dl;${each((_, i) => `Y[${i}]=l${i};`)}sink.improve(dl,1)}}
+else if(ca<cb||ca===cb&&closed&&ca<t){${store}sink.piece(tp,t,ca,cb);low=sink.low}}
 ${forward}${right}dr=${at('r')};
-if(t>=a&&(t<b||t===b&&closed)&&dr<low){low=dr;${each((_, i) => `X[${i}]=r${i};`)}improve(dr,0)}
+if(t>=a&&(t<b||t===b&&closed)&&dr<low){low=dr;${each((_, i) => `X[${i}]=r${i};`)}sink.improve(dr,0)}
 first=false;pd=dr;tp=t;j=q+1}},
-value:function(z){return ${quantity(vector, (i) => `z[${i}]`)}},
-bends:[${bends.map((one) => `function(z){return ${emitExpression(one, vector)}}`).join(',')}]}`;
+value:function(K,z){return ${quantity(vector, (i) => `z[${i}]`)}},
+bends:[${bends.map((one) => `function(K,z){return ${emitExpression(one, vector)}}`).join(',')}]}`;
 }

@@ -2,7 +2,7 @@ import { type Criterion, type Judgement, judge, type Verdict } from '../criteria
 import { resultFingerprint } from '../evidence';
 import { nameKey } from '../language';
 import { type Experiment, type Implausible, type RunError, simulate } from '../simulate';
-import { hashTrace, type Trace } from '../trace';
+import { type Digest, hashTrace, type Trace } from '../trace';
 import type { CheckedCase, CheckedProject } from './check';
 
 /** One run to be made, as plain data for a worker: what to simulate and what to watch. */
@@ -42,8 +42,8 @@ export function orderRun(project: CheckedProject, test: CheckedCase, seed?: numb
   return { experiment: seed === undefined ? test.experiment : { ...test.experiment, seed }, watched };
 }
 
-/** Simulates, watches ranges, judges every criterion. Pure: the same order gives the same result everywhere. */
-export function performRun(order: RunOrder): { result: RunResult; trace: Trace } {
+/** Simulates, watches ranges, judges every criterion. Pure: the same order gives the same result everywhere, whatever digest is lent. */
+export function performRun(order: RunOrder, digest?: Digest): { result: RunResult; trace: Trace } {
   const { experiment, watched } = order;
   const outcome = simulate(experiment);
   const { trace, error, implausible, gaveUp } = outcome;
@@ -56,7 +56,7 @@ export function performRun(order: RunOrder): { result: RunResult; trace: Trace }
     seed: experiment.seed,
     verdict: runVerdict(results.map((one) => one.verdict), error !== undefined, gaveUp !== undefined),
     fingerprint: resultFingerprint(experiment),
-    traceHash: hashTrace(trace),
+    traceHash: hashTrace(trace, digest),
     simulatedSeconds: trace.until - trace.from,
     ...(error ? { error } : {}),
     ...(gaveUp ? { gaveUp } : {}),

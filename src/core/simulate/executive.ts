@@ -34,6 +34,8 @@ class Executive {
   private readonly program: Program;
   private readonly groups: readonly TaskGroup[];
   private readonly hits: number[];
+  /** Group of each task. */
+  private readonly owners: readonly number[];
   private readonly recorder: Recorder;
   private readonly script: ScriptRunner;
   private readonly solver: DormandPrince | undefined;
@@ -46,9 +48,11 @@ class Executive {
     this.plan = plan;
     this.groups = groupTasks(plan);
     this.hits = this.groups.map(() => 0);
+    this.owners = plan.tasks.map((_, index) => this.groups.findIndex((group) => group.tasks.includes(index)));
     this.states = plan.states.map((state) => state.slot);
     const starts = plan.states.map((state) => state.start);
-    this.program = compileProgram(plan, [...experiment.conditions, ...starts], (state, entered) => this.recorder.mark(this.nowNs / 1e9, state, entered));
+    this.program = compileProgram(plan, [...experiment.conditions, ...starts]);
+    this.program.listen(this);
     this.recorder = new Recorder(plan, this.groups, experiment.stopNs);
     this.program.bind(this.recorder.continuous);
     this.script = new ScriptRunner(experiment.script);
@@ -72,7 +76,7 @@ class Executive {
       ...(error ? { error } : {}),
       ...(gaveUp ? { gaveUp: { at: gaveUp.atNs / 1e9, text: gaveUp.text } } : {}),
       implausible: watchRanges(trace),
-      slots: this.program.slots,
+      slots: this.program.slots.slice(),
     };
   }
 
@@ -111,9 +115,7 @@ class Executive {
 
   private nextInstant(): number {
     let next = this.experiment.stopNs;
-    this.groups.forEach(({ periodNs, offsetNs }, index) => {
-      next = Math.min(next, offsetNs + (this.hits[index] as number) * periodNs);
-    });
+    for (let group = 0; group < this.groups.length; group += 1) next = Math.min(next, this.dueNs(group));
     const stimulus = this.experiment.stimuli[this.nextStimulus];
     if (stimulus) next = Math.min(next, stimulus.atNs);
     return Math.min(next, Math.max(this.script.wakeNs, this.nowNs + 1));
@@ -156,6 +158,10 @@ class Executive {
     if (free.since !== undefined) slots[free.since] = ns / 1e9;
   }
 
+  mark(state: number, entered: boolean): void {
+    this.recorder.mark(this.nowNs / 1e9, state, entered);
+  }
+
   setInput(input: number, value: number, ns: number): void {
     this.change(input, value, 0, ns);
   }
@@ -165,26 +171,23 @@ class Executive {
   }
 
   private runTasks(): void {
-    const due = this.groups.map(({ periodNs, offsetNs }, group) => offsetNs + (this.hits[group] as number) * periodNs === this.nowNs);
-    if (!due.includes(true)) return;
     // Tasks stand in data-flow order in the plan; groups only say which of them are due.
-    const owner = this.owners;
-    this.program.tasks.forEach((task, index) => {
-      const group = owner[index] as number;
-      if (due[group]) task(this.hits[group] as number);
-    });
-    due.forEach((isDue, group) => {
-      if (!isDue) return;
-      this.recorder.hit(group, this.nowNs / 1e9, this.program.slots);
+    const { tasks, slots } = this.program;
+    for (let index = 0; index < tasks.length; index += 1) {
+      const group = this.owners[index] as number;
+      if (this.dueNs(group) === this.nowNs) tasks[index]?.(this.hits[group] as number);
+    }
+    for (let group = 0; group < this.groups.length; group += 1) {
+      if (this.dueNs(group) !== this.nowNs) continue;
+      this.recorder.hit(group, this.nowNs / 1e9, slots);
       this.hits[group] = (this.hits[group] as number) + 1;
-    });
+    }
   }
 
-  private get owners(): readonly number[] {
-    this.ownerList ??= this.plan.tasks.map((_, index) => this.groups.findIndex((group) => group.tasks.includes(index)));
-    return this.ownerList;
+  private dueNs(group: number): number {
+    const { periodNs, offsetNs } = this.groups[group] as TaskGroup;
+    return offsetNs + (this.hits[group] as number) * periodNs;
   }
-  private ownerList: readonly number[] | undefined;
 
   private integrate(nextNs: number): void {
     if (this.solver) this.integrateVariable(this.solver, nextNs);

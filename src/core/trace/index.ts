@@ -1,2 +1,2 @@
-export { hashTrace } from './hash';
+export { type Digest, hashTrace } from './hash';
 export type { Between, Column, Marks, Trace } from './types';

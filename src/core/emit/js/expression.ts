@@ -29,16 +29,22 @@ export function emitExpression(node: Node, around: Surroundings): string {
     case 'logic':
       return `(${emit(node.a)}${{ AND: '&', OR: '|', XOR: '^' }[node.operator]}${emit(node.b)})`;
     case 'compare':
-      return `(${emit(node.a)}${{ '<': '<', '<=': '<=', '>': '>', '>=': '>=', '=': '===', '<>': '!==' }[node.operator]}${emit(node.b)}|0)`;
+      return `(${emitTest(node, around)}|0)`;
     case 'arithmetic':
       return emitArithmetic(node, emit(node.a), emit(node.b));
     case 'call':
       return emitCall(node, node.operands.map(emit));
     case 'select':
-      return `(${emit(node.condition)}!==0?${emit(node.yes)}:${emit(node.no)})`;
+      return `(${emitTest(node.condition, around)}?${emit(node.yes)}:${emit(node.no)})`;
     case 'convert':
       return emitConversion(node, emit(node.a));
   }
+}
+
+/** A BOOL expression where JavaScript wants a condition. AND and OR evaluate both sides, as Structured Text does. */
+export function emitTest(node: Node, around: Surroundings): string {
+  if (node.k !== 'compare') return `${emitExpression(node, around)}!==0`;
+  return `${emitExpression(node.a, around)}${{ '<': '<', '<=': '<=', '>': '>', '>=': '>=', '=': '===', '<>': '!==' }[node.operator]}${emitExpression(node.b, around)}`;
 }
 
 /** A number as a JavaScript literal; negative ones in parentheses so that `a - -1` cannot become a decrement. */
@@ -52,7 +58,8 @@ function emitArithmetic(node: Node & { k: 'arithmetic' }, a: string, b: string):
   const integer = node.type === 'INT' || node.type === 'DINT';
   switch (node.operator) {
     case '/':
-      return integer ? bounded(node.type, `Math.trunc(D(${a},${b},${node.site}))`, node.site) : bounded(node.type, `D(${a},${b},${node.site})`, node.site);
+      if (integer) return bounded(node.type, `Math.trunc(D(${a},${b},${node.site}))`, node.site);
+      return bounded(node.type, node.b.k === 'const' && node.b.value !== 0 ? `(${a}/${b})` : `D(${a},${b},${node.site})`, node.site);
     case 'MOD':
       return `M(${a},${b},${node.site})`;
     case '**':

@@ -1,0 +1,119 @@
+import type { Assignment, FreeInput, Node, Plan, SlotNumber } from '../../plan';
+import { slotsRead } from '../../plan';
+import { emitExpression, type Surroundings } from './expression';
+
+/** Value of a free input: base + slope × (t − since). */
+export function inputExpression(input: FreeInput, read: (slot: SlotNumber) => string, time: string): string {
+  if (input.slope === undefined || input.since === undefined) return read(input.base);
+  return `${read(input.base)}+${read(input.slope)}*(${time}-${read(input.since)})`;
+}
+
+/**
+ * The continuous part of a plan, sorted by what can change while an interval is integrated:
+ * `held` slots come from outside (parameters, outputs of tasks), `steady` values follow from those alone, `timed` ones from time as well,
+ * and `moving` ones from the states. In emitted code they are h<slot>, s<slot>, w<slot><instant> and y<slot>.
+ */
+export class Continuous {
+  private readonly held: SlotNumber[];
+  private readonly states: ReadonlySet<SlotNumber>;
+  private readonly inputs: ReadonlyMap<SlotNumber, FreeInput>;
+  private readonly steadyOnes: Assignment[] = [];
+  private readonly timedOnes: Assignment[] = [];
+  private readonly movingOnes: Assignment[] = [];
+  private readonly kind = new Map<SlotNumber, 'steady' | 'timed' | 'moving'>();
+
+  constructor(private readonly plan: Plan) {
+    this.states = new Set(plan.states.map((state) => state.slot));
+    this.inputs = new Map(plan.inputs.map((input) => [input.slot, input]));
+    for (const state of this.states) this.kind.set(state, 'moving');
+    for (const input of plan.inputs) this.kind.set(input.slot, input.slope === undefined ? 'steady' : 'timed');
+    for (const assignment of plan.assignments) this.sort(assignment);
+    const read = new Set<SlotNumber>();
+    for (const { value } of plan.assignments) slotsRead(value, read);
+    for (const { derivative } of plan.states) slotsRead(derivative, read);
+    for (const { base, slope, since } of plan.inputs) for (const slot of [base, slope, since]) if (slot !== undefined) read.add(slot);
+    this.held = [...read].filter((slot) => !this.kind.has(slot));
+  }
+
+  private sort(assignment: Assignment): void {
+    const kinds = [...slotsRead(assignment.value)].map((slot) => this.kind.get(slot));
+    const kind = kinds.includes('moving') ? 'moving' : kinds.includes('timed') || readsTime(assignment.value) ? 'timed' : 'steady';
+    this.kind.set(assignment.slot, kind);
+    ({ steady: this.steadyOnes, timed: this.timedOnes, moving: this.movingOnes })[kind].push(assignment);
+  }
+
+  /** How a slot is read at an instant (a letter that tells the instants of a step apart, or none). */
+  read(slot: SlotNumber, instant: string): string {
+    switch (this.kind.get(slot)) {
+      case 'steady':
+        return `s${slot}`;
+      case 'timed':
+        return `w${slot}${instant}`;
+      case 'moving':
+        return `y${slot}`;
+      case undefined:
+        return this.held.includes(slot) ? `h${slot}` : `v[${slot}]`;
+    }
+  }
+
+  private around(instant: string, time: string): Surroundings {
+    return { slot: (slot) => this.read(slot, instant), time, hit: '0' };
+  }
+
+  load(): string {
+    return this.held.map((slot) => `const h${slot}=v[${slot}];`).join('');
+  }
+
+  steady(): string {
+    const inputs = [...this.inputs.values()].filter((input) => input.slope === undefined).map((input) => `const s${input.slot}=h${input.base};`);
+    return [...inputs, ...this.steadyOnes.map(({ slot, value }) => `const s${slot}=${emitExpression(value, this.around('', '0'))};`)].join('');
+  }
+
+  private timedSlots(): SlotNumber[] {
+    return [...[...this.inputs.values()].filter((input) => input.slope !== undefined).map((input) => input.slot), ...this.timedOnes.map((one) => one.slot)];
+  }
+
+  declareTimed(instant: string): string {
+    const names = this.timedSlots().map((slot) => `w${slot}${instant}=0`);
+    return names.length > 0 ? `let ${names.join(',')};` : '';
+  }
+
+  timed(instant: string, time: string, how: 'const' | 'assign'): string {
+    const head = how === 'const' ? 'const ' : '';
+    const inputs = [...this.inputs.values()].filter((input) => input.slope !== undefined).map((input) => `${head}w${input.slot}${instant}=${inputExpression(input, (slot) => `h${slot}`, time)};`);
+    return [...inputs, ...this.timedOnes.map(({ slot, value }) => `${head}w${slot}${instant}=${emitExpression(value, this.around(instant, time))};`)].join('');
+  }
+
+  carry(from: string, to: string): string {
+    return this.timedSlots().map((slot) => `w${slot}${to}=w${slot}${from};`).join('');
+  }
+
+  moving(instant: string, time: string): string {
+    return this.movingOnes.map(({ slot, value }) => `const y${slot}=${emitExpression(value, this.around(instant, time))};`).join('');
+  }
+
+  derivatives(target: (index: number) => string, instant: string, time: string): string {
+    return this.plan.states.map(({ derivative }, index) => `${target(index)}=${emitExpression(derivative, this.around(instant, time))};`).join('');
+  }
+}
+
+function readsTime(node: Node): boolean {
+  switch (node.k) {
+    case 'time':
+      return true;
+    case 'negate':
+    case 'not':
+    case 'convert':
+      return readsTime(node.a);
+    case 'arithmetic':
+    case 'compare':
+    case 'logic':
+      return readsTime(node.a) || readsTime(node.b);
+    case 'call':
+      return node.operands.some(readsTime);
+    case 'select':
+      return readsTime(node.condition) || readsTime(node.yes) || readsTime(node.no);
+    default:
+      return false;
+  }
+}
