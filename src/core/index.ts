@@ -5,6 +5,7 @@ export * from './formats';
 export * from './language';
 export * from './model';
 export type * from './plan';
+export { slotsRead } from './plan';
 export * from './project';
 export * from './simulate';
 export * from './trace';

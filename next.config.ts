@@ -1,0 +1,20 @@
+import path from 'node:path';
+import type { NextConfig } from 'next';
+
+const root = path.resolve(import.meta.dirname);
+
+const config: NextConfig = {
+  serverExternalPackages: ['pg', 'pg-boss', 'pino', 'piscina', '@lhncbc/ucum-lhc'],
+  turbopack: { root },
+  outputFileTracingRoot: root,
+  poweredByHeader: false,
+  reactStrictMode: true,
+  // Types are checked once, in the lint step.
+  typescript: { ignoreBuildErrors: true },
+  async headers() {
+    // The engine's worker is the only response that may evaluate code; a worker takes the policy of its own response.
+    return [{ source: '/engine/:file*', headers: [{ key: 'content-security-policy', value: "default-src 'none'; script-src 'self' 'unsafe-eval'" }, { key: 'cache-control', value: 'no-cache' }] }];
+  },
+};
+
+export default config;

@@ -1,0 +1,57 @@
+// Sees to it that what the project needs is on the machine: npm packages, PostgreSQL, and Chromium for tests.
+import { spawnSync } from 'node:child_process';
+import { existsSync, readdirSync, readFileSync, statSync, writeFileSync } from 'node:fs';
+import path from 'node:path';
+
+const run = (command, args, options = {}) => spawnSync(command, args, { stdio: 'inherit', ...options }).status === 0;
+
+/** Installs npm packages when that was never finished for today's lock file. */
+export function installPackages() {
+  const stamp = path.join('node_modules', '.ovrand-installed');
+  const wanted = readFileSync('package-lock.json', 'utf8');
+  if (existsSync(stamp) && readFileSync(stamp, 'utf8') === wanted) return;
+  process.stdout.write('Installing npm packages …\n');
+  if (!run('npm', ['install', '--no-audit', '--no-fund', '--prefer-offline', '--include=dev'])) {
+    process.stderr.write('npm install failed; its message stands above. Try again with: npm install\n');
+    process.exit(1);
+  }
+  writeFileSync(stamp, readFileSync('package-lock.json', 'utf8'));
+}
+
+/** Folder of PostgreSQL's own programs, newest version first. */
+export function postgresPrograms() {
+  const root = '/usr/lib/postgresql';
+  const versions = existsSync(root) ? readdirSync(root).sort((a, b) => Number(b) - Number(a)) : [];
+  return versions.map((version) => path.join(root, version, 'bin')).find((folder) => existsSync(path.join(folder, 'initdb')));
+}
+
+export const chromium = () => ['/usr/bin/chromium', '/usr/bin/chromium-browser'].find((file) => existsSync(file));
+
+/** Installs missing Debian packages when we are root; otherwise names the command to ask for and ends. */
+export function installDebian({ withBrowser }) {
+  const missing = [...(postgresPrograms() ? [] : ['postgresql']), ...(!withBrowser || chromium() ? [] : ['chromium'])];
+  if (missing.length === 0) return;
+  const command = `apt-get install -y --no-install-recommends ${missing.join(' ')}`;
+  if (process.getuid() !== 0) {
+    process.stderr.write(`Missing on this machine: ${missing.join(', ')}. Ask for:\n\n    sudo ${command}\n\nand start again.\n`);
+    process.exit(1);
+  }
+  process.stdout.write(`Installing ${missing.join(', ')} …\n`);
+  const environment = { ...process.env, DEBIAN_FRONTEND: 'noninteractive' };
+  const quiet = { env: environment, stdio: ['ignore', 'ignore', 'inherit'] };
+  run('apt-get', ['update'], quiet);
+  if (!run('sh', ['-c', command], quiet)) {
+    process.stderr.write(`This failed: ${command}\n`);
+    process.exit(1);
+  }
+}
+
+/** Newest change below some files and folders, milliseconds. */
+export function newestChange(places) {
+  const of = (place) => {
+    if (!existsSync(place)) return 0;
+    const info = statSync(place);
+    return info.isDirectory() ? Math.max(0, ...readdirSync(place).map((name) => of(path.join(place, name)))) : info.mtimeMs;
+  };
+  return Math.max(...places.map(of));
+}

@@ -1,0 +1,31 @@
+import type Joi from 'joi';
+import { log } from '@/server/log';
+
+/** A refusal with a sentence that says what is wrong. */
+export function refuse(status: 400 | 404 | 413, message: string): Response {
+  return Response.json({ error: message }, { status });
+}
+
+/** Reads a JSON body of at most 1 MB against a shape; all breaches are told at once. */
+export async function readBody<T>(request: Request, shape: Joi.ObjectSchema<T>): Promise<T | Response> {
+  const text = await request.text();
+  if (text.length > 1_000_000) return refuse(413, 'The request is larger than 1 MB.');
+  let value: unknown;
+  try {
+    value = text === '' ? {} : JSON.parse(text);
+  } catch {
+    return refuse(400, 'The request is not JSON.');
+  }
+  const { error, value: fitting } = shape.validate(value, { abortEarly: false, convert: false });
+  return error ? refuse(400, error.details.map((detail) => detail.message).join('; ')) : (fitting as T);
+}
+
+/** Runs a handler; a defect of ours is logged and answered in plain words, never with its insides. */
+export async function answer(handle: () => Promise<Response>): Promise<Response> {
+  try {
+    return await handle();
+  } catch (problem) {
+    log.error({ problem: problem instanceof Error ? problem.stack : String(problem) }, 'request failed');
+    return Response.json({ error: 'The database did not answer, or the program met a mistake of its own. Try again; the log says more.' }, { status: 503 });
+  }
+}

@@ -1,0 +1,29 @@
+import { notFound } from 'next/navigation';
+import type { ReactNode } from 'react';
+import { newestCampaign } from '@/server/campaigns';
+import { database } from '@/server/database';
+import { readCases, readLedger } from '@/server/evidence';
+import { findProject, listProjects } from '@/server/projects';
+import { Frame } from '@/ui/frame/Frame';
+
+export const dynamic = 'force-dynamic';
+
+export default async function ProjectLayout({ children, params }: { readonly children: ReactNode; readonly params: Promise<{ project: string }> }) {
+  const db = database();
+  const head = await findProject(db, (await params).project);
+  if (!head) notFound();
+  const [ledger, cases, progress, projects] = await Promise.all([readLedger(db, head), readCases(db, head), newestCampaign(db, head.id), listProjects(db)]);
+  const unread = ledger.rows.filter((row) => row.result.reason === 'not read yet').length;
+  return (
+    <Frame
+      project={{ slug: head.slug, name: head.name, revision: head.revision }}
+      projects={projects}
+      figures={{ requirements: `${unread} unread`, cases: String(cases.length), evidence: `${ledger.pass}/${ledger.rows.length}` }}
+      requirements={ledger.rows.map(({ id, text }) => ({ id, text }))}
+      cases={cases.map(({ name, run }) => ({ name, ...(run ? { runId: run.id } : {}) }))}
+      progress={progress}
+    >
+      {children}
+    </Frame>
+  );
+}

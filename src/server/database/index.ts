@@ -1,0 +1,2 @@
+export { type Database, database, databaseUrl, type Transaction } from './connect';
+export * as tables from './schema';

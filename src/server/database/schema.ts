@@ -1,0 +1,130 @@
+import { bigint, boolean, doublePrecision, index, integer, pgTable, primaryKey, serial, text, timestamp, uniqueIndex } from 'drizzle-orm/pg-core';
+
+/** What people say: projects and their revisions, as trees of documents addressed by content. Every row a person caused names the actor. */
+export const projects = pgTable('projects', {
+  id: serial().primaryKey(),
+  slug: text().notNull().unique(),
+  name: text().notNull(),
+  about: text().notNull().default(''),
+  createdAt: timestamp({ withTimezone: true }).notNull().defaultNow(),
+  createdBy: text().notNull(),
+});
+
+/** Text of a document, LF line ends, stored once however many revisions hold it. */
+export const documents = pgTable('documents', {
+  hash: text().primaryKey(),
+  content: text().notNull(),
+});
+
+export const revisions = pgTable(
+  'revisions',
+  {
+    id: serial().primaryKey(),
+    projectId: integer().notNull().references(() => projects.id, { onDelete: 'cascade' }),
+    number: integer().notNull(),
+    createdAt: timestamp({ withTimezone: true }).notNull().defaultNow(),
+    createdBy: text().notNull(),
+    note: text().notNull().default(''),
+  },
+  (table) => [uniqueIndex('revisions_by_number').on(table.projectId, table.number)],
+);
+
+export const revisionFiles = pgTable(
+  'revision_files',
+  {
+    revisionId: integer().notNull().references(() => revisions.id, { onDelete: 'cascade' }),
+    path: text().notNull(),
+    hash: text().notNull().references(() => documents.hash),
+  },
+  (table) => [primaryKey({ columns: [table.revisionId, table.path] })],
+);
+
+/** What was found: campaigns, their runs, and what each criterion showed in each run. */
+export const campaigns = pgTable(
+  'campaigns',
+  {
+    id: serial().primaryKey(),
+    projectId: integer().notNull().references(() => projects.id, { onDelete: 'cascade' }),
+    revisionId: integer().notNull().references(() => revisions.id, { onDelete: 'cascade' }),
+    state: text({ enum: ['queued', 'running', 'finished', 'stopped'] }).notNull().default('queued'),
+    total: integer().notNull(),
+    createdAt: timestamp({ withTimezone: true }).notNull().defaultNow(),
+    createdBy: text().notNull(),
+    startedAt: timestamp({ withTimezone: true }),
+    finishedAt: timestamp({ withTimezone: true }),
+  },
+  (table) => [index('campaigns_by_project').on(table.projectId, table.id)],
+);
+
+export const runs = pgTable(
+  'runs',
+  {
+    id: serial().primaryKey(),
+    campaignId: integer().notNull().references(() => campaigns.id, { onDelete: 'cascade' }),
+    projectId: integer().notNull(),
+    number: integer().notNull(),
+    caseName: text().notNull(),
+    stage: text().notNull().default('model'),
+    seed: bigint({ mode: 'number' }).notNull(),
+    state: text({ enum: ['queued', 'running', 'done'] }).notNull().default('queued'),
+    /** The worker that holds the run; its lease is an advisory lock, which falls with its connection. */
+    worker: integer(),
+    verdict: text(),
+    fingerprint: text(),
+    traceHash: text(),
+    error: text(),
+    errorAt: doublePrecision(),
+    /** Why the run may not contribute a pass. */
+    discounted: text(),
+    gaveUp: text(),
+    simulatedSeconds: doublePrecision(),
+    elapsedMs: doublePrecision(),
+    finishedAt: timestamp({ withTimezone: true }),
+  },
+  (table) => [
+    uniqueIndex('runs_by_number').on(table.campaignId, table.number),
+    index('runs_by_case').on(table.projectId, table.caseName, table.id),
+    index('runs_by_state').on(table.state, table.worker),
+  ],
+);
+
+export const verdicts = pgTable(
+  'verdicts',
+  {
+    runId: integer().notNull().references(() => runs.id, { onDelete: 'cascade' }),
+    requirement: text().notNull(),
+    criterion: text().notNull(),
+    verdict: text().notNull(),
+    obligations: integer().notNull(),
+    /** Ordinal of the worst obligation in this run. */
+    worst: integer(),
+    evidence: text().notNull(),
+  },
+  (table) => [primaryKey({ columns: [table.runId, table.requirement, table.criterion] }), index('verdicts_by_requirement').on(table.requirement, table.runId)],
+);
+
+export const obligations = pgTable(
+  'obligations',
+  {
+    runId: integer().notNull().references(() => runs.id, { onDelete: 'cascade' }),
+    requirement: text().notNull(),
+    criterion: text().notNull(),
+    ordinal: integer().notNull(),
+    owedFrom: doublePrecision().notNull(),
+    owedUntil: doublePrecision().notNull(),
+    outcome: text().notNull(),
+    at: doublePrecision().notNull(),
+    margin: doublePrecision(),
+    unit: text(),
+    measure: doublePrecision(),
+    atLeast: boolean().notNull().default(false),
+    reason: text(),
+  },
+  (table) => [primaryKey({ columns: [table.runId, table.requirement, table.criterion, table.ordinal] })],
+);
+
+/** A running worker process; alive as long as it holds the advisory lock of its number. */
+export const workers = pgTable('workers', {
+  id: serial().primaryKey(),
+  startedAt: timestamp({ withTimezone: true }).notNull().defaultNow(),
+});

@@ -1,0 +1,1 @@
+export { onProgress } from './progress';

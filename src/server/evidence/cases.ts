@@ -1,0 +1,74 @@
+import { nameKey, printDuration, resultFingerprint } from '@/core';
+import type { Database } from '@/server/database';
+import { openRevision, type ProjectHead } from '@/server/projects';
+import { newestRuns } from './ledger';
+
+/** A free input's course in a case, as straight pieces: [seconds, value], two points of equal time at a jump. */
+export interface StimulusCourse {
+  readonly name: string;
+  readonly type: string;
+  readonly unit: string;
+  readonly points: readonly (readonly [number, number])[];
+}
+
+/** A step of a script in words. */
+export interface ScriptLine {
+  readonly kind: 'set' | 'wait' | 'hold';
+  readonly text: string;
+  readonly seconds?: number;
+}
+
+export interface CaseView {
+  readonly name: string;
+  readonly about: string;
+  readonly stopSeconds: number;
+  readonly courses: readonly StimulusCourse[];
+  readonly script: readonly ScriptLine[];
+  readonly changes: readonly string[];
+  readonly meantFor: readonly string[];
+  readonly run?: { readonly id: number; readonly verdict: string; readonly isCurrent: boolean; readonly elapsedMs: number; readonly discounted?: string };
+}
+
+/** The cases of a project with what their newest run found. */
+export async function readCases(db: Database, head: ProjectHead): Promise<CaseView[]> {
+  const project = await openRevision(db, head.revisionId);
+  const runs = await newestRuns(db, head.id);
+  return project.cases.map(({ experiment, document }) => {
+    const { raw } = document;
+    const { plan } = experiment;
+    const run = runs.find((one) => nameKey(one.caseName) === nameKey(experiment.case));
+    const stopSeconds = experiment.stopNs / 1e9;
+    const courses = plan.inputs.flatMap((input, index): StimulusCourse[] => {
+      const changes = experiment.stimuli.filter((change) => change.input === index);
+      const slot = plan.slots[input.slot];
+      if (changes.length === 0 || !slot) return [];
+      const points: [number, number][] = [];
+      let before = { at: 0, value: slot.start, slope: 0 };
+      for (const change of changes) {
+        const at = change.atNs / 1e9;
+        points.push([at, before.value + before.slope * (at - before.at)], [at, change.value]);
+        before = { at, value: change.value, slope: change.slope };
+      }
+      points.push([stopSeconds, before.value + before.slope * (stopSeconds - before.at)]);
+      return [{ name: input.name, type: slot.type, unit: slot.unit, points }];
+    });
+    return {
+      name: experiment.case,
+      about: raw.about ?? '',
+      stopSeconds,
+      courses,
+      script: experiment.script.map((step): ScriptLine => {
+        if (step.k === 'hold') return { kind: 'hold', text: `hold ${printDuration(step.ns)}`, seconds: step.ns / 1e9 };
+        if (step.k === 'wait') return { kind: 'wait', text: `wait until ${step.text}`, seconds: step.giveUpNs / 1e9 };
+        return { kind: 'set', text: step.changes.map(({ input, value }) => setText(plan.inputs[input]?.name ?? '', plan.slots[plan.inputs[input]?.slot ?? 0]?.type ?? '', value)).join(', ') };
+      }),
+      changes: [...Object.entries(raw.parameters ?? {}), ...Object.entries(raw.initial ?? {})].map(([name, value]) => `${name} = ${String(value)}`),
+      meantFor: raw.meant_for ?? [],
+      ...(run ? { run: { id: run.id, verdict: run.verdict ?? 'none', isCurrent: run.fingerprint === resultFingerprint(experiment), elapsedMs: run.elapsedMs ?? 0, ...(run.discounted ? { discounted: run.discounted } : {}) } } : {}),
+    };
+  });
+}
+
+function setText(name: string, type: string, value: number): string {
+  return `${name} := ${type === 'BOOL' ? (value !== 0 ? 'TRUE' : 'FALSE') : value}`;
+}

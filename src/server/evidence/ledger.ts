@@ -1,0 +1,156 @@
+import { and, desc, eq, inArray } from 'drizzle-orm';
+import { type CheckedProject, evidenceFingerprint, type Finding, nameKey, type Obligation, type RequirementResult, requirementFacts, resultFingerprint, rollUp } from '@/core';
+import { type Database, tables } from '@/server/database';
+import { openRevision, type ProjectHead } from '@/server/projects';
+
+/** One row of the ledger: a requirement, its state now, and what older runs had shown where nothing current does. */
+export interface LedgerRow {
+  readonly id: string;
+  readonly section: string;
+  readonly text: string;
+  readonly source: string;
+  readonly note: string;
+  readonly result: RequirementResult;
+  /** Result of runs that no longer fit today's project; shown hatched, never counted. */
+  readonly outOfDate?: RequirementResult;
+  readonly criteria: readonly { readonly name: string; readonly sentence: string; readonly stl: string; readonly accepted: boolean }[];
+  /** Cases meant for it, and cases in whose newest run it was triggered. */
+  readonly meantCases: readonly string[];
+  readonly bearingCases: readonly { readonly name: string; readonly runId: number; readonly verdict: string; readonly obligations: number }[];
+}
+
+export interface Ledger {
+  readonly rows: readonly LedgerRow[];
+  readonly pass: number;
+  readonly fail: number;
+  readonly lacksEvidence: number;
+  /** Reasons for lack of evidence with their counts, most frequent first. */
+  readonly reasons: readonly { readonly reason: string; readonly count: number }[];
+  /** Cases whose newest run is missing or no longer fits today's project. */
+  readonly casesToRun: readonly string[];
+}
+
+/** What is known of every requirement, from the newest run of each case. */
+export async function readLedger(db: Database, head: ProjectHead): Promise<Ledger> {
+  const project = await openRevision(db, head.revisionId);
+  const runs = await newestRuns(db, head.id);
+  const prints = new Map(project.cases.map((test) => [nameKey(test.experiment.case), resultFingerprint(test.experiment)]));
+  const isCurrent = (run: NewestRun): boolean => run.fingerprint === prints.get(nameKey(run.caseName));
+  const known = runs.filter((run) => prints.has(nameKey(run.caseName)));
+  const { current, old } = await readFindings(db, project, known, isCurrent);
+  const facts = requirementFacts(project);
+  const results = rollUp(facts, current, project.cases.length);
+  const oldResults = rollUp(facts, old, project.cases.length);
+  const rows = project.project.requirements.map((requirement, index): LedgerRow => {
+    const { raw, section } = requirement;
+    const before = oldResults[index] as RequirementResult;
+    const found = withOutOfDate(results[index] as RequirementResult, before);
+    return {
+      id: raw.requirement,
+      section,
+      text: raw.text,
+      source: raw.source ?? '',
+      note: raw.note ?? '',
+      result: found,
+      ...(found.reason === 'out of date' ? { outOfDate: before } : {}),
+      criteria: project.criteria.filter((one) => one.requirement === raw.requirement).map(({ name, sentence, stl, acceptedBy }) => ({ name, sentence, stl, accepted: acceptedBy !== undefined })),
+      meantCases: project.cases.filter((test) => test.document.raw.meant_for?.some((id) => nameKey(id) === nameKey(raw.requirement))).map((test) => test.experiment.case),
+      bearingCases: bearing(current, raw.requirement),
+    };
+  });
+  const count = (state: string): number => rows.filter((row) => row.result.state === state).length;
+  return {
+    rows,
+    pass: count('pass'),
+    fail: count('fail'),
+    lacksEvidence: count('lacks evidence'),
+    reasons: tally(rows.filter((row) => row.result.state === 'lacks evidence').map((row) => row.result.reason)),
+    casesToRun: project.cases.map((test) => test.experiment.case).filter((name) => !known.some((run) => nameKey(run.caseName) === nameKey(name) && isCurrent(run))),
+  };
+}
+
+type NewestRun = Awaited<ReturnType<typeof newestRuns>>[number];
+
+/** The newest finished run of each case. */
+export async function newestRuns(db: Database, projectId: number) {
+  return db
+    .selectDistinctOn([tables.runs.caseName])
+    .from(tables.runs)
+    .where(and(eq(tables.runs.projectId, projectId), eq(tables.runs.state, 'done')))
+    .orderBy(tables.runs.caseName, desc(tables.runs.id));
+}
+
+/** Findings of the newest runs, parted into those that still fit today's model, sentence and prose, and those that do not. */
+async function readFindings(db: Database, project: CheckedProject, runs: readonly NewestRun[], isCurrent: (run: NewestRun) => boolean): Promise<{ current: Finding[]; old: Finding[] }> {
+  if (runs.length === 0) return { current: [], old: [] };
+  const rows = await db
+    .select()
+    .from(tables.verdicts)
+    .leftJoin(
+      tables.obligations,
+      and(
+        eq(tables.obligations.runId, tables.verdicts.runId),
+        eq(tables.obligations.requirement, tables.verdicts.requirement),
+        eq(tables.obligations.criterion, tables.verdicts.criterion),
+        eq(tables.obligations.ordinal, tables.verdicts.worst),
+      ),
+    )
+    .where(inArray(tables.verdicts.runId, runs.map((run) => run.id)));
+  const byRun = new Map(runs.map((run) => [run.id, run]));
+  const prose = new Map(project.project.requirements.map(({ raw }) => [raw.requirement, raw.text]));
+  const sentences = new Map(project.criteria.map((one) => [JSON.stringify([one.requirement, one.name]), one.sentence]));
+  const current: Finding[] = [];
+  const old: Finding[] = [];
+  for (const { verdicts: found, obligations: worst } of rows) {
+    const run = byRun.get(found.runId) as NewestRun;
+    const sentence = sentences.get(JSON.stringify([found.requirement, found.criterion]));
+    const evidence = evidenceFingerprint(run.fingerprint ?? '', sentence ?? '', prose.get(found.requirement) ?? '');
+    const finding: Finding = {
+      requirement: found.requirement,
+      criterion: found.criterion,
+      run: run.id,
+      case: run.caseName,
+      verdict: found.verdict as Finding['verdict'],
+      obligations: found.obligations,
+      ...(worst ? { worst: toObligation(worst) } : {}),
+      ...(run.discounted ? { discounted: run.discounted } : {}),
+    };
+    (isCurrent(run) && evidence === found.evidence ? current : old).push(finding);
+  }
+  return { current, old };
+}
+
+/** An obligation as core knows it, from its row. */
+export function toObligation(row: typeof tables.obligations.$inferSelect): Obligation {
+  return {
+    from: row.owedFrom,
+    until: row.owedUntil,
+    outcome: row.outcome as Obligation['outcome'],
+    at: row.at,
+    ...(row.margin === null ? {} : { margin: { value: row.margin, unit: row.unit ?? '', measure: row.measure ?? row.margin, ...(row.atLeast ? { atLeast: true } : {}) } }),
+    ...(row.reason ? { reason: row.reason } : {}),
+  };
+}
+
+/** What lacks evidence only because its runs have aged says so. */
+function withOutOfDate(now: RequirementResult, before: RequirementResult): RequirementResult {
+  const aged = now.state === 'lacks evidence' && now.reason === 'not run' && before.criteria.some((criterion) => criterion.verdict !== 'none');
+  return aged ? { ...now, reason: 'out of date' } : now;
+}
+
+function bearing(findings: readonly Finding[], requirement: string): LedgerRow['bearingCases'] {
+  const own = findings.filter((finding) => finding.requirement === requirement && finding.obligations > 0);
+  const order = ['error', 'fail', 'inconclusive', 'pass', 'none'];
+  return [...new Set(own.map((finding) => finding.case))].map((name) => {
+    const inCase = own.filter((finding) => finding.case === name);
+    const verdict = order.find((one) => inCase.some((finding) => finding.verdict === one)) ?? 'none';
+    return { name, runId: inCase[0]?.run ?? 0, verdict, obligations: inCase.reduce((sum, finding) => sum + finding.obligations, 0) };
+  });
+}
+
+function tally(reasons: readonly string[]): { reason: string; count: number }[] {
+  const counts = new Map<string, number>();
+  // Reasons that name a case or a signal are counted by what they say before it.
+  for (const reason of reasons.map((one) => one.replace(/[ :]+(in )?".*$/s, ''))) counts.set(reason, (counts.get(reason) ?? 0) + 1);
+  return [...counts].map(([reason, count]) => ({ reason, count })).sort((a, b) => b.count - a.count);
+}

@@ -1,0 +1,85 @@
+import { asc, eq } from 'drizzle-orm';
+import { nameKey, type Obligation, orderRun, type RunOrder, resultFingerprint } from '@/core';
+import { type Database, tables } from '@/server/database';
+import { findProject, openRevision } from '@/server/projects';
+import { toObligation } from './ledger';
+
+/** One obligation of a run with what it belongs to. */
+export interface RunObligation {
+  readonly requirement: string;
+  readonly criterion: string;
+  readonly sentence: string;
+  readonly ordinal: number;
+  readonly obligation: Obligation;
+}
+
+export interface RunDetail {
+  readonly id: number;
+  readonly slug: string;
+  readonly caseName: string;
+  readonly stage: string;
+  readonly seed: number;
+  readonly verdict: string;
+  readonly revision: number;
+  readonly isCurrent: boolean;
+  readonly elapsedMs: number;
+  readonly simulatedSeconds: number;
+  readonly traceHash: string;
+  readonly error?: { readonly at: number; readonly message: string };
+  readonly discounted?: string;
+  readonly gaveUp?: string;
+  readonly obligations: readonly RunObligation[];
+  readonly untriggered: readonly string[];
+}
+
+async function findRun(db: Database, runId: number) {
+  const [row] = await db
+    .select()
+    .from(tables.runs)
+    .innerJoin(tables.campaigns, eq(tables.campaigns.id, tables.runs.campaignId))
+    .innerJoin(tables.projects, eq(tables.projects.id, tables.runs.projectId))
+    .innerJoin(tables.revisions, eq(tables.revisions.id, tables.campaigns.revisionId))
+    .where(eq(tables.runs.id, runId));
+  return row;
+}
+
+/** A finished run with its obligations in order of time. */
+export async function readRun(db: Database, runId: number): Promise<RunDetail | undefined> {
+  const row = await findRun(db, runId);
+  if (!row || row.runs.state !== 'done') return undefined;
+  const { runs: run, projects: project, revisions: revision } = row;
+  const checked = await openRevision(db, revision.id);
+  const sentences = new Map(checked.criteria.map((one) => [JSON.stringify([one.requirement, one.name]), one.sentence]));
+  const owed = await db.select().from(tables.obligations).where(eq(tables.obligations.runId, runId)).orderBy(asc(tables.obligations.owedFrom), asc(tables.obligations.requirement), asc(tables.obligations.ordinal));
+  const verdicts = await db.select().from(tables.verdicts).where(eq(tables.verdicts.runId, runId));
+  const head = await findProject(db, project.slug);
+  const today = head ? await openRevision(db, head.revisionId) : checked;
+  const test = today.cases.find((one) => nameKey(one.experiment.case) === nameKey(run.caseName));
+  return {
+    id: run.id,
+    slug: project.slug,
+    caseName: run.caseName,
+    stage: run.stage,
+    seed: run.seed,
+    verdict: run.verdict ?? 'none',
+    revision: revision.number,
+    isCurrent: test !== undefined && resultFingerprint(test.experiment) === run.fingerprint,
+    elapsedMs: run.elapsedMs ?? 0,
+    simulatedSeconds: run.simulatedSeconds ?? 0,
+    traceHash: run.traceHash ?? '',
+    ...(run.error ? { error: { at: run.errorAt ?? 0, message: run.error } } : {}),
+    ...(run.discounted ? { discounted: run.discounted } : {}),
+    ...(run.gaveUp ? { gaveUp: run.gaveUp } : {}),
+    obligations: owed.map((one) => ({ requirement: one.requirement, criterion: one.criterion, sentence: sentences.get(JSON.stringify([one.requirement, one.criterion])) ?? '', ordinal: one.ordinal, obligation: toObligation(one) })),
+    untriggered: [...new Set(verdicts.filter((one) => one.verdict === 'none').map((one) => one.requirement))],
+  };
+}
+
+/** What the browser needs to make the run again: the experiment and what to watch, at the revision it was run at. */
+export async function readRunOrder(db: Database, runId: number): Promise<RunOrder | undefined> {
+  const row = await findRun(db, runId);
+  if (!row) return undefined;
+  const project = await openRevision(db, row.revisions.id);
+  const test = project.cases.find((one) => nameKey(one.experiment.case) === nameKey(row.runs.caseName));
+  return test && orderRun(project, test, row.runs.seed);
+}

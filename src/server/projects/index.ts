@@ -1,0 +1,2 @@
+export { type Imported, importFiles } from './import';
+export { findProject, listProjects, openRevision, type ProjectHead } from './open';

@@ -1,0 +1,47 @@
+import { asc, desc, eq } from 'drizzle-orm';
+import { type CheckedProject, checkProject } from '@/core';
+import { type Database, tables } from '@/server/database';
+
+export interface ProjectHead {
+  readonly id: number;
+  readonly slug: string;
+  readonly name: string;
+  readonly about: string;
+  readonly revisionId: number;
+  readonly revision: number;
+}
+
+export async function listProjects(db: Database): Promise<{ slug: string; name: string }[]> {
+  return db.select({ slug: tables.projects.slug, name: tables.projects.name }).from(tables.projects).orderBy(asc(tables.projects.name));
+}
+
+/** The newest revision of a project. */
+export async function findProject(db: Database, slug: string): Promise<ProjectHead | undefined> {
+  const [row] = await db
+    .select({ id: tables.projects.id, slug: tables.projects.slug, name: tables.projects.name, about: tables.projects.about, revisionId: tables.revisions.id, revision: tables.revisions.number })
+    .from(tables.projects)
+    .innerJoin(tables.revisions, eq(tables.revisions.projectId, tables.projects.id))
+    .where(eq(tables.projects.slug, slug))
+    .orderBy(desc(tables.revisions.number))
+    .limit(1);
+  return row;
+}
+
+const kept = new Map<number, CheckedProject>();
+const mostKept = 16;
+
+/** A revision, checked. Revisions never change, so the result is kept. */
+export async function openRevision(db: Database, revisionId: number): Promise<CheckedProject> {
+  const known = kept.get(revisionId);
+  if (known) return known;
+  const files = await db
+    .select({ path: tables.revisionFiles.path, text: tables.documents.content })
+    .from(tables.revisionFiles)
+    .innerJoin(tables.documents, eq(tables.documents.hash, tables.revisionFiles.hash))
+    .where(eq(tables.revisionFiles.revisionId, revisionId));
+  if (files.length === 0) throw new Error(`there is no revision ${revisionId}`);
+  const checked = checkProject(files);
+  if (kept.size >= mostKept) kept.clear();
+  kept.set(revisionId, checked);
+  return checked;
+}

@@ -1,0 +1,51 @@
+import { scaleLinear } from 'd3-scale';
+import { seconds } from '../state/words';
+import type { CaseData } from './CasesView';
+
+const [width, laneHeight, left] = [560, 24, 112];
+
+/** A case's stimuli over time; a script as a row of steps in their order, because its times are known only when it runs. */
+export function StimulusLanes({ data }: { readonly data: CaseData }) {
+  if (data.courses.length === 0 && data.script.length > 0) return <Script steps={data.script} />;
+  const x = scaleLinear([0, data.stopSeconds], [left, width - 8]);
+  const height = data.courses.length * laneHeight + 18;
+  return (
+    <svg viewBox={`0 0 ${width} ${height}`} className="w-full max-w-[680px]" role="img" aria-label={`Stimuli of ${data.name}`}>
+      {data.courses.map((course, index) => {
+        const values = course.points.map(([, value]) => value);
+        const [low, high] = [Math.min(...values, 0), Math.max(...values, course.type === 'BOOL' ? 1 : 0)];
+        const top = index * laneHeight;
+        const y = scaleLinear([low, high === low ? low + 1 : high], [top + laneHeight - 5, top + 5]);
+        return (
+          <g key={course.name}>
+            <text x={0} y={top + 16} fontSize={11.5} fontFamily="var(--font-mono)" fill="var(--ink)">
+              {course.name}
+            </text>
+            <path d={course.points.map(([t, value], i) => `${i === 0 ? 'M' : 'L'}${x(t).toFixed(1)} ${y(value).toFixed(1)}`).join('')} fill="none" stroke="var(--s1)" strokeWidth={1.6} />
+          </g>
+        );
+      })}
+      <line x1={left} x2={width - 8} y1={height - 16} y2={height - 16} stroke="var(--rule)" />
+      {x.ticks(5).map((tick) => (
+        <text key={tick} x={x(tick)} y={height - 4} textAnchor="middle" fontSize={10} fontFamily="var(--font-mono)" fill="var(--soft)">
+          {seconds(tick)}
+        </text>
+      ))}
+    </svg>
+  );
+}
+
+function Script({ steps }: { readonly steps: CaseData['script'] }) {
+  return (
+    <ol className="flex flex-wrap items-center gap-y-1.5" aria-label="Script">
+      {steps.map((step, index) => (
+        // biome-ignore lint/suspicious/noArrayIndexKey: a script's steps keep their order
+        <li key={index} className={`figure mr-1 px-2 py-0.5 ${step.kind === 'set' ? 'border-[var(--s1)] border-b-2' : step.kind === 'wait' ? 'bg-tint italic' : 'text-soft'}`}>
+          {step.text}
+          {step.kind === 'wait' && <span className="text-soft not-italic"> (gives up after {step.seconds} s)</span>}
+          {index < steps.length - 1 && <span className="ml-2 text-lack">›</span>}
+        </li>
+      ))}
+    </ol>
+  );
+}

@@ -1,0 +1,104 @@
+'use client';
+import { Command } from 'cmdk';
+import { useRouter } from 'next/navigation';
+import { Dialog } from 'radix-ui';
+import { useEffect, useState } from 'react';
+import { startRuns } from '../progress/useProgress';
+import { exchangeTheme } from './theme';
+
+interface PaletteProps {
+  readonly slug: string;
+  readonly projects: readonly { readonly slug: string; readonly name: string }[];
+  readonly requirements: readonly { readonly id: string; readonly text: string }[];
+  readonly cases: readonly { readonly name: string; readonly runId?: number }[];
+}
+
+/** Ctrl K: every requirement, case, run and action by a few letters. */
+export function Palette({ slug, projects, requirements, cases }: PaletteProps) {
+  const [open, setOpen] = useState(false);
+  const [problem, setProblem] = useState('');
+  const router = useRouter();
+  useEffect(() => {
+    const onKey = (event: KeyboardEvent): void => {
+      if (event.key.toLowerCase() !== 'k' || !(event.ctrlKey || event.metaKey)) return;
+      event.preventDefault();
+      setOpen((before) => !before);
+    };
+    window.addEventListener('keydown', onKey);
+    return () => window.removeEventListener('keydown', onKey);
+  }, []);
+  const go = (href: string) => () => {
+    setOpen(false);
+    router.push(href);
+  };
+  const act = (action: () => Promise<string | undefined>) => async () => {
+    const trouble = await action();
+    setProblem(trouble ?? '');
+    if (!trouble) setOpen(false);
+  };
+  return (
+    <Dialog.Root open={open} onOpenChange={setOpen}>
+      <Dialog.Trigger className="chip" aria-label="Find anything (Ctrl K)">
+        Ctrl K
+      </Dialog.Trigger>
+      <Dialog.Portal>
+        <Dialog.Overlay className="fixed inset-0 bg-ink/25" />
+        <Dialog.Content aria-describedby={undefined} className="fixed top-24 left-1/2 w-[620px] max-w-[92vw] -translate-x-1/2 border border-rule bg-sheet shadow-lg">
+          <Dialog.Title className="sr-only">Find anything</Dialog.Title>
+          <Command label="Find anything" className="text-[14px]">
+            <Command.Input placeholder="A requirement, a case, something to do …" className="w-full border-rule border-b bg-transparent px-4 py-3 text-[16px] outline-none" />
+            {problem && <p className="px-4 py-2 text-fail">{problem}</p>}
+            <Command.List className="max-h-[55vh] overflow-y-auto p-2 [&_[cmdk-group-heading]]:px-2 [&_[cmdk-group-heading]]:pt-2 [&_[cmdk-group-heading]]:text-[12px] [&_[cmdk-group-heading]]:text-soft [&_[cmdk-item]]:flex [&_[cmdk-item]]:gap-3 [&_[cmdk-item]]:px-2 [&_[cmdk-item]]:py-1.5 [&_[cmdk-item][data-selected=true]]:bg-tint">
+              <Command.Empty className="p-3 text-soft">Nothing has that name.</Command.Empty>
+              <Command.Group heading="Do">
+                <Command.Item onSelect={act(() => startRuns(slug))}>Run all cases</Command.Item>
+                {cases.map((one) => (
+                  <Command.Item key={one.name} onSelect={act(() => startRuns(slug, [one.name]))}>
+                    Run “{one.name}”
+                  </Command.Item>
+                ))}
+                <Command.Item
+                  onSelect={() => {
+                    exchangeTheme();
+                    setOpen(false);
+                  }}
+                >
+                  Exchange light and dark
+                </Command.Item>
+              </Command.Group>
+              <Command.Group heading="Go to">
+                <Command.Item onSelect={go(`/p/${slug}`)}>Evidence: the ledger</Command.Item>
+                <Command.Item onSelect={go(`/p/${slug}/requirements`)}>Requirements</Command.Item>
+                <Command.Item onSelect={go(`/p/${slug}/cases`)}>Cases</Command.Item>
+                {projects
+                  .filter((one) => one.slug !== slug)
+                  .map((one) => (
+                    <Command.Item key={one.slug} onSelect={go(`/p/${one.slug}`)}>
+                      Project {one.name}
+                    </Command.Item>
+                  ))}
+              </Command.Group>
+              <Command.Group heading="Requirements">
+                {requirements.map((one) => (
+                  <Command.Item key={one.id} value={`${one.id} ${one.text}`} onSelect={go(`/p/${slug}?at=${encodeURIComponent(one.id)}`)}>
+                    <span className="figure w-16 shrink-0 text-soft">{one.id}</span>
+                    <span className="truncate">{one.text}</span>
+                  </Command.Item>
+                ))}
+              </Command.Group>
+              <Command.Group heading="Newest run of">
+                {cases.map((one) =>
+                  one.runId === undefined ? null : (
+                    <Command.Item key={one.name} value={`run ${one.name}`} onSelect={go(`/p/${slug}/runs/${one.runId}`)}>
+                      {one.name}
+                    </Command.Item>
+                  ),
+                )}
+              </Command.Group>
+            </Command.List>
+          </Command>
+        </Dialog.Content>
+      </Dialog.Portal>
+    </Dialog.Root>
+  );
+}

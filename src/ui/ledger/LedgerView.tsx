@@ -1,0 +1,118 @@
+'use client';
+import { Fragment, useMemo, useState } from 'react';
+import { Group, Panel, Separator } from 'react-resizable-panels';
+import { startRuns } from '../progress/useProgress';
+import { MarginBar } from '../state/MarginBar';
+import { useAddress } from '../state/useAddress';
+import { useWalk } from '../state/useWalk';
+import { plural } from '../state/words';
+import type { LedgerData } from './types';
+import { WhyDrawer } from './WhyDrawer';
+
+/** The first screen: which requirements pass, fail or lack evidence, and for each one, why. */
+export function LedgerView({ slug, revision, ledger }: { readonly slug: string; readonly revision: number; readonly ledger: LedgerData }) {
+  const [at, setAt] = useAddress('at');
+  const [filter, setFilter] = useState('');
+  const [problem, setProblem] = useState('');
+  const rows = useMemo(() => {
+    const wanted = filter.trim().toLowerCase();
+    return ledger.rows.filter((row) => wanted === '' || `${row.id} ${row.text} ${row.result.state} ${row.result.reason}`.toLowerCase().includes(wanted));
+  }, [ledger.rows, filter]);
+  const selected = ledger.rows.find((row) => row.id === at) ?? ledger.rows.find((row) => row.result.state === 'fail') ?? ledger.rows[0];
+  const onKeyDown = useWalk(rows.map((row) => row.id), selected?.id, setAt);
+  const run = async (cases?: readonly string[]): Promise<void> => setProblem((await startRuns(slug, cases)) ?? '');
+  return (
+    <Group orientation="horizontal" className="h-full">
+      <Panel defaultSize="69%" minSize="45%">
+        <main className="h-full overflow-y-auto px-6 pt-5 pb-10">
+          <h1 className="headline">
+            <strong className="font-semibold">{plural(ledger.rows.length, 'requirement')}:</strong> <span className="text-pass">{ledger.pass} pass</span>, <span className="text-fail">{ledger.fail} fail</span>,{' '}
+            <span className="text-lack">{ledger.lacksEvidence} lack evidence</span>.
+          </h1>
+          <SummaryBar ledger={ledger} />
+          <div className="mt-2.5 flex items-center gap-3">
+            <p className="text-soft">
+              {ledger.lacksEvidence > 0 && `Of the ${ledger.lacksEvidence}: ${ledger.reasons.map(({ reason, count }) => `${count} ${reason}`).join(' · ')}`}
+            </p>
+            <div className="ml-auto flex shrink-0 items-center gap-2">
+              <input type="search" value={filter} onChange={(event) => setFilter(event.target.value)} onKeyDown={onKeyDown} placeholder="Filter" aria-label="Filter requirements" className="w-32 rounded border border-rule bg-sheet px-2 py-1" />
+              {ledger.casesToRun.length > 0 ? (
+                <button type="button" className="act act-first" onClick={() => void run(ledger.casesToRun)}>
+                  Run what is missing ({plural(ledger.casesToRun.length, 'case')})
+                </button>
+              ) : (
+                <button type="button" className="act" onClick={() => void run()}>
+                  Run all cases
+                </button>
+              )}
+            </div>
+          </div>
+          {problem && (
+            <p role="alert" className="mt-2 text-fail">
+              {problem}
+            </p>
+          )}
+          {/* biome-ignore lint/a11y/noNoninteractiveTabindex: the table is walked with the arrow keys */}
+          <table className="mt-3 w-full border-collapse" tabIndex={0} onKeyDown={onKeyDown} aria-label="Requirements and their state">
+            <thead>
+              <tr className="border-ink border-b text-left text-soft">
+                <th className="w-20 py-2 pl-2.5 font-normal">Id</th>
+                <th className="py-2 font-normal">Requirement</th>
+                <th className="w-40 py-2 font-normal">Model</th>
+              </tr>
+            </thead>
+            <tbody>
+              {rows.map((row, index) => (
+                <Fragment key={row.id}>
+                  {row.section !== rows[index - 1]?.section && (
+                    <tr>
+                      <th colSpan={3} scope="colgroup" className="pt-4 pb-1.5 pl-2.5 text-left font-semibold text-soft">
+                        {row.section}
+                      </th>
+                    </tr>
+                  )}
+                  <tr
+                    id={`row-${row.id}`}
+                    aria-selected={row.id === selected?.id}
+                    className={`cursor-pointer border-rule border-b align-top ${row.id === selected?.id ? 'bg-tint shadow-[inset_3px_0_0_var(--ink)]' : 'hover:bg-sheet'}`}
+                    onClick={() => setAt(row.id)}
+                  >
+                    <td className="figure py-2.5 pl-2.5 text-soft">{row.id}</td>
+                    <td className="prose-line py-2 pr-4">{row.text}</td>
+                    <td className="py-2 pr-2">
+                      <MarginBar result={row.result} outOfDate={row.outOfDate} />
+                    </td>
+                  </tr>
+                </Fragment>
+              ))}
+            </tbody>
+          </table>
+          {rows.length === 0 && <p className="mt-6 text-soft">{filter ? `No requirement fits “${filter}”.` : 'The project has no requirements yet. Add documents under requirements/ and import the folder again.'}</p>}
+          <footer className="mt-6 flex gap-4 text-soft">
+            <a className="underline" href={`/api/projects/${slug}/report?format=csv`}>
+              Save as CSV
+            </a>
+            <a className="underline" href={`/api/projects/${slug}/report?format=junit`}>
+              Save as JUnit XML
+            </a>
+          </footer>
+        </main>
+      </Panel>
+      <Separator className="w-px bg-rule data-[separator=hover]:bg-ink" />
+      <Panel defaultSize="31%" minSize="22%">
+        {selected && <WhyDrawer key={selected.id} slug={slug} revision={revision} row={selected} run={run} />}
+      </Panel>
+    </Group>
+  );
+}
+
+function SummaryBar({ ledger }: { readonly ledger: LedgerData }) {
+  const share = (count: number): string => `${(100 * count) / Math.max(1, ledger.rows.length)}%`;
+  return (
+    <div className="mt-3 flex h-2 gap-0.5" aria-hidden="true">
+      <div className="bg-pass" style={{ width: share(ledger.pass) }} />
+      <div className="bg-fail" style={{ width: share(ledger.fail) }} />
+      <div className="border border-lack border-dashed" style={{ width: share(ledger.lacksEvidence) }} />
+    </div>
+  );
+}

@@ -1,0 +1,121 @@
+'use client';
+import Link from 'next/link';
+import type { CriterionState } from '@/core';
+import { deciding } from '../state/MarginBar';
+import { Sentence } from '../state/Sentence';
+import { plural, seconds, signedFigure } from '../state/words';
+import type { LedgerRowData } from './types';
+import { WorstObligation } from './WorstObligation';
+
+interface WhyProps {
+  readonly slug: string;
+  readonly revision: number;
+  readonly row: LedgerRowData;
+  readonly run: (cases?: readonly string[]) => Promise<void>;
+}
+
+/** Answers "why?" for one requirement: prose, criteria, the worst obligation on its trace, the cases that bear on it, one next action. */
+export function WhyDrawer({ slug, revision, row, run }: WhyProps) {
+  const { result } = row;
+  const criterion = deciding(result);
+  const shown = row.criteria.find((one) => one.name === criterion?.name) ?? row.criteria[0];
+  const obligations = result.criteria.reduce((sum, one) => sum + one.obligations, 0);
+  const link = criterion?.worst ? `/p/${slug}/runs/${criterion.worst.run}?requirement=${encodeURIComponent(row.id)}&criterion=${encodeURIComponent(criterion.name)}&from=${criterion.worst.obligation.from}` : undefined;
+  return (
+    <aside aria-label={`Why ${row.id}`} className="h-full overflow-y-auto bg-sheet px-5 pt-5 pb-10">
+      <h2 className="text-soft">
+        Why {row.id} {{ pass: 'passes', fail: 'fails', 'lacks evidence': 'lacks evidence' }[result.state]}
+      </h2>
+      <blockquote className="mt-1.5 font-serif text-[18px] leading-[1.35]">“{row.text}”</blockquote>
+      {row.note && <p className="mt-1 text-soft">{row.note}</p>}
+      {shown && (
+        <div className="mt-3 border-key border-l-[3px] bg-tint px-3 py-2">
+          <Sentence text={shown.sentence} />
+          <p className="figure mt-1.5 text-soft">{shown.stl}</p>
+          {row.criteria.length > 1 && (
+            <p className="mt-1.5 text-soft">
+              “{shown.name}”, the one that decides of {row.criteria.length} criteria
+            </p>
+          )}
+        </div>
+      )}
+      {result.reason && result.state !== 'fail' && <p className="mt-3">{explain(row, criterion)}</p>}
+      {criterion?.worst && shown && (
+        <section className="mt-4">
+          <p className="mb-1.5 text-soft">
+            {obligations === 1 ? 'The one obligation' : `Worst of ${obligations} obligations`} — case “{criterion.worst.case}”
+          </p>
+          <WorstObligation runId={criterion.worst.run} requirement={row.id} criterion={criterion.name} obligation={criterion.worst.obligation} />
+        </section>
+      )}
+      <section className="mt-5">
+        <h3 className="font-bold">Next</h3>
+        <NextAction row={row} criterion={criterion} link={link} run={run} />
+      </section>
+      <section className="mt-6 border-rule border-t pt-3 text-soft">
+        {row.bearingCases.length > 0 ? (
+          <>
+            <p>{plural(row.bearingCases.length, 'case')} trigger{row.bearingCases.length === 1 ? 's' : ''} it:</p>
+            <ul>
+              {row.bearingCases.map((one) => (
+                <li key={one.name} className="flex gap-2 py-0.5">
+                  <Link className="text-ink underline decoration-rule" href={`/p/${slug}/runs/${one.runId}?requirement=${encodeURIComponent(row.id)}`}>
+                    {one.name}
+                  </Link>
+                  <span className="figure ml-auto whitespace-nowrap">
+                    {one.verdict} ×{one.obligations}
+                  </span>
+                </li>
+              ))}
+            </ul>
+          </>
+        ) : (
+          <p>No case triggers it.</p>
+        )}
+        <p className="mt-2">
+          {row.source && `${row.source} · `}revision {revision}
+        </p>
+      </section>
+    </aside>
+  );
+}
+
+function explain(row: LedgerRowData, criterion: CriterionState | undefined): string {
+  const { reason } = row.result;
+  if (reason === 'untriggered') return `In every run so far the condition of “${criterion?.name ?? row.criteria[0]?.name ?? ''}” never arose, so nothing was owed and nothing is proved.`;
+  if (reason === 'not read yet') return 'The prose has not been read into a criterion yet.';
+  if (reason === 'reading not confirmed') return 'A criterion is proposed, but nobody has accepted it; until then it counts for nothing.';
+  if (reason === 'out of date') return 'The model, the case, the criterion or the prose has changed since the last run.';
+  if (reason === 'not run') return 'No case has been run yet.';
+  return `${reason.charAt(0).toUpperCase()}${reason.slice(1)}.`;
+}
+
+function NextAction({ row, criterion, link, run }: { readonly row: LedgerRowData; readonly criterion: CriterionState | undefined; readonly link: string | undefined; readonly run: WhyProps['run'] }) {
+  const { result } = row;
+  if (result.state !== 'lacks evidence' && link && criterion?.worst) {
+    const { at, obligation } = criterion.worst;
+    const by = criterion.margin ? ` by ${signedFigure(Math.abs(criterion.margin.value)).slice(1)} ${criterion.margin.unit}` : '';
+    return (
+      <>
+        <p className="my-1.5">{result.state === 'fail' ? `It was owed from ${seconds(obligation.from)} and broke at ${seconds(at)}${by}. Open the run there.` : `It came nearest to breaking at ${seconds(at)}. Open the run there.`}</p>
+        <Link className="act act-first" href={link}>
+          Open run at {seconds(obligation.from)}
+        </Link>
+      </>
+    );
+  }
+  if (result.reason === 'out of date' || result.reason === 'not run') {
+    return (
+      <button type="button" className="act act-first mt-1.5" onClick={() => void run(row.meantCases.length > 0 ? row.meantCases : undefined)}>
+        Run {row.meantCases.length > 0 ? plural(row.meantCases.length, 'case') : 'all cases'}
+      </button>
+    );
+  }
+  const advice: Readonly<Record<string, string>> = {
+    untriggered: 'Write a case that brings about its condition, under cases/ in the project folder, and import the folder again.',
+    'not read yet': 'Write a criterion for it under criteria: in its document. Vague words need a number first.',
+    'reading not confirmed': 'Check the proposed sentence and accept it in its document.',
+    inconclusive: 'Let the case run longer: the trace ended before it was decided.',
+  };
+  return <p className="my-1.5">{advice[result.reason] ?? (result.reason.startsWith('not tested') ? 'Nothing to run: it is verified in another way.' : 'Open the run and mend what made it unfit as evidence.')}</p>;
+}

@@ -1,0 +1,162 @@
+'use client';
+import { scaleLinear } from 'd3-scale';
+import type { Column, Obligation, Trace } from '@/core';
+import { figure, seconds, signedFigure } from '../state/words';
+import { bandsOf, reduceCurve } from './reduce';
+
+/** A limit drawn into a lane. */
+export interface Limit {
+  readonly slot: number;
+  readonly value: number;
+  readonly label: string;
+}
+
+export interface LaneFrame {
+  readonly from: number;
+  readonly until: number;
+  readonly left: number;
+  readonly width: number;
+}
+
+const tones = ['var(--s1)', 'var(--s2)', 'var(--s3)', 'var(--s4)', 'var(--s5)', 'var(--s6)'];
+const bandTones = ['var(--band-1)', 'var(--band-2)', 'var(--band-3)', 'var(--band-4)', 'var(--band-5)', 'var(--band-6)'];
+
+export function isBand(column: Column): boolean {
+  return column.type === 'BOOL' || column.labels !== undefined;
+}
+
+/** Height of a lane: bands are flat, curves need room. */
+export function laneHeight(column: Column, compact = false): number {
+  if (isBand(column)) return compact ? 26 : 34;
+  return compact ? 48 : 92;
+}
+
+/** One lane: a curve with its label at the line's end, or bands with their names. */
+export function Lane({ trace, column, index, frame, top, height, limits }: { readonly trace: Trace; readonly column: Column; readonly index: number; readonly frame: LaneFrame; readonly top: number; readonly height: number; readonly limits: readonly Limit[] }) {
+  const time = trace.bases[column.base] as Float64Array;
+  const x = scaleLinear([frame.from, frame.until], [frame.left, frame.left + frame.width]);
+  if (isBand(column)) return <Bands column={column} time={time} frame={frame} top={top} height={height} x={x} tone={tones[index % tones.length] as string} />;
+  const own = limits.filter((limit) => limit.slot === column.slot);
+  const [low, high] = extent(time, column, own.map((limit) => limit.value));
+  const y = scaleLinear([low, high], [top + height - 10, top + 12]);
+  const points = reduceCurve(time, column.data, column.between === 'held', frame.from, frame.until, x, y);
+  const path = points.map(([px, py], i) => `${i === 0 ? 'M' : 'L'}${px.toFixed(1)} ${py.toFixed(1)}`).join('');
+  const tone = tones[index % tones.length];
+  return (
+    <g>
+      {y.ticks(2).map((tick) => (
+        <g key={tick}>
+          <line x1={frame.left} x2={frame.left + frame.width} y1={y(tick)} y2={y(tick)} stroke="var(--rule)" strokeDasharray="1 4" />
+          <text x={frame.left + 4} y={y(tick) - 2} className="figure" fontSize={9.5} fill="var(--soft)">
+            {figure(tick)}
+          </text>
+        </g>
+      ))}
+      {own.map((limit) => (
+        <g key={`${limit.label}${limit.value}`}>
+          <line x1={frame.left} x2={frame.left + frame.width} y1={y(limit.value)} y2={y(limit.value)} stroke="var(--ink)" strokeWidth={1.3} />
+          <text x={frame.left + 40} y={y(limit.value) + (limit.value >= (low + high) / 2 ? 11 : -3)} fontSize={10.5} fill="var(--ink)">
+            {limit.label}
+          </text>
+        </g>
+      ))}
+      <path d={path} fill="none" stroke={tone} strokeWidth={1.7} strokeLinejoin="round" />
+      <EndLabel points={points} text={shortName(column.name)} tone={tone ?? 'var(--ink)'} right={frame.left + frame.width} top={top} />
+    </g>
+  );
+}
+
+function EndLabel({ points, text, tone, right, top }: { readonly points: readonly [number, number][]; readonly text: string; readonly tone: string; readonly right: number; readonly top: number }) {
+  const visible = points.filter(([px]) => px <= right);
+  const end = visible.at(-1);
+  if (!end) return null;
+  return (
+    <text x={Math.min(end[0], right) - 4} y={end[1] - 5 < top + 10 ? end[1] + 13 : end[1] - 5} textAnchor="end" fontSize={11} fill={tone} stroke="var(--sheet)" strokeWidth={3} paintOrder="stroke">
+      {text}
+    </text>
+  );
+}
+
+export function shortName(name: string): string {
+  return name.split('.').slice(-2).join('.');
+}
+
+function extent(time: Float64Array, column: Column, limits: readonly number[]): [number, number] {
+  let [low, high] = [Number.POSITIVE_INFINITY, Number.NEGATIVE_INFINITY];
+  for (let i = 0; i < time.length; i += 1) {
+    const value = column.data[i] as number;
+    if (value < low) low = value;
+    if (value > high) high = value;
+  }
+  for (const limit of limits) [low, high] = [Math.min(low, limit), Math.max(high, limit)];
+  if (!Number.isFinite(low)) return [0, 1];
+  const room = high - low || Math.abs(high) || 1;
+  return [low - room * 0.06, high + room * 0.06];
+}
+
+function Bands({ column, time, frame, top, height, x, tone }: { readonly column: Column; readonly time: Float64Array; readonly frame: LaneFrame; readonly top: number; readonly height: number; readonly x: (t: number) => number; readonly tone: string }) {
+  const bands = bandsOf(time, column.data, frame.from, frame.until, (frame.until - frame.from) / frame.width / 2);
+  const bool = column.labels === undefined;
+  return (
+    <g>
+      {bands.map((band) => {
+        const left = x(band.from);
+        const width = Math.max(1, x(band.until) - left);
+        const name = bool ? (band.value !== 0 ? 'TRUE' : '') : band.value > 0 ? (column.labels?.[band.value - 1] ?? '') : '';
+        if (name === '') return <line key={band.from} x1={left} x2={left + width} y1={top + height / 2} y2={top + height / 2} stroke="var(--rule)" strokeWidth={1.5} />;
+        return (
+          <g key={band.from}>
+            <rect x={left} y={top + 6} width={Math.max(1, width - 1)} height={height - 12} fill={bool ? tone : bandTones[(band.value - 1) % bandTones.length]} fillOpacity={bool ? 0.35 : 1} />
+            {width > name.length * 6.4 + 8 && (
+              <text x={left + 5} y={top + height / 2 + 4} fontSize={11} fontFamily="var(--font-mono)" fill="var(--ink)">
+                {name}
+              </text>
+            )}
+          </g>
+        );
+      })}
+    </g>
+  );
+}
+
+/** An obligation over the lanes: shaded from "owed from" to "until", its end in the tone of its outcome. */
+export function ObligationShade({ obligation, frame, top, height, label }: { readonly obligation: Obligation; readonly frame: LaneFrame; readonly top: number; readonly height: number; readonly label: boolean }) {
+  const x = scaleLinear([frame.from, frame.until], [frame.left, frame.left + frame.width]).clamp(true);
+  const tone = { met: 'var(--pass)', broken: 'var(--fail)', open: 'var(--lack)' }[obligation.outcome];
+  const [left, right, at] = [x(obligation.from), x(obligation.until), x(obligation.at)];
+  const flip = at > frame.left + frame.width - 150;
+  const margin = obligation.margin ? ` ${obligation.margin.atLeast ? '≥ ' : ''}${signedFigure(obligation.margin.value)} ${obligation.margin.unit}` : '';
+  return (
+    <g>
+      <rect x={left} y={top} width={Math.max(1.5, right - left)} height={height} fill={tone} fillOpacity={0.13} />
+      <line x1={at} x2={at} y1={top} y2={top + height} stroke={tone} strokeWidth={1.6} />
+      {label && (
+        <g fontSize={11} fill={tone} fontFamily="var(--font-mono)" stroke="var(--sheet)" strokeWidth={3} paintOrder="stroke">
+          <text x={Math.min(left + 3, frame.left + frame.width - 120)} y={top + 12}>
+            owed from {seconds(obligation.from)}
+          </text>
+          <text x={flip ? at - 4 : at + 4} y={top + height - 5} textAnchor={flip ? 'end' : 'start'} fontWeight={600}>
+            {obligation.outcome} at {seconds(obligation.at)}
+            {margin}
+          </text>
+        </g>
+      )}
+    </g>
+  );
+}
+
+/** The time axis beneath the lanes. */
+export function TimeAxis({ frame, top }: { readonly frame: LaneFrame; readonly top: number }) {
+  const x = scaleLinear([frame.from, frame.until], [frame.left, frame.left + frame.width]);
+  const ticks = x.ticks(Math.max(2, Math.floor(frame.width / 110)));
+  return (
+    <g>
+      <line x1={frame.left} x2={frame.left + frame.width} y1={top} y2={top} stroke="var(--ink)" />
+      {ticks.map((tick) => (
+        <text key={tick} x={x(tick)} y={top + 14} textAnchor="middle" fontSize={11} fontFamily="var(--font-mono)" fill="var(--soft)">
+          {Number(tick.toPrecision(10))} s
+        </text>
+      ))}
+    </g>
+  );
+}

@@ -1,0 +1,20 @@
+import { type Criterion, slotsRead } from '@/core';
+import type { Limit } from './LanePlot';
+
+/** Slots a criterion speaks of, in the order it names them. */
+export function criterionSlots(criterion: Criterion): number[] {
+  const slots = new Set<number>();
+  for (const atom of criterion.atoms) for (const slot of slotsRead(atom.k === 'bound' ? atom.distance : atom.value)) slots.add(slot);
+  return [...slots];
+}
+
+/** Limits a criterion puts on single signals, to be drawn as lines. */
+export function criterionLimits(criterion: Criterion, label: string): Limit[] {
+  return criterion.atoms.flatMap((atom) => {
+    if (atom.k !== 'bound' || atom.distance.k !== 'arithmetic' || atom.distance.operator !== '-') return [];
+    const { a, b } = atom.distance;
+    if (a.k === 'const' && b.k === 'slot') return [{ slot: b.slot, value: a.value, label: `limit ${a.value} · ${label}` }];
+    if (b.k === 'const' && a.k === 'slot') return [{ slot: a.slot, value: b.value, label: `limit ${b.value} · ${label}` }];
+    return [];
+  });
+}

@@ -1,0 +1,57 @@
+'use client';
+import { useMemo } from 'react';
+import { useWalk } from '../state/useWalk';
+import { plural, signedFigure } from '../state/words';
+import type { ObligationData, RunData } from './types';
+
+function keyOf(one: ObligationData): string {
+  return `${one.requirement}/${one.criterion}/${one.ordinal}`;
+}
+
+/** All obligations of a run in order of time; choosing one brings the plot there. */
+export function ObligationList({ run, chosen, choose }: { readonly run: RunData; readonly chosen: ObligationData | undefined; readonly choose: (one: ObligationData) => void }) {
+  const byKey = useMemo(() => new Map(run.obligations.map((one) => [keyOf(one), one])), [run]);
+  const selected = chosen && keyOf(chosen);
+  const onKeyDown = useWalk([...byKey.keys()], selected, (key) => {
+    const one = byKey.get(key);
+    if (one) choose(one);
+  });
+  return (
+    <aside className="h-full overflow-y-auto border-rule border-l bg-sheet px-4 pt-4 pb-8" aria-label="Obligations in this run">
+      <h2 className="font-bold">Obligations in this run</h2>
+      <p className="text-[13px] text-soft">in order of time; select to zoom there</p>
+      {/* biome-ignore lint/a11y/noNoninteractiveTabindex: the list is walked with the arrow keys */}
+      <ul className="mt-2 border-rule border-t" tabIndex={0} onKeyDown={onKeyDown}>
+        {[...byKey].map(([key, one]) => {
+          const { obligation } = one;
+          const tone = { met: 'text-pass', broken: 'text-fail', open: 'text-lack' }[obligation.outcome];
+          return (
+            <li key={key} id={`row-${key}`}>
+              <button
+                type="button"
+                aria-pressed={key === selected}
+                onClick={() => choose(one)}
+                className={`grid w-full grid-cols-[46px_54px_1fr] gap-x-1.5 border-rule border-b py-2 pr-1 pl-2 text-left ${key === selected ? `shadow-[inset_3px_0_0_currentColor] ${tone} ${obligation.outcome === 'broken' ? 'bg-fail-tint' : 'bg-tint'}` : ''}`}
+              >
+                <span className="figure text-ink">{obligation.from.toFixed(1)}</span>
+                <span className="font-semibold text-[12.5px] text-ink">{one.requirement}</span>
+                <span className={`figure text-right ${tone}`}>
+                  {obligation.outcome === 'open' ? 'open' : obligation.margin ? `${obligation.margin.atLeast ? '≥ ' : ''}${signedFigure(obligation.margin.value)} ${obligation.margin.unit}` : obligation.outcome}
+                </span>
+                <span className="col-span-2 col-start-2 text-[12.5px] text-soft leading-snug">
+                  {one.criterion}
+                  {obligation.reason ? ` (${obligation.reason})` : ''}
+                </span>
+              </button>
+            </li>
+          );
+        })}
+      </ul>
+      {run.untriggered.length > 0 && (
+        <p className="mt-3 text-[13px] text-soft">
+          Untriggered here: {run.untriggered.join(', ')} ({plural(run.untriggered.length, 'requirement')}).
+        </p>
+      )}
+    </aside>
+  );
+}

@@ -1,0 +1,209 @@
+'use client';
+import { useEffect, useMemo, useRef, useState } from 'react';
+import type { Column } from '@/core';
+import type { Replayed } from '../engine/engine';
+import { criterionLimits, criterionSlots } from '../plot/criterionSignals';
+import { isBand, Lane, laneHeight, ObligationShade, shortName, TimeAxis } from '../plot/LanePlot';
+import { valueAt } from '../plot/reduce';
+import { figure, seconds } from '../state/words';
+import { SignalPicker } from './SignalPicker';
+import type { ObligationData } from './types';
+import { type Window, windowAround, zoomed } from './window';
+
+const labelWidth = 168;
+
+/** Lanes over one time axis, with zoom, cursors, limits and the chosen obligation. */
+export function RunPlot({ replayed, chosen }: { readonly replayed: Replayed; readonly chosen: ObligationData | undefined }) {
+  const { trace, order } = replayed;
+  const whole = useMemo(() => ({ from: trace.from, until: trace.until }), [trace]);
+  const [view, setView] = useState<Window>(() => (chosen ? windowAround(chosen.obligation, whole) : whole));
+  const [added, setAdded] = useState<readonly number[]>([]);
+  const [dropped, setDropped] = useState<readonly number[]>([]);
+  const [pointer, setPointer] = useState<number>();
+  const [marks, setMarks] = useState<{ readonly a?: number; readonly b?: number }>({});
+  const [width, setWidth] = useState(900);
+  const box = useRef<HTMLDivElement>(null);
+
+  useEffect(() => {
+    if (chosen) setView(windowAround(chosen.obligation, whole));
+  }, [chosen, whole]);
+  useEffect(() => {
+    const element = box.current;
+    if (!element) return;
+    const observer = new ResizeObserver(() => setWidth(element.clientWidth));
+    observer.observe(element);
+    return () => observer.disconnect();
+  }, []);
+
+  const watched = order.watched.find((one) => one.requirement === chosen?.requirement && one.name === chosen.criterion);
+  const columns = useMemo(() => chooseColumns(replayed, watched ? criterionSlots(watched.criterion) : [], added, dropped), [replayed, watched, added, dropped]);
+  const limits = watched && chosen ? criterionLimits(watched.criterion, chosen.requirement) : [];
+  const frame = { ...view, left: 0, width: Math.max(100, width - labelWidth - 2) };
+  const tops = columns.map((_, index) => columns.slice(0, index).reduce((sum, one) => sum + laneHeight(one), 0));
+  const total = columns.reduce((sum, one) => sum + laneHeight(one), 0);
+  const timeAt = (clientX: number): number => {
+    const left = (box.current?.getBoundingClientRect().left ?? 0) + labelWidth;
+    return view.from + ((clientX - left) / frame.width) * (view.until - view.from);
+  };
+  usePlotGestures(box, { view, whole, frameWidth: frame.width, setView, setPointer, setMarks, pointer, timeAt });
+
+  const x = (t: number): number => ((t - view.from) / (view.until - view.from)) * frame.width;
+  const readAt = pointer ?? marks.a ?? view.from;
+  return (
+    <>
+      <div className="mb-1 flex items-center gap-3 text-[13px] text-soft">
+        <SignalPicker columns={trace.columns} shown={columns} add={(slot) => { setAdded([...added, slot]); setDropped(dropped.filter((one) => one !== slot)); }} />
+        <span className="figure">
+          at {seconds(readAt)}
+          {marks.a !== undefined && ` · A ${seconds(marks.a)}`}
+          {marks.b !== undefined && ` · B ${seconds(marks.b)}`}
+          {marks.a !== undefined && marks.b !== undefined && ` · B − A ${seconds(marks.b - marks.a)}`}
+        </span>
+        <button type="button" className="ml-auto underline decoration-rule" onClick={() => setView(whole)}>
+          whole run
+        </button>
+      </div>
+      <div ref={box} className="min-h-0 flex-1 overflow-y-auto overflow-x-hidden border-rule border-t">
+        <div className="relative" style={{ height: total + 24 }}>
+          {columns.map((column, index) => (
+            <LaneLabel key={column.slot} column={column} top={tops[index] as number} trace={trace} at={readAt} marks={marks} drop={() => { setDropped([...dropped, column.slot]); setAdded(added.filter((one) => one !== column.slot)); }} />
+          ))}
+          <svg className="absolute top-0 select-none bg-sheet" style={{ left: labelWidth, cursor: 'crosshair' }} width={frame.width} height={total + 24} role="img" aria-label="Lanes of the run">
+            {chosen && <ObligationShade obligation={chosen.obligation} frame={frame} top={0} height={total} label={false} />}
+            {columns.map((column, index) => (
+              <g key={column.slot}>
+                <Lane trace={trace} column={column} index={index} frame={frame} top={tops[index] as number} height={laneHeight(column)} limits={limits} />
+                <line x1={0} x2={frame.width} y1={(tops[index] as number) + laneHeight(column)} y2={(tops[index] as number) + laneHeight(column)} stroke="var(--rule)" />
+              </g>
+            ))}
+            {chosen && <ObligationShade obligation={chosen.obligation} frame={frame} top={0} height={total} label />}
+            {(['a', 'b'] as const).map((mark) => {
+              const t = marks[mark];
+              return t === undefined ? null : (
+                <g key={mark}>
+                  <line x1={x(t)} x2={x(t)} y1={0} y2={total} stroke="var(--ink)" />
+                  <text x={x(t) + 3} y={total - 4} fontSize={11} fontWeight={700} fill="var(--ink)">
+                    {mark.toUpperCase()}
+                  </text>
+                </g>
+              );
+            })}
+            {pointer !== undefined && <line x1={x(pointer)} x2={x(pointer)} y1={0} y2={total} stroke="var(--ink)" strokeDasharray="2 3" />}
+            <TimeAxis frame={frame} top={total} />
+          </svg>
+        </div>
+      </div>
+    </>
+  );
+}
+
+/** What to show first: the signals of the chosen criterion, then the charts' regions and the free inputs, then what was added. */
+function chooseColumns({ trace, order }: Replayed, criterion: readonly number[], added: readonly number[], dropped: readonly number[]): Column[] {
+  const regions = order.experiment.plan.regions.map((region) => region.slot);
+  const inputs = order.experiment.plan.inputs.map((input) => input.slot);
+  const rest = criterion.length > 0 ? [] : trace.columns.filter((column) => !isBand(column)).slice(0, 3).map((column) => column.slot);
+  const alive = (slot: number): boolean => {
+    const data = trace.columns.find((column) => column.slot === slot)?.data;
+    return data?.some((value) => value !== data[0]) ?? false;
+  };
+  const wanted = [...new Set([...criterion, ...added, ...rest, ...[...regions, ...inputs].filter(alive)])].filter((slot) => !dropped.includes(slot));
+  return wanted.flatMap((slot) => trace.columns.find((column) => column.slot === slot) ?? []);
+}
+
+function LaneLabel({ column, top, trace, at, marks, drop }: { readonly column: Column; readonly top: number; readonly trace: Replayed['trace']; readonly at: number; readonly marks: { readonly a?: number; readonly b?: number }; readonly drop: () => void }) {
+  const time = trace.bases[column.base] as Float64Array;
+  const read = (t: number): number => valueAt(time, column.data, column.between === 'held', t);
+  const text = (value: number): string => {
+    if (column.type === 'BOOL') return value !== 0 ? 'TRUE' : 'FALSE';
+    return column.labels ? (column.labels[value - 1] ?? '—') : figure(value);
+  };
+  const between = marks.a !== undefined && marks.b !== undefined && !isBand(column) ? `Δ ${figure(read(marks.b) - read(marks.a))}` : '';
+  return (
+    <div className="group absolute left-0 overflow-hidden border-rule border-b py-1 pr-2" style={{ top, width: labelWidth, height: laneHeight(column) }}>
+      <div className="flex items-baseline gap-1 truncate text-[12.5px]" title={column.name}>
+        <b className="truncate">{shortName(column.name)}</b>
+        <span className="text-soft">{column.labels ? 'state' : column.unit}</span>
+        <button type="button" aria-label={`Drop ${column.name}`} onClick={drop} className="ml-auto hidden text-soft group-hover:inline">
+          drop
+        </button>
+      </div>
+      <div className={`figure ${isBand(column) ? 'leading-none' : 'text-[15px]'}`}>{text(read(at))}</div>
+      {between && <div className="figure text-soft">{between}</div>}
+    </div>
+  );
+}
+
+interface Gestures {
+  readonly view: Window;
+  readonly whole: Window;
+  readonly frameWidth: number;
+  readonly pointer: number | undefined;
+  readonly setView: (view: Window) => void;
+  readonly setPointer: (t: number | undefined) => void;
+  readonly setMarks: (change: (before: { a?: number; b?: number }) => { a?: number; b?: number }) => void;
+  readonly timeAt: (clientX: number) => number;
+}
+
+/** Wheel zooms time at the pointer, drag moves, shift-drag zooms to a span, double click fits, A and B set cursors. */
+function usePlotGestures(box: React.RefObject<HTMLDivElement | null>, gestures: Gestures): void {
+  const now = useRef(gestures);
+  now.current = gestures;
+  useEffect(() => {
+    const element = box.current;
+    if (!element) return;
+    let drag: { readonly x: number; readonly from: number; readonly view: Window; readonly span: boolean } | undefined;
+    const inside = (event: MouseEvent): boolean => event.clientX - element.getBoundingClientRect().left > labelWidth;
+    const onWheel = (event: WheelEvent): void => {
+      if (!inside(event)) return;
+      event.preventDefault();
+      const { view, whole, timeAt, setView } = now.current;
+      setView(zoomed(view, whole, timeAt(event.clientX), event.deltaY > 0 ? 1.25 : 0.8));
+    };
+    const onDown = (event: PointerEvent): void => {
+      if (!inside(event) || event.button !== 0) return;
+      drag = { x: event.clientX, from: now.current.timeAt(event.clientX), view: now.current.view, span: event.shiftKey };
+    };
+    const onMove = (event: PointerEvent): void => {
+      const { timeAt, setPointer, setView, whole, frameWidth } = now.current;
+      if (drag && !drag.span) {
+        const length = drag.view.until - drag.view.from;
+        const moved = ((drag.x - event.clientX) / frameWidth) * length;
+        const from = Math.max(whole.from, Math.min(whole.until - length, drag.view.from + moved));
+        setView({ from, until: from + length });
+      } else setPointer(inside(event) ? timeAt(event.clientX) : undefined);
+    };
+    const onUp = (event: PointerEvent): void => {
+      if (drag?.span) {
+        const to = now.current.timeAt(event.clientX);
+        if (Math.abs(event.clientX - drag.x) > 4) now.current.setView({ from: Math.max(now.current.whole.from, Math.min(drag.from, to)), until: Math.min(now.current.whole.until, Math.max(drag.from, to)) });
+      }
+      drag = undefined;
+    };
+    const onLeave = (): void => now.current.setPointer(undefined);
+    const onDouble = (event: MouseEvent): void => {
+      if (inside(event)) now.current.setView(now.current.whole);
+    };
+    const onKey = (event: KeyboardEvent): void => {
+      const { pointer, setMarks } = now.current;
+      const key = event.key.toLowerCase();
+      if (pointer === undefined || event.ctrlKey || event.target instanceof HTMLInputElement || (key !== 'a' && key !== 'b')) return;
+      setMarks((before) => ({ ...before, [key]: pointer }));
+    };
+    element.addEventListener('wheel', onWheel, { passive: false });
+    element.addEventListener('pointerdown', onDown);
+    window.addEventListener('pointermove', onMove);
+    window.addEventListener('pointerup', onUp);
+    element.addEventListener('pointerleave', onLeave);
+    element.addEventListener('dblclick', onDouble);
+    window.addEventListener('keydown', onKey);
+    return () => {
+      element.removeEventListener('wheel', onWheel);
+      element.removeEventListener('pointerdown', onDown);
+      window.removeEventListener('pointermove', onMove);
+      window.removeEventListener('pointerup', onUp);
+      element.removeEventListener('pointerleave', onLeave);
+      element.removeEventListener('dblclick', onDouble);
+      window.removeEventListener('keydown', onKey);
+    };
+  }, [box]);
+}

@@ -1,0 +1,98 @@
+'use client';
+import Link from 'next/link';
+import { useSearchParams } from 'next/navigation';
+import { useMemo, useState } from 'react';
+import { writeCsvTrace } from '@/core';
+import { useReplay } from '../engine/useReplay';
+import { plural, seconds, signedFigure } from '../state/words';
+import { ObligationList } from './ObligationList';
+import { RunPlot } from './RunPlot';
+import type { ObligationData, RunData } from './types';
+
+/** One run: its lanes, and its obligations in order of time. Opens at the obligation that the address names. */
+export function RunView({ run }: { readonly run: RunData }) {
+  const search = useSearchParams();
+  const [chosen, setChosen] = useState<ObligationData | undefined>(() => firstChoice(run, search));
+  const replay = useReplay(run.id);
+  const choose = (one: ObligationData): void => {
+    setChosen(one);
+    const address = new URLSearchParams({ requirement: one.requirement, criterion: one.criterion, from: String(one.obligation.from) });
+    window.history.replaceState(null, '', `?${address}`);
+  };
+  return (
+    <div className="grid h-full grid-cols-[1fr_290px]">
+      <main className="flex h-full min-w-0 flex-col px-6 pt-4">
+        <p className="text-soft">
+          <Link href={`/p/${run.slug}/cases`} className="underline decoration-rule">
+            Cases
+          </Link>{' '}
+          › {run.caseName} › run {run.id}
+        </p>
+        <h1 className="headline">
+          <Answer run={run} />
+        </h1>
+        <div className="mt-1.5 mb-2 flex items-center gap-2">
+          {replay.k === 'ready' && (
+            <button type="button" className="act" onClick={() => saveText(`${run.caseName}.csv`, writeCsvTrace(replay.replayed.trace))}>
+              Save data
+            </button>
+          )}
+          <p className="ml-auto text-[13px] text-soft">
+            stage <b className="text-ink">{run.stage}</b> · seed {run.seed} · {seconds(run.simulatedSeconds)} in {Math.round(run.elapsedMs)} ms · revision {run.revision}, {run.isCurrent ? 'current' : 'out of date'}
+            {replay.k === 'ready' && (
+              <span data-trace={replay.replayed.result.traceHash}> · {replay.replayed.result.traceHash === run.traceHash ? 'made again here, same bytes' : 'made again here, but the bytes differ'}</span>
+            )}
+          </p>
+        </div>
+        {(run.error || run.discounted || run.gaveUp) && (
+          <p role="alert" className="mb-2 border-fail border-l-[3px] bg-fail-tint px-3 py-1.5">
+            {run.error ? `The run ended at ${seconds(run.error.at)}: ${run.error.message}.` : run.discounted ? `No pass counts from this run: ${run.discounted}.` : `The script gave up waiting for: ${run.gaveUp}.`}
+          </p>
+        )}
+        {replay.k === 'waiting' && (
+          <p role="status" className="text-soft">
+            Making the run again …
+          </p>
+        )}
+        {replay.k === 'problem' && <p className="text-fail">The run could not be made again: {replay.message}</p>}
+        {replay.k === 'ready' && <RunPlot key={run.id} replayed={replay.replayed} chosen={chosen} />}
+      </main>
+      <ObligationList run={run} chosen={chosen} choose={choose} />
+    </div>
+  );
+}
+
+function firstChoice(run: RunData, search: { get(key: string): string | null }): ObligationData | undefined {
+  const [requirement, criterion, from] = [search.get('requirement'), search.get('criterion'), search.get('from')];
+  const fits = run.obligations.filter((one) => (!requirement || one.requirement === requirement) && (!criterion || one.criterion === criterion));
+  return fits.find((one) => from !== null && one.obligation.from === Number(from)) ?? fits.find((one) => one.obligation.outcome === 'broken') ?? (requirement ? fits[0] : undefined);
+}
+
+/** The headline: what this run breaks, and how much it met. */
+function Answer({ run }: { readonly run: RunData }) {
+  const { broken, met } = useMemo(() => {
+    const ids = (outcome: string): string[] => [...new Set(run.obligations.filter((one) => one.obligation.outcome === outcome).map((one) => one.requirement))];
+    const failing = ids('broken');
+    return { broken: failing, met: ids('met').filter((id) => !failing.includes(id)) };
+  }, [run]);
+  const worst = run.obligations
+    .filter((one) => one.obligation.outcome === 'broken')
+    .reduce<ObligationData | undefined>((best, one) => (best && (best.obligation.margin?.measure ?? 0) <= (one.obligation.margin?.measure ?? 0) ? best : one), undefined);
+  if (!worst) return <>Breaks nothing; {plural(met.length, 'requirement')} met.</>;
+  const { margin, at } = worst.obligation;
+  return (
+    <>
+      Breaks <strong className="font-semibold">{worst.requirement}</strong>
+      {margin ? ` by ${margin.atLeast ? 'at least ' : ''}${signedFigure(Math.abs(margin.value)).slice(1)} ${margin.unit}` : ''} at {seconds(at)}
+      {broken.length > 1 ? ` and ${plural(broken.length - 1, 'other')}` : ''}; {plural(met.length, 'other requirement')} met.
+    </>
+  );
+}
+
+function saveText(name: string, text: string): void {
+  const link = document.createElement('a');
+  link.href = URL.createObjectURL(new Blob([text], { type: 'text/csv' }));
+  link.download = name;
+  link.click();
+  URL.revokeObjectURL(link.href);
+}
