@@ -158,7 +158,7 @@ function corners(line: Timeline, from: number, until: number): number[] {
   line.time.forEach((t, i) => {
     if (i > 0 && t > from && t < until) found.push(t);
     const next = line.time[i + 1];
-    const middle = next === undefined || i === 0 ? undefined : (t + next) / 2;
+    const middle = next === undefined ? undefined : (t + next) / 2;
     if (middle !== undefined && middle > from && middle < until) found.push(middle);
   });
   return found;

@@ -287,7 +287,7 @@ function emitScan(node: Node, isTruth: boolean, layout: readonly Layout[], const
 return {
 timeline:function(R,sink){${declare}var sg=0;
 while(j<n){${group}
-${anyStraight ? `if(j>0){${left}dl=${at('l')};if(!(${sameSign})){${store}sink.cell(tp,t);sg=pd===0&&dl===0?2:0}}` : ''}
+${anyStraight ? `if(j>0){${left}dl=${at('l')};if(!(${sameSign})){${store}sink.cell(tp,t);sg=${bends.length > 0 ? '0' : 'pd===0&&dl===0?2:0'}}}` : ''}
 ${forward}${right}dr=${at('r')};
 if(!(dr>0&&sg===1||dr<0&&sg<0||dr===0&&sg===2)){sink.point(t,dr);sg=dr>0?1:dr<0?-1:dr===0?2:0}
 pd=dr;tp=t;j=q+1}},

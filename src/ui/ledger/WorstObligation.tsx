@@ -27,22 +27,23 @@ export function WorstObligation({ runId, requirement, criterion, obligation }: P
   const frame = { from: Math.max(trace.from, obligation.from - room), until: Math.min(trace.until, Math.max(obligation.until, obligation.at) + room), left, width };
   const limits = criterionLimits(watched.criterion, requirement);
   const heights = columns.map((column) => laneHeight(column, true) + 16);
-  const total = heights.reduce((sum, one) => sum + one, 18);
+  const head = 20;
+  const total = heights.reduce((sum, one) => sum + one, head);
   return (
     <svg viewBox={`0 0 ${width} ${total + 20}`} className="w-full border border-rule bg-sheet" role="img" aria-label={`Trace around the obligation: ${obligation.outcome}`}>
-      <ObligationShade obligation={obligation} frame={frame} top={0} height={total} label={false} />
+      <ObligationShade obligation={obligation} frame={frame} top={head} height={total - head} label={false} />
       {columns.map((column, index) => {
-        const top = heights.slice(0, index).reduce((sum, one) => sum + one, 0);
+        const top = heights.slice(0, index).reduce((sum, one) => sum + one, head);
         return (
           <g key={column.slot}>
             <text x={6} y={top + 13} fontSize={11} fill="var(--ink)">
               {shortName(column.name)} <tspan fill="var(--soft)">{column.unit}</tspan>
             </text>
-            <Lane trace={trace} column={column} index={index} frame={frame} top={top + 14} height={laneHeight(column, true)} limits={limits} />
+            <Lane trace={trace} column={column} index={index} frame={frame} top={top + 14} height={laneHeight(column, true)} limits={limits} named={false} />
           </g>
         );
       })}
-      <ObligationShade obligation={obligation} frame={frame} top={0} height={total} label />
+      <ObligationShade obligation={obligation} frame={frame} top={head} height={total - head} label />
       <TimeAxis frame={{ ...frame, width: width - 16, left: 8 }} top={total} />
     </svg>
   );

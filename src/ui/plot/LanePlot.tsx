@@ -2,7 +2,7 @@
 import { scaleLinear } from 'd3-scale';
 import type { Column, Obligation, Trace } from '@/core';
 import { figure, seconds, signedFigure } from '../state/words';
-import { bandsOf, reduceCurve } from './reduce';
+import { bandsOf, lowerBound, reduceCurve } from './reduce';
 
 /** A limit drawn into a lane. */
 export interface Limit {
@@ -32,12 +32,12 @@ export function laneHeight(column: Column, compact = false): number {
 }
 
 /** One lane: a curve with its label at the line's end, or bands with their names. */
-export function Lane({ trace, column, index, frame, top, height, limits }: { readonly trace: Trace; readonly column: Column; readonly index: number; readonly frame: LaneFrame; readonly top: number; readonly height: number; readonly limits: readonly Limit[] }) {
+export function Lane({ trace, column, index, frame, top, height, limits, named = true }: { readonly trace: Trace; readonly column: Column; readonly index: number; readonly frame: LaneFrame; readonly top: number; readonly height: number; readonly limits: readonly Limit[]; readonly named?: boolean }) {
   const time = trace.bases[column.base] as Float64Array;
   const x = scaleLinear([frame.from, frame.until], [frame.left, frame.left + frame.width]);
   if (isBand(column)) return <Bands column={column} time={time} frame={frame} top={top} height={height} x={x} tone={tones[index % tones.length] as string} />;
   const own = limits.filter((limit) => limit.slot === column.slot);
-  const [low, high] = extent(time, column, own.map((limit) => limit.value));
+  const [low, high] = extent(time, column, frame, own.map((limit) => limit.value));
   const y = scaleLinear([low, high], [top + height - 10, top + 12]);
   const points = reduceCurve(time, column.data, column.between === 'held', frame.from, frame.until, x, y);
   const path = points.map(([px, py], i) => `${i === 0 ? 'M' : 'L'}${px.toFixed(1)} ${py.toFixed(1)}`).join('');
@@ -61,7 +61,7 @@ export function Lane({ trace, column, index, frame, top, height, limits }: { rea
         </g>
       ))}
       <path d={path} fill="none" stroke={tone} strokeWidth={1.7} strokeLinejoin="round" />
-      <EndLabel points={points} text={shortName(column.name)} tone={tone ?? 'var(--ink)'} right={frame.left + frame.width} top={top} />
+      {named && <EndLabel points={points} text={shortName(column.name)} tone={tone ?? 'var(--ink)'} right={frame.left + frame.width} top={top} />}
     </g>
   );
 }
@@ -81,9 +81,10 @@ export function shortName(name: string): string {
   return name.split('.').slice(-2).join('.');
 }
 
-function extent(time: Float64Array, column: Column, limits: readonly number[]): [number, number] {
+function extent(time: Float64Array, column: Column, frame: LaneFrame, limits: readonly number[]): [number, number] {
   let [low, high] = [Number.POSITIVE_INFINITY, Number.NEGATIVE_INFINITY];
-  for (let i = 0; i < time.length; i += 1) {
+  const end = Math.min(time.length, lowerBound(time, frame.until) + 1);
+  for (let i = Math.max(0, lowerBound(time, frame.from) - 1); i < end; i += 1) {
     const value = column.data[i] as number;
     if (value < low) low = value;
     if (value > high) high = value;
@@ -91,7 +92,7 @@ function extent(time: Float64Array, column: Column, limits: readonly number[]): 
   for (const limit of limits) [low, high] = [Math.min(low, limit), Math.max(high, limit)];
   if (!Number.isFinite(low)) return [0, 1];
   const room = high - low || Math.abs(high) || 1;
-  return [low - room * 0.06, high + room * 0.06];
+  return [low - room * 0.08, high + room * 0.08];
 }
 
 function Bands({ column, time, frame, top, height, x, tone }: { readonly column: Column; readonly time: Float64Array; readonly frame: LaneFrame; readonly top: number; readonly height: number; readonly x: (t: number) => number; readonly tone: string }) {
@@ -119,27 +120,25 @@ function Bands({ column, time, frame, top, height, x, tone }: { readonly column:
   );
 }
 
-/** An obligation over the lanes: shaded from "owed from" to "until", its end in the tone of its outcome. */
+/** An obligation over the lanes: shaded from "owed from" to "until", its end in the tone of its outcome; the words stand above the lanes. */
 export function ObligationShade({ obligation, frame, top, height, label }: { readonly obligation: Obligation; readonly frame: LaneFrame; readonly top: number; readonly height: number; readonly label: boolean }) {
   const x = scaleLinear([frame.from, frame.until], [frame.left, frame.left + frame.width]).clamp(true);
   const tone = { met: 'var(--pass)', broken: 'var(--fail)', open: 'var(--lack)' }[obligation.outcome];
   const [left, right, at] = [x(obligation.from), x(obligation.until), x(obligation.at)];
-  const flip = at > frame.left + frame.width - 150;
+  const flip = left > frame.left + frame.width - 330;
   const margin = obligation.margin ? ` ${obligation.margin.atLeast ? '≥ ' : ''}${signedFigure(obligation.margin.value)} ${obligation.margin.unit}` : '';
   return (
     <g>
       <rect x={left} y={top} width={Math.max(1.5, right - left)} height={height} fill={tone} fillOpacity={0.13} />
       <line x1={at} x2={at} y1={top} y2={top + height} stroke={tone} strokeWidth={1.6} />
       {label && (
-        <g fontSize={11} fill={tone} fontFamily="var(--font-mono)" stroke="var(--sheet)" strokeWidth={3} paintOrder="stroke">
-          <text x={Math.min(left + 3, frame.left + frame.width - 120)} y={top + 12}>
-            owed from {seconds(obligation.from)}
-          </text>
-          <text x={flip ? at - 4 : at + 4} y={top + height - 5} textAnchor={flip ? 'end' : 'start'} fontWeight={600}>
+        <text x={left} y={top - 5} fontSize={11} fill={tone} fontFamily="var(--font-mono)" textAnchor={flip ? 'end' : 'start'} dx={flip ? right - left : 0}>
+          owed from {seconds(obligation.from)},{' '}
+          <tspan fontWeight={700}>
             {obligation.outcome} at {seconds(obligation.at)}
             {margin}
-          </text>
-        </g>
+          </tspan>
+        </text>
       )}
     </g>
   );

@@ -11,6 +11,8 @@ import type { ObligationData } from './types';
 import { type Window, windowAround, zoomed } from './window';
 
 const labelWidth = 168;
+/** Room above the lanes for the words of the chosen obligation. */
+const head = 20;
 
 /** Lanes over one time axis, with zoom, cursors, limits and the chosen obligation. */
 export function RunPlot({ replayed, chosen }: { readonly replayed: Replayed; readonly chosen: ObligationData | undefined }) {
@@ -39,8 +41,8 @@ export function RunPlot({ replayed, chosen }: { readonly replayed: Replayed; rea
   const columns = useMemo(() => chooseColumns(replayed, watched ? criterionSlots(watched.criterion) : [], added, dropped), [replayed, watched, added, dropped]);
   const limits = watched && chosen ? criterionLimits(watched.criterion, chosen.requirement) : [];
   const frame = { ...view, left: 0, width: Math.max(100, width - labelWidth - 2) };
-  const tops = columns.map((_, index) => columns.slice(0, index).reduce((sum, one) => sum + laneHeight(one), 0));
-  const total = columns.reduce((sum, one) => sum + laneHeight(one), 0);
+  const tops = columns.map((_, index) => columns.slice(0, index).reduce((sum, one) => sum + laneHeight(one), head));
+  const total = columns.reduce((sum, one) => sum + laneHeight(one), head);
   const timeAt = (clientX: number): number => {
     const left = (box.current?.getBoundingClientRect().left ?? 0) + labelWidth;
     return view.from + ((clientX - left) / frame.width) * (view.until - view.from);
@@ -69,26 +71,26 @@ export function RunPlot({ replayed, chosen }: { readonly replayed: Replayed; rea
             <LaneLabel key={column.slot} column={column} top={tops[index] as number} trace={trace} at={readAt} marks={marks} drop={() => { setDropped([...dropped, column.slot]); setAdded(added.filter((one) => one !== column.slot)); }} />
           ))}
           <svg className="absolute top-0 select-none bg-sheet" style={{ left: labelWidth, cursor: 'crosshair' }} width={frame.width} height={total + 24} role="img" aria-label="Lanes of the run">
-            {chosen && <ObligationShade obligation={chosen.obligation} frame={frame} top={0} height={total} label={false} />}
+            {chosen && <ObligationShade obligation={chosen.obligation} frame={frame} top={head} height={total - head} label={false} />}
             {columns.map((column, index) => (
               <g key={column.slot}>
                 <Lane trace={trace} column={column} index={index} frame={frame} top={tops[index] as number} height={laneHeight(column)} limits={limits} />
                 <line x1={0} x2={frame.width} y1={(tops[index] as number) + laneHeight(column)} y2={(tops[index] as number) + laneHeight(column)} stroke="var(--rule)" />
               </g>
             ))}
-            {chosen && <ObligationShade obligation={chosen.obligation} frame={frame} top={0} height={total} label />}
+            {chosen && <ObligationShade obligation={chosen.obligation} frame={frame} top={head} height={total - head} label />}
             {(['a', 'b'] as const).map((mark) => {
               const t = marks[mark];
               return t === undefined ? null : (
                 <g key={mark}>
-                  <line x1={x(t)} x2={x(t)} y1={0} y2={total} stroke="var(--ink)" />
+                  <line x1={x(t)} x2={x(t)} y1={head} y2={total} stroke="var(--ink)" />
                   <text x={x(t) + 3} y={total - 4} fontSize={11} fontWeight={700} fill="var(--ink)">
                     {mark.toUpperCase()}
                   </text>
                 </g>
               );
             })}
-            {pointer !== undefined && <line x1={x(pointer)} x2={x(pointer)} y1={0} y2={total} stroke="var(--ink)" strokeDasharray="2 3" />}
+            {pointer !== undefined && <line x1={x(pointer)} x2={x(pointer)} y1={head} y2={total} stroke="var(--ink)" strokeDasharray="2 3" />}
             <TimeAxis frame={frame} top={total} />
           </svg>
         </div>

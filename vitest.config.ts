@@ -1,0 +1,7 @@
+import path from 'node:path';
+import { defineConfig } from 'vitest/config';
+
+export default defineConfig({
+  resolve: { alias: { '@': path.resolve(import.meta.dirname, 'src') } },
+  test: { include: ['tests/**/*.test.ts'], testTimeout: 60_000, hookTimeout: 60_000, fileParallelism: true, maxWorkers: 2 },
+});
