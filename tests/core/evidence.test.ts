@@ -1,0 +1,96 @@
+import { describe, expect, it } from 'vitest';
+import { type Finding, readCsvTrace, type RequirementFacts, rollUp, writeCsvTrace, writeJUnit, writeLedgerCsv } from '@/core';
+import { demoFiles } from '../support/project';
+import { checkProject, orderRun, performRun } from '@/core';
+import { judgeCsv } from '../outside/monitor/harness';
+
+const facts = (criteria: string[], extra: Partial<RequirementFacts> = {}): RequirementFacts => ({ id: 'R', criteria: criteria.map((name) => ({ name, accepted: true, watched: true })), ...extra });
+const finding = (criterion: string, verdict: Finding['verdict'], extra: Partial<Finding> = {}): Finding => ({ requirement: 'R', criterion, run: 1, case: 'c', verdict, obligations: verdict === 'none' ? 0 : 1, ...extra });
+const state = (requirement: RequirementFacts, findings: Finding[], cases = 1) => {
+  const [result] = rollUp([requirement], findings, cases);
+  return [result?.state, result?.reason];
+};
+
+describe('roll-up', () => {
+  it.each([
+    ['all pass', facts(['a', 'b']), [finding('a', 'pass'), finding('b', 'pass')], 'pass', ''],
+    ['untriggered is not passed', facts(['a']), [finding('a', 'none')], 'lacks evidence', 'untriggered'],
+    ['one criterion untriggered', facts(['a', 'b']), [finding('a', 'pass'), finding('b', 'none')], 'lacks evidence', 'untriggered'],
+    ['a fail beats passes', facts(['a', 'b']), [finding('a', 'pass'), finding('b', 'fail')], 'fail', 'broken'],
+    ['a pass in one run is enough', facts(['a']), [finding('a', 'none'), finding('a', 'inconclusive'), finding('a', 'pass')], 'pass', ''],
+    ['only inconclusive', facts(['a']), [finding('a', 'inconclusive')], 'lacks evidence', 'inconclusive'],
+    ['no criterion', facts([]), [], 'lacks evidence', 'not read yet'],
+    ['verified otherwise', facts([], { verifyBy: 'inspection' }), [], 'lacks evidence', 'not tested: verified by inspection'],
+    ['a run that does not count gives no pass', facts(['a']), [finding('a', 'pass', { discounted: 'run "c" ended in an error' })], 'lacks evidence', 'run "c" ended in an error'],
+    ['but its breaks count', facts(['a']), [finding('a', 'fail', { discounted: 'x' })], 'fail', 'broken'],
+  ] as const)('%s', (_, requirement, findings, wanted, reason) => expect(state(requirement, [...findings])).toEqual([wanted, reason]));
+
+  it('a proposed reading never counts', () => {
+    const proposed: RequirementFacts = { id: 'R', criteria: [{ name: 'a', accepted: false, watched: false }] };
+    expect(state(proposed, [])).toEqual(['lacks evidence', 'reading not confirmed']);
+  });
+  it('says when there is no case', () => expect(state(facts(['a']), [], 0)).toEqual(['lacks evidence', 'no case']));
+});
+
+describe('files', () => {
+  it('a trace written as CSV reads back to the same bits and judges the same', async () => {
+    const project = checkProject(await demoFiles());
+    const test = project.cases[4]!;
+    const { result, trace } = performRun(orderRun(project, test));
+    const csv = writeCsvTrace(trace);
+    const read = readCsvTrace(csv);
+    if ('problem' in read) throw new Error(read.problem);
+    expect(read.trace.bases[0]).toEqual(trace.bases[0]);
+    for (const column of trace.columns.filter((one) => one.base === 0)) expect(read.trace.columns.find((one) => one.name === column.name)?.data).toEqual(column.data);
+    const rate = result.results.find((one) => one.requirement === 'TL-021')!;
+    const again = judgeCsv(csv, 'always chamber.rate <= 14 mm/s');
+    expect(again.obligations[0]?.margin?.value).toBe(rate.obligations[0]?.margin?.value);
+  });
+
+  it('writes JUnit XML with escaped text and right counts', () => {
+    const [result] = rollUp([facts(['a'])], [finding('a', 'fail')], 1);
+    const xml = writeJUnit('P & Q', [{ section: '1 <x>', text: 'say "no"', result: result! }]);
+    expect(xml).toContain('tests="1" failures="1" errors="0" skipped="0"');
+    expect(xml).toContain('name="P &amp; Q"');
+    expect(xml).toContain('R say &quot;no&quot;');
+  });
+
+  it('disarms formulas in the ledger CSV and quotes commas', () => {
+    const [result] = rollUp([facts(['a'])], [finding('a', 'pass')], 1);
+    const csv = writeLedgerCsv([{ section: '=cmd', text: 'a, b', result: result! }]);
+    expect(csv).toContain("'=cmd,R,\"a, b\",pass");
+  });
+});
+
+describe('sentences on recorded traces', () => {
+  const csv = 'time[s],level[m],pump,mode[1]{hold}\n0,0,FALSE,1\n2,4,FALSE,1\n2,4,TRUE,2\n4,0,TRUE,2\n';
+  it.each([
+    ['always level <= 5 m', 'pass', 1],
+    ['always level <= 300 cm', 'fail', -1],
+    ['always level in [0 m, 4 m]', 'pass', 0],
+    ['when pump rises, within 1 s level < 3 m', 'pass', 0.5],
+    ['when level crosses 3 m upward, within 1 s pump', 'pass', 0.5],
+    ['while mode = 2, pump', 'pass', 0],
+    ['when pump rises, for 1.5 s level >= 1 m', 'pass', 0],
+    ['when pump falls, level > 0 m', 'none', undefined],
+    ['when pump rises, for 3 s pump', 'inconclusive', -1],
+    ['always level = 2 ± 2 m', 'pass', 0],
+  ] as const)('%s: %s', (sentence, verdict, margin) => {
+    const judged = judgeCsv(csv, sentence);
+    expect(judged.verdict).toBe(verdict);
+    const worst = judged.worst === undefined ? undefined : judged.obligations[judged.worst]?.margin?.value;
+    if (margin === undefined) expect(worst).toBeUndefined();
+    else expect(worst).toBeCloseTo(margin, 12);
+  });
+
+  it.each([
+    ['always', /value is missing/],
+    ['always level <= 5 kg', /do not measure the same/],
+    ['always level <= 5 blurb', /not a unit/],
+    ['when pump, level > 0', /event is not complete/],
+    ['when pump rises within 2 s level > 0', /"," is missing/],
+    ['when pump rises, within 2 level > 0', /not a unit|time is missing/],
+    ['always lvel > 0', /no "lvel"/],
+    ['maybe level > 0', /cannot begin/],
+  ])('tells what is wrong with "%s"', (sentence, message) => expect(() => judgeCsv(csv, sentence)).toThrow(message));
+});

@@ -1,0 +1,88 @@
+import { mkdtemp, readFile, rm } from 'node:fs/promises';
+import path from 'node:path';
+import { build } from 'esbuild';
+import fc from 'fast-check';
+import { afterAll, describe, expect, it } from 'vitest';
+import { disagreement } from './agree';
+import type { judgeCsv } from './harness';
+import { rows, sentence } from './random';
+
+/**
+ * Small faults planted in the monitor, one at a time, each of which the random comparison with the oracle must notice.
+ * A fault whose text is no longer in the source fails the test too, so that the list stays true.
+ */
+const planted: readonly (readonly [file: string, text: string, fault: string])[] = [
+  ['timeline.ts', '(before === 0 && line.point[i] === 1)', '(before === 2 && line.point[i] === 1)'],
+  ['timeline.ts', '|| (line.point[i] === 0 && line.span[i] === 1)', ''],
+  ['timeline.ts', "return (entry === 0 ? line.point[0] : line.span[entry - 1]) ?? 2;", 'return line.point[entry] ?? 2;'],
+  ['timeline.ts', "const join = k === 'and' ? conjunction : disjunction;", "const join = k === 'and' ? disjunction : conjunction;"],
+  ['timeline.ts', 'else close(t, true);', 'else close(t, false);'],
+  ['timeline.ts', 'if (a === 0 || b === 0) return 0;', 'if (a === 0) return 0;'],
+  ['judge.ts', "return this.triggers(pattern).map((t)", "return this.triggers(pattern).slice(0, 3).map((t)"],
+  ['judge.ts', 'events.filter((t) => truthBefore(during, t) === 1)', 'events.filter((t) => truthAt(during, t) === 1)'],
+  ['judge.ts', 'came < deadline || (came === deadline && truthAt(this.holds, came) === 1)', 'came < deadline'],
+  ['judge.ts', 'came < deadline || (came === deadline && truthAt(this.holds, came) === 1)', 'came <= deadline'],
+  ['judge.ts', "if (end < deadline) return { from, until: deadline, outcome: 'open', at: end };", ''],
+  ['judge.ts', 'const seen: Stretch = { from, until: Math.min(until, end), fromIncluded: true, untilIncluded: end < until };', 'const seen: Stretch = { from, until: Math.min(until, end), fromIncluded: true, untilIncluded: true };'],
+  ['judge.ts', 'scaled(deadline - end, true)', 'scaled(deadline - end)'],
+  ['judge.ts', 'const value = (ended ?? end) - from - seconds;', 'const value = (ended ?? end) - from;'],
+  ['judge.ts', "if (has('broken')) return 'fail';", "if (has('broken') && !has('met')) return 'fail';"],
+  ['judge.ts', 'if (hidden && stretches(this.timeline(hidden)).length === 0) return [];', ''],
+  ['judge.ts', 'rises(negated(this.timeline(event.of)))', 'rises(this.timeline(event.of))'],
+  ['scan.ts', 'return d > 0 || (d === 0 && !strict) ? 1 : 0;', 'return d >= 0 ? 1 : 0;'],
+  ['scan.ts', 'append(line, zero, truthOf(0, strict), truthOf(b, strict));', 'append(line, zero, truthOf(b, strict), truthOf(b, strict));'],
+  ['scan.ts', 'if (a > 0 || b > 0) return 1;', 'if (a > 0 && b > 0) return 1;'],
+  ['scan.ts', "if (node.fn === 'ABS' && a) return [...inner, a];", ''],
+  ['scan.ts', 'if(dl<low){low=dl;', 'if(dl<low&&false){low=dl;'],
+  ['scan.ts', 'l${i}=C${i}[j];', 'l${i}=C${i}[q];'],
+  ['robustness.ts', "fn: condition.k === 'and' ? 'MIN' : 'MAX'", "fn: condition.k === 'and' ? 'MAX' : 'MIN'"],
+  ['robustness.ts', 'return truth === 1 ? least : -least;', 'return least;'],
+  ['robustness.ts', 'least = Math.min(least, (line.time[i] as number) - t);', ''],
+  ['compile.ts', "strict: operator === '<' || operator === '>' || operator === '<>',", "strict: operator === '<' || operator === '<>',"],
+  ['compile.ts', "event.upward ? '>=' : '<='", "event.upward ? '>' : '<'"],
+];
+
+const root = path.resolve(import.meta.dirname, '../../..');
+const criteria = path.join(root, 'src/core/criteria');
+const folder = await mkdtemp(path.join(root, '.ovrand-planted-'));
+afterAll(() => rm(folder, { recursive: true, force: true }));
+
+async function mutant(file: string, text: string, fault: string, index: number): Promise<typeof judgeCsv> {
+  const source = await readFile(path.join(criteria, file), 'utf8');
+  expect(source.split(text).length, `"${text}" stands once in ${file}`).toBe(2);
+  const outfile = path.join(folder, `mutant-${index}.mjs`);
+  await build({
+    entryPoints: [path.join(import.meta.dirname, 'harness.ts')],
+    bundle: true,
+    platform: 'node',
+    format: 'esm',
+    packages: 'external',
+    alias: { '@': path.join(root, 'src') },
+    outfile,
+    logLevel: 'silent',
+    plugins: [
+      {
+        name: 'planted',
+        setup: ({ onLoad }) => onLoad({ filter: new RegExp(`criteria/${file.replace('.', '\\.')}$`) }, () => ({ contents: source.replace(text, () => fault), loader: 'ts' })),
+      },
+    ],
+  });
+  return ((await import(outfile)) as { judgeCsv: typeof judgeCsv }).judgeCsv;
+}
+
+describe('faults planted in the monitor', () => {
+  it.each(planted.map((one, index) => [index, ...one] as const))('notices fault %i in %s', async (index, file, text, fault) => {
+    const judge = await mutant(file, text, fault, index);
+    const { failed } = fc.check(
+      fc.property(rows(index % 2 === 1), sentence, (list, sent) => {
+        try {
+          return disagreement(judge, list, sent) === undefined;
+        } catch {
+          return false;
+        }
+      }),
+      { numRuns: 3000, seed: 7, endOnFailure: true },
+    );
+    expect(failed).toBe(true);
+  });
+});
