@@ -13,7 +13,15 @@ const config: NextConfig = {
   typescript: { ignoreBuildErrors: true },
   async headers() {
     // The engine's worker is the only response that may evaluate code; a worker takes the policy of its own response.
-    return [{ source: '/engine/:file*', headers: [{ key: 'content-security-policy', value: "default-src 'none'; script-src 'self' 'unsafe-eval'" }, { key: 'cache-control', value: 'no-cache' }] }];
+    return [
+      {
+        source: '/engine/:file*',
+        headers: [
+          { key: 'content-security-policy', value: "default-src 'none'; script-src 'self' 'unsafe-eval'" },
+          { key: 'cache-control', value: 'no-cache' },
+        ],
+      },
+    ];
   },
 };
 

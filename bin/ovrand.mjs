@@ -17,7 +17,11 @@ const newest = (folder) =>
     }),
   );
 
-if (!existsSync(bundle) || statSync(bundle).mtimeMs < Math.max(newest(path.join(root, 'src', 'core')), newest(path.join(root, 'src', 'cli')), newest(path.join(root, 'src', 'server')))) {
+if (
+  !existsSync(bundle) ||
+  statSync(bundle).mtimeMs <
+    Math.max(newest(path.join(root, 'src', 'core')), newest(path.join(root, 'src', 'cli')), newest(path.join(root, 'src', 'server')))
+) {
   const here = process.cwd();
   process.chdir(root);
   const { bundle: make } = await import('../scripts/bundle.mjs');

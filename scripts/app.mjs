@@ -47,7 +47,10 @@ export async function build() {
     process.stdout.write('Building …\n');
     const { bundle } = await import('./bundle.mjs');
     await bundle();
-    const { status, stdout, stderr } = spawnSync(process.execPath, ['node_modules/next/dist/bin/next', 'build'], { env: environment, encoding: 'utf8' });
+    const { status, stdout, stderr } = spawnSync(process.execPath, ['node_modules/next/dist/bin/next', 'build'], {
+      env: environment,
+      encoding: 'utf8',
+    });
     if (status !== 0) {
       process.stderr.write(`${stdout}${stderr}\nThe build failed; its message stands above.\n`);
       process.exit(1);
@@ -58,14 +61,20 @@ export async function build() {
 
 /** A maintenance action, to its end; its output is returned. */
 export function maintain(url, ...args) {
-  const { status, stdout, stderr } = spawnSync(process.execPath, ['--enable-source-maps', 'dist/maintain.mjs', ...args], { env: { ...environment, OVRAND_DATABASE: url }, encoding: 'utf8' });
+  const { status, stdout, stderr } = spawnSync(process.execPath, ['--enable-source-maps', 'dist/maintain.mjs', ...args], {
+    env: { ...environment, OVRAND_DATABASE: url },
+    encoding: 'utf8',
+  });
   if (status !== 0) throw new Error(`${args.join(' ')} failed:\n${stdout}${stderr}`);
   return stdout.trim();
 }
 
 const start = (args, url, log) => {
   const out = openSync(log, 'a');
-  const child = spawn(process.execPath, args, { env: { ...environment, OVRAND_DATABASE: url, OVRAND_DIST: `${process.cwd()}/dist` }, stdio: ['ignore', out, out] });
+  const child = spawn(process.execPath, args, {
+    env: { ...environment, OVRAND_DATABASE: url, OVRAND_DIST: `${process.cwd()}/dist` },
+    stdio: ['ignore', out, out],
+  });
   closeSync(out);
   return child;
 };
@@ -83,4 +92,5 @@ export async function answers(address, seconds = 60) {
   throw new Error(`${address} did not answer within ${seconds} s`);
 }
 
-export const ended = (child) => new Promise((resolve) => (child.exitCode !== null || child.signalCode !== null ? resolve() : child.once('exit', resolve)));
+export const ended = (child) =>
+  new Promise((resolve) => (child.exitCode !== null || child.signalCode !== null ? resolve() : child.once('exit', resolve)));

@@ -76,15 +76,27 @@ export async function startDatabase(name, { fresh = false, port: wanted = 54320 
   if (!found) {
     port = await freePort(wanted);
     const settings = `-p ${port} -c listen_addresses=127.0.0.1 -c unix_socket_directories= -c max_connections=60`;
-    mustWork(call('pg_ctl', ['-D', data, '-w', '-l', path.join(folder, 'log'), '-o', settings, 'start'], { stdio: ['ignore', 'ignore', 'pipe'] }), 'starting PostgreSQL');
+    mustWork(
+      call('pg_ctl', ['-D', data, '-w', '-l', path.join(folder, 'log'), '-o', settings, 'start'], { stdio: ['ignore', 'ignore', 'pipe'] }),
+      'starting PostgreSQL',
+    );
   }
   const at = (database) => `postgres://ovrand@127.0.0.1:${port}/${database}`;
   const psql = (sql) => call('psql', ['-d', at('postgres'), '-tAc', sql]);
-  if (psql("select 1 from pg_database where datname = 'ovrand'").stdout.trim() !== '1') mustWork(psql('create database ovrand'), 'creating the database');
+  if (psql("select 1 from pg_database where datname = 'ovrand'").stdout.trim() !== '1')
+    mustWork(psql('create database ovrand'), 'creating the database');
   return {
     url: at('ovrand'),
     stop: () => (found ? undefined : call('pg_ctl', ['-D', data, '-m', 'fast', '-w', 'stop'])),
-    /** For tests: the server dies as in a power cut, and comes back on the same port. */
-    kill: () => call('pg_ctl', ['-D', data, '-m', 'immediate', '-w', 'stop']),
+    /** A further, empty database on the same server. */
+    also: (database) => {
+      mustWork(psql(`create database ${database}`), 'creating a database');
+      return at(database);
+    },
+    /** Stops the server and removes its folder. */
+    remove: () => {
+      call('pg_ctl', ['-D', data, '-m', 'immediate', '-w', 'stop']);
+      rmSync(folder, { recursive: true, force: true });
+    },
   };
 }

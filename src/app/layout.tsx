@@ -6,7 +6,10 @@ import '@fontsource-variable/jetbrains-mono';
 import '@fontsource-variable/source-serif-4';
 import './globals.css';
 
-export const metadata: Metadata = { title: { default: 'Ovrand', template: '%s · Ovrand' }, description: 'Which requirements of a controller pass, fail or lack evidence, and why.' };
+export const metadata: Metadata = {
+  title: { default: 'Ovrand', template: '%s · Ovrand' },
+  description: 'Which requirements of a controller pass, fail or lack evidence, and why.',
+};
 
 export default async function Layout({ children }: { readonly children: ReactNode }) {
   const theme = (await cookies()).get('theme')?.value === 'dark' ? 'dark' : 'light';

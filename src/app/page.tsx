@@ -12,7 +12,8 @@ export default async function Home() {
     <main className="mx-auto max-w-xl p-10">
       <h1 className="headline">No project yet.</h1>
       <p className="prose-line mt-3">
-        Take in a folder of text files: <code className="figure">npm run import -- FOLDER</code>. The folder holds a project.yaml and the folders requirements, components, loops and cases.
+        Take in a folder of text files: <code className="figure">npm run import -- FOLDER</code>. The folder holds a project.yaml and the folders
+        requirements, components, loops and cases.
       </p>
     </main>
   );

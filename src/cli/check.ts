@@ -12,13 +12,22 @@ export function checkCommand(program: Command): void {
     .action(async (folder: string, options: { json?: boolean }) => {
       const { project, faults } = await openFolder(folder);
       if (options.json) {
-        const list = faults.map(({ place, code, message, mend }) => ({ file: place.file, line: place.line, column: place.column, code, message, mend }));
+        const list = faults.map(({ place, code, message, mend }) => ({
+          file: place.file,
+          line: place.line,
+          column: place.column,
+          code,
+          message,
+          mend,
+        }));
         process.stdout.write(`${JSON.stringify(list, null, 2)}\n`);
       } else if (faults.length > 0) {
         process.stdout.write(`${faults.map(printFault).join('\n')}\n${faults.length} ${faults.length === 1 ? 'fault' : 'faults'}.\n`);
       } else {
         const { requirements, components, loops, cases } = project.project;
-        process.stdout.write(`${project.project.name}: no faults in ${requirements.length} requirements, ${components.size} components, ${loops.size} loops, ${cases.size} cases.\n`);
+        process.stdout.write(
+          `${project.project.name}: no faults in ${requirements.length} requirements, ${components.size} components, ${loops.size} loops, ${cases.size} cases.\n`,
+        );
       }
       process.exitCode = faults.length > 0 ? 1 : 0;
     });

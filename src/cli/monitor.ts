@@ -34,7 +34,14 @@ export function monitorCommand(program: Command): void {
 /** The sentence of the command line as a document of its own, so that faults have a column. */
 function sentenceFormula(sentence: string, faults: Faults): FormulaText {
   const at = (offset: number): Place => ({ file: 'criterion', line: 1, column: offset + 1 });
-  const document = { file: 'criterion', value: sentence, sound: true, place: () => at(0), keyPlace: () => at(0), placeWithin: (_: unknown, offset: number) => at(offset) };
+  const document = {
+    file: 'criterion',
+    value: sentence,
+    sound: true,
+    place: () => at(0),
+    keyPlace: () => at(0),
+    placeWithin: (_: unknown, offset: number) => at(offset),
+  };
   return new FormulaText(document, [], sentence, faults);
 }
 
@@ -47,7 +54,12 @@ function toJson({ verdict, obligations, worst }: Judgement): unknown {
     unit: margin?.unit ?? null,
     ...(margin?.atLeast ? { atLeast: true } : {}),
     obligations: obligations.map(({ from, until, outcome, at, margin: own, reason }) => ({
-      from, until, outcome, at, margin: own?.value ?? null, unit: own?.unit ?? null,
+      from,
+      until,
+      outcome,
+      at,
+      margin: own?.value ?? null,
+      unit: own?.unit ?? null,
       ...(own?.atLeast ? { atLeast: true } : {}),
       ...(reason ? { reason } : {}),
     })),

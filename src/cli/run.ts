@@ -1,7 +1,20 @@
 import { writeFile } from 'node:fs/promises';
 import { availableParallelism } from 'node:os';
 import { type Command, InvalidArgumentError } from 'commander';
-import { type CheckedCase, type CheckedProject, findingsOf, nameKey, nearestName, orderRun, type ReportLine, type RequirementResult, type RunResult, requirementFacts, rollUp, writeJUnit } from '@/core';
+import {
+  type CheckedCase,
+  type CheckedProject,
+  findingsOf,
+  nameKey,
+  nearestName,
+  orderRun,
+  type ReportLine,
+  type RequirementResult,
+  type RunResult,
+  requirementFacts,
+  rollUp,
+  writeJUnit,
+} from '@/core';
 import { RunPool } from '@/server/pool';
 import { openSound } from './open';
 import { printTable } from './table';
@@ -30,7 +43,11 @@ export function runCommand(program: Command): void {
       if (!project) return;
       const tests = chooseCases(project, options.case);
       const results = await runAll(project, tests, options);
-      const requirements = rollUp(requirementFacts(project), results.flatMap((result, index) => findingsOf(result, index + 1)), project.cases.length);
+      const requirements = rollUp(
+        requirementFacts(project),
+        results.flatMap((result, index) => findingsOf(result, index + 1)),
+        project.cases.length,
+      );
       if (options.junit) await writeFile(options.junit, writeJUnit(project.project.name, reportLines(project, requirements)));
       const json = `${JSON.stringify(toJson(requirements, results), null, 2)}\n`;
       if (typeof options.json === 'string') await writeFile(options.json, json);
@@ -52,8 +69,13 @@ function chooseCases(project: CheckedProject, names: readonly string[] | undefin
   return names.map((name) => {
     const found = project.cases.find((one) => nameKey(one.experiment.case) === nameKey(name));
     if (found) return found;
-    const near = nearestName(name, project.cases.map((one) => one.experiment.case));
-    throw new Error(`there is no case "${name}"; ${near ? `did you mean "${near}"?` : `the cases are: ${project.cases.map((one) => one.experiment.case).join(', ')}`}`);
+    const near = nearestName(
+      name,
+      project.cases.map((one) => one.experiment.case),
+    );
+    throw new Error(
+      `there is no case "${name}"; ${near ? `did you mean "${near}"?` : `the cases are: ${project.cases.map((one) => one.experiment.case).join(', ')}`}`,
+    );
   });
 }
 

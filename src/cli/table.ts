@@ -10,7 +10,12 @@ export function printTable(lines: readonly ReportLine[], runs: readonly RunResul
     const { result } = line;
     const heading = line.section === section ? '' : `\n${line.section}\n`;
     section = line.section;
-    const criterion = result.criteria.find((one) => one.verdict === 'fail') ?? result.criteria.reduce<(typeof result.criteria)[number] | undefined>((best, one) => (best && (best.margin?.measure ?? Infinity) <= (one.margin?.measure ?? Infinity) ? best : one), undefined);
+    const criterion =
+      result.criteria.find((one) => one.verdict === 'fail') ??
+      result.criteria.reduce<(typeof result.criteria)[number] | undefined>(
+        (best, one) => (best && (best.margin?.measure ?? Infinity) <= (one.margin?.measure ?? Infinity) ? best : one),
+        undefined,
+      );
     const margin = criterion?.margin ? `${criterion.margin.atLeast ? '≥ ' : ''}${signed(criterion.margin.value)} ${criterion.margin.unit}` : '';
     const behind = result.criteria.reduce((sum, one) => sum + one.obligations, 0);
     return `${heading}  ${result.id.padEnd(width)}  ${result.state.padEnd(14)}  ${margin.padStart(14)}  ${`×${behind}`.padStart(6)}  ${result.reason}`.trimEnd();

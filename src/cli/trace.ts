@@ -18,7 +18,10 @@ export function traceCommand(program: Command): void {
       const test = project.cases.find((one) => nameKey(one.experiment.case) === nameKey(options.case));
       if (!test) throw new Error(`there is no case "${options.case}"; the cases are: ${project.cases.map((one) => one.experiment.case).join(', ')}`);
       const { result, trace } = performRun(orderRun(project, test));
-      const csv = writeCsvTrace(trace, options.signals === undefined ? undefined : options.signals.split(',').map((name) => columnNamed(trace.columns, name.trim())));
+      const csv = writeCsvTrace(
+        trace,
+        options.signals === undefined ? undefined : options.signals.split(',').map((name) => columnNamed(trace.columns, name.trim())),
+      );
       if (options.out) await writeFile(options.out, csv);
       else process.stdout.write(csv);
       if (result.error) throw new Error(`the run ended at ${result.error.at} s: ${result.error.message}`);
@@ -33,6 +36,11 @@ function columnNamed(columns: readonly Column[], name: string): Column {
   const found = exact ?? (ending.length === 1 ? ending[0] : undefined);
   if (found) return found;
   if (ending.length > 1) throw new Error(`"${name}" could be ${ending.map((column) => column.name).join(' or ')}`);
-  const near = nearestName(name, columns.map((column) => column.name));
-  throw new Error(`there is no signal "${name}"; ${near ? `did you mean "${near}"?` : `the signals are: ${columns.map((column) => column.name).join(', ')}`}`);
+  const near = nearestName(
+    name,
+    columns.map((column) => column.name),
+  );
+  throw new Error(
+    `there is no signal "${name}"; ${near ? `did you mean "${near}"?` : `the signals are: ${columns.map((column) => column.name).join(', ')}`}`,
+  );
 }

@@ -15,7 +15,12 @@ describe('checks before a run', () => {
     files = edited(files, 'requirements/3-motion-and-level.yaml', 'always chamber.rate <=', 'always chamber.speed <=');
     files = edited(files, 'components/level-sensor.yaml', 'level: { type: LREAL, unit: m,', 'level: { type: LREAL, unit: mm,');
     files = edited(files, 'loops/lock.yaml', '  - { from: upper_drive.opened, to: supervisor.upper_opened }\n', '');
-    files = edited(files, 'components/gate-drive.yaml', '    speed: 100 / travel_time * drive\n', '    speed: 100 / travel_time * drive + loopback\n    loopback: speed * 0.5\n');
+    files = edited(
+      files,
+      'components/gate-drive.yaml',
+      '    speed: 100 / travel_time * drive\n',
+      '    speed: 100 / travel_time * drive + loopback\n    loopback: speed * 0.5\n',
+    );
     files = edited(files, 'loops/lock.yaml', 'start_position: 100', 'start_position: 130');
     files = edited(files, 'cases/5-low-lift.yaml', 'stop: 300 s', 'stop: [300 s');
     const places = checkProject(files).faults.map(({ code, place }) => `${code} ${place.file}:${place.line}`);
@@ -37,29 +42,35 @@ describe('checks before a run', () => {
   });
 
   it('reports an algebraic ring with its full path', () => {
-    const component = (name: string): string => `component: ${name}\ninputs: { a: { type: LREAL } }\noutputs: { b: { type: LREAL } }\nbehaviour: { kind: equations, outputs: { b: "a + 1" } }\n`;
+    const component = (name: string): string =>
+      `component: ${name}\ninputs: { a: { type: LREAL } }\noutputs: { b: { type: LREAL } }\nbehaviour: { kind: equations, outputs: { b: "a + 1" } }\n`;
     const { faults } = projectOf({
       'components/p.yaml': component('P'),
       'components/q.yaml': component('Q'),
-      'loops/l.yaml': 'loop: l\ncomponents: { p: { use: P }, q: { use: Q } }\nwires: [{ from: p.b, to: q.a }, { from: q.b, to: p.a }]\nsolver: { method: runge-kutta-4, step: 10 ms }\nstop: 1 s\n',
+      'loops/l.yaml':
+        'loop: l\ncomponents: { p: { use: P }, q: { use: Q } }\nwires: [{ from: p.b, to: q.a }, { from: q.b, to: p.a }]\nsolver: { method: runge-kutta-4, step: 10 ms }\nstop: 1 s\n',
     });
     expect(faults.map((fault) => fault.code)).toEqual(['algebraic-ring']);
     expect(faults[0]?.message).toMatch(/p\.b → q\.b → p\.b|q\.b → p\.b → q\.b/);
   });
 
   it('a state breaks a ring, and so does the border between sampled and continuous', () => {
-    const lag = 'component: Lag\ninputs: { a: { type: LREAL } }\noutputs: { b: { type: LREAL } }\nbehaviour: { kind: equations, states: { s: { start: 0 } }, derivatives: { s: a - s }, outputs: { b: s } }\n';
-    const gain = 'component: Gain\ninputs: { a: { type: LREAL } }\noutputs: { b: { type: LREAL } }\nbehaviour: { kind: equations, outputs: { b: "1 - a" } }\n';
+    const lag =
+      'component: Lag\ninputs: { a: { type: LREAL } }\noutputs: { b: { type: LREAL } }\nbehaviour: { kind: equations, states: { s: { start: 0 } }, derivatives: { s: a - s }, outputs: { b: s } }\n';
+    const gain =
+      'component: Gain\ninputs: { a: { type: LREAL } }\noutputs: { b: { type: LREAL } }\nbehaviour: { kind: equations, outputs: { b: "1 - a" } }\n';
     const { faults } = projectOf({
       'components/p.yaml': lag,
       'components/q.yaml': gain,
-      'loops/l.yaml': 'loop: l\ncomponents: { p: { use: Lag }, q: { use: Gain } }\nwires: [{ from: p.b, to: q.a }, { from: q.b, to: p.a }]\nsolver: { method: runge-kutta-4, step: 10 ms }\nstop: 1 s\n',
+      'loops/l.yaml':
+        'loop: l\ncomponents: { p: { use: Lag }, q: { use: Gain } }\nwires: [{ from: p.b, to: q.a }, { from: q.b, to: p.a }]\nsolver: { method: runge-kutta-4, step: 10 ms }\nstop: 1 s\n',
     });
     expect(faults).toEqual([]);
   });
 
   it('tells names that differ in case only, a step that does not divide a period, and a state nobody reaches', () => {
-    const chart = 'component: C\noutputs: { x: { type: BOOL }, X: { type: BOOL } }\nbehaviour:\n  kind: chart\n  period: 25 ms\n  regions: { r: { initial: A, states: { A: {}, B: {} } } }\n';
+    const chart =
+      'component: C\noutputs: { x: { type: BOOL }, X: { type: BOOL } }\nbehaviour:\n  kind: chart\n  period: 25 ms\n  regions: { r: { initial: A, states: { A: {}, B: {} } } }\n';
     const { faults } = projectOf({
       'components/c.yaml': chart,
       'loops/l.yaml': 'loop: l\ncomponents: { c: { use: C } }\nsolver: { method: runge-kutta-4, step: 10 ms }\nstop: 1 s\n',
@@ -69,7 +80,8 @@ describe('checks before a run', () => {
 });
 
 describe('hostile input', () => {
-  const component = (name: string, formula: string): string => `component: ${name}\noutputs: { out: { type: LREAL } }\nbehaviour: { kind: equations, outputs: { out: ${JSON.stringify(formula)} } }\n`;
+  const component = (name: string, formula: string): string =>
+    `component: ${name}\noutputs: { out: { type: LREAL } }\nbehaviour: { kind: equations, outputs: { out: ${JSON.stringify(formula)} } }\n`;
   const codes = (documents: Record<string, string>): string[] => projectOf(documents).faults.map((fault) => fault.code);
 
   it('takes "constructor" for a name like any other', () => {
@@ -96,7 +108,10 @@ describe('hostile input', () => {
     expect(codes({ 'components/a.yaml': `component: A\nabout: ${'x'.repeat(20_000_000)}\n` })).toEqual(['file-too-large']);
   });
   it('tells a bomb of aliases without setting it off', () => {
-    const bomb = ['a: &a [x, x, x, x, x, x, x, x, x]', ...'bcdefghi'.split('').map((name, i) => `${name}: &${name} [${Array(9).fill(`*${'abcdefgh'[i]}`).join(', ')}]`)].join('\n');
+    const bomb = [
+      'a: &a [x, x, x, x, x, x, x, x, x]',
+      ...'bcdefghi'.split('').map((name, i) => `${name}: &${name} [${Array(9).fill(`*${'abcdefgh'[i]}`).join(', ')}]`),
+    ].join('\n');
     expect(new Set(codes({ 'components/a.yaml': bomb }))).toContain('yaml-alias');
   });
   it('tells duplicate keys', () => expect(codes({ 'components/a.yaml': 'component: A\ncomponent: B\n' })).toContain('yaml-duplicate-key'));

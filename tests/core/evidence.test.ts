@@ -1,11 +1,33 @@
 import { describe, expect, it } from 'vitest';
-import { type Finding, readCsvTrace, type RequirementFacts, rollUp, writeCsvTrace, writeJUnit, writeLedgerCsv } from '@/core';
-import { demoFiles } from '../support/project';
-import { checkProject, orderRun, performRun } from '@/core';
+import {
+  checkProject,
+  type Finding,
+  orderRun,
+  performRun,
+  type RequirementFacts,
+  readCsvTrace,
+  rollUp,
+  writeCsvTrace,
+  writeJUnit,
+  writeLedgerCsv,
+} from '@/core';
 import { judgeCsv } from '../outside/monitor/harness';
+import { demoFiles } from '../support/project';
 
-const facts = (criteria: string[], extra: Partial<RequirementFacts> = {}): RequirementFacts => ({ id: 'R', criteria: criteria.map((name) => ({ name, accepted: true, watched: true })), ...extra });
-const finding = (criterion: string, verdict: Finding['verdict'], extra: Partial<Finding> = {}): Finding => ({ requirement: 'R', criterion, run: 1, case: 'c', verdict, obligations: verdict === 'none' ? 0 : 1, ...extra });
+const facts = (criteria: string[], extra: Partial<RequirementFacts> = {}): RequirementFacts => ({
+  id: 'R',
+  criteria: criteria.map((name) => ({ name, accepted: true, watched: true })),
+  ...extra,
+});
+const finding = (criterion: string, verdict: Finding['verdict'], extra: Partial<Finding> = {}): Finding => ({
+  requirement: 'R',
+  criterion,
+  run: 1,
+  case: 'c',
+  verdict,
+  obligations: verdict === 'none' ? 0 : 1,
+  ...extra,
+});
 const state = (requirement: RequirementFacts, findings: Finding[], cases = 1) => {
   const [result] = rollUp([requirement], findings, cases);
   return [result?.state, result?.reason];
@@ -21,7 +43,13 @@ describe('roll-up', () => {
     ['only inconclusive', facts(['a']), [finding('a', 'inconclusive')], 'lacks evidence', 'inconclusive'],
     ['no criterion', facts([]), [], 'lacks evidence', 'not read yet'],
     ['verified otherwise', facts([], { verifyBy: 'inspection' }), [], 'lacks evidence', 'not tested: verified by inspection'],
-    ['a run that does not count gives no pass', facts(['a']), [finding('a', 'pass', { discounted: 'run "c" ended in an error' })], 'lacks evidence', 'run "c" ended in an error'],
+    [
+      'a run that does not count gives no pass',
+      facts(['a']),
+      [finding('a', 'pass', { discounted: 'run "c" ended in an error' })],
+      'lacks evidence',
+      'run "c" ended in an error',
+    ],
     ['but its breaks count', facts(['a']), [finding('a', 'fail', { discounted: 'x' })], 'fail', 'broken'],
   ] as const)('%s', (_, requirement, findings, wanted, reason) => expect(state(requirement, [...findings])).toEqual([wanted, reason]));
 
@@ -41,7 +69,8 @@ describe('files', () => {
     const read = readCsvTrace(csv);
     if ('problem' in read) throw new Error(read.problem);
     expect(read.trace.bases[0]).toEqual(trace.bases[0]);
-    for (const column of trace.columns.filter((one) => one.base === 0)) expect(read.trace.columns.find((one) => one.name === column.name)?.data).toEqual(column.data);
+    for (const column of trace.columns.filter((one) => one.base === 0))
+      expect(read.trace.columns.find((one) => one.name === column.name)?.data).toEqual(column.data);
     const rate = result.results.find((one) => one.requirement === 'TL-021')!;
     const again = judgeCsv(csv, 'always chamber.rate <= 14 mm/s');
     expect(again.obligations[0]?.margin?.value).toBe(rate.obligations[0]?.margin?.value);
@@ -58,7 +87,7 @@ describe('files', () => {
   it('disarms formulas in the ledger CSV and quotes commas', () => {
     const [result] = rollUp([facts(['a'])], [finding('a', 'pass')], 1);
     const csv = writeLedgerCsv([{ section: '=cmd', text: 'a, b', result: result! }]);
-    expect(csv).toContain("'=cmd,R,\"a, b\",pass");
+    expect(csv).toContain('\'=cmd,R,"a, b",pass');
   });
 });
 

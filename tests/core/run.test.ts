@@ -1,7 +1,8 @@
 import { describe, expect, it } from 'vitest';
 import { column, projectOf, runCase } from '../support/project';
 
-const loop = (rest: string, inputs = '', stop = '10 s'): string => `loop: l\ncomponents:\n${rest}\n${inputs ? `inputs:\n${inputs}\n` : ''}solver: { method: runge-kutta-4, step: 100 ms }\nstop: ${stop}\n`;
+const loop = (rest: string, inputs = '', stop = '10 s'): string =>
+  `loop: l\ncomponents:\n${rest}\n${inputs ? `inputs:\n${inputs}\n` : ''}solver: { method: runge-kutta-4, step: 100 ms }\nstop: ${stop}\n`;
 
 const follower = `
 component: Follower
@@ -112,19 +113,24 @@ behaviour:
   });
 
   it('a livelock ends the run with an error that names the chart', () => {
-    const text = 'component: Live\nbehaviour: { kind: chart, period: 1 s, regions: { r: { initial: A, states: { A: { go: [{ to: B, when: TRUE }] }, B: { go: [{ to: A, when: TRUE }] } } } } }\n';
-    const { result } = runCase(projectOf({ 'components/n.yaml': text, 'loops/l.yaml': loop('  n: { use: Live }'), 'cases/c.yaml': 'case: c\nloop: l\n' }));
+    const text =
+      'component: Live\nbehaviour: { kind: chart, period: 1 s, regions: { r: { initial: A, states: { A: { go: [{ to: B, when: TRUE }] }, B: { go: [{ to: A, when: TRUE }] } } } } }\n';
+    const { result } = runCase(
+      projectOf({ 'components/n.yaml': text, 'loops/l.yaml': loop('  n: { use: Live }'), 'cases/c.yaml': 'case: c\nloop: l\n' }),
+    );
     expect(result.verdict).toBe('error');
     expect(result.error?.message).toContain('livelock');
   });
 
   it('an event that ends within one hit is still seen by "enters"', () => {
-    const text = 'component: Brief\ninputs: { a: { type: BOOL } }\nbehaviour: { kind: chart, period: 1 s, regions: { r: { initial: A, states: { A: { go: [{ to: B, when: a AND NOT done }] }, B: { exit: "done := TRUE;", go: [{ to: A, when: TRUE }] } } } }, variables: { done: { type: BOOL } } }\n';
+    const text =
+      'component: Brief\ninputs: { a: { type: BOOL } }\nbehaviour: { kind: chart, period: 1 s, regions: { r: { initial: A, states: { A: { go: [{ to: B, when: a AND NOT done }] }, B: { exit: "done := TRUE;", go: [{ to: A, when: TRUE }] } } } }, variables: { done: { type: BOOL } } }\n';
     const project = projectOf({
       'components/n.yaml': text,
       'loops/l.yaml': loop('  n: { use: Brief }', '  a: { to: n.a }'),
       'cases/c.yaml': 'case: c\nloop: l\nstimuli: { a: [{ step: TRUE, at: 2 s }] }\n',
-      'requirements/r.yaml': 'section: s\nrequirements: [{ requirement: R1, text: t, criteria: [{ criterion: c, sentence: "when enters r.B, n.done", accepted: { by: t, on: "2026-11-01" } }] }]\n',
+      'requirements/r.yaml':
+        'section: s\nrequirements: [{ requirement: R1, text: t, criteria: [{ criterion: c, sentence: "when enters r.B, n.done", accepted: { by: t, on: "2026-11-01" } }] }]\n',
     });
     expect(runCase(project).result.results[0]).toMatchObject({ verdict: 'pass', obligations: [{ from: 2, outcome: 'met' }] });
   });
@@ -132,7 +138,8 @@ behaviour:
 
 describe('scripts and ranges', () => {
   it('waits until a condition comes true, and gives up in time', () => {
-    const script = (limit: number): string => `script:\n  - set: { u: 1 }\n  - wait: { until: "i.x >= 2.05", give_up_after: ${limit} s }\n  - set: { u: 0 }\n`;
+    const script = (limit: number): string =>
+      `script:\n  - set: { u: 1 }\n  - wait: { until: "i.x >= 2.05", give_up_after: ${limit} s }\n  - set: { u: 0 }\n`;
     const reached = runCase(world(script(8)));
     expect(reached.result.gaveUp).toBeUndefined();
     // The wait looks at every instant of the run: hits at whole seconds.
@@ -150,7 +157,9 @@ describe('scripts and ranges', () => {
 
   it('an infinite state ends the run with an error', () => {
     const text = 'component: Grow\nbehaviour: { kind: equations, states: { s: { start: 1 } }, derivatives: { s: "s * s * 100" } }\n';
-    const { result } = runCase(projectOf({ 'components/n.yaml': text, 'loops/l.yaml': loop('  n: { use: Grow }'), 'cases/c.yaml': 'case: c\nloop: l\n' }));
+    const { result } = runCase(
+      projectOf({ 'components/n.yaml': text, 'loops/l.yaml': loop('  n: { use: Grow }'), 'cases/c.yaml': 'case: c\nloop: l\n' }),
+    );
     expect(result.error?.message).toContain('n.s became');
   });
 

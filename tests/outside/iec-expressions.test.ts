@@ -87,7 +87,12 @@ describe('expressions of Structured Text', () => {
   });
 
   it('refuses what the standard does not allow, with place', () => {
-    const cases = { 'LREAL to INT': ['INT', '1.5'], 'BOOL to number': ['LREAL', 'TRUE'], 'number to BOOL': ['BOOL', '1'], 'ordered BOOL': ['BOOL', 'TRUE < FALSE'] };
+    const cases = {
+      'LREAL to INT': ['INT', '1.5'],
+      'BOOL to number': ['LREAL', 'TRUE'],
+      'number to BOOL': ['BOOL', '1'],
+      'ordered BOOL': ['BOOL', 'TRUE < FALSE'],
+    };
     for (const [type, expression] of Object.values(cases)) {
       const text = `component: E\noutputs: { out: { type: ${type} } }\nbehaviour:\n  kind: chart\n  period: 1 s\n  regions: { r: { initial: S, states: { S: { entry: "out := ${expression};" } } } }\n`;
       expect(projectOf({ 'components/e.yaml': text }).faults.map((fault) => fault.code)).toEqual(['type']);

@@ -15,25 +15,28 @@ interface Tableau {
 function conditions({ a, b, c }: Tableau, order: number): [sum: number, wanted: number][] {
   const sum = (f: (i: number) => number): number => b.reduce((total, weight, i) => total + weight * f(i), 0);
   const inner = (i: number, f: (j: number) => number): number => (a[i] ?? []).reduce((total, weight, j) => total + weight * f(j), 0);
-  const C = (power: number) => (i: number): number => c[i]! ** power;
+  const power =
+    (exponent: number) =>
+    (i: number): number =>
+      c[i]! ** exponent;
   const trees: [number, () => number, number][] = [
     [1, () => sum(() => 1), 1],
-    [2, () => sum(C(1)), 1 / 2],
-    [3, () => sum(C(2)), 1 / 3],
-    [3, () => sum((i) => inner(i, C(1))), 1 / 6],
-    [4, () => sum(C(3)), 1 / 4],
-    [4, () => sum((i) => c[i]! * inner(i, C(1))), 1 / 8],
-    [4, () => sum((i) => inner(i, C(2))), 1 / 12],
-    [4, () => sum((i) => inner(i, (j) => inner(j, C(1)))), 1 / 24],
-    [5, () => sum(C(4)), 1 / 5],
-    [5, () => sum((i) => c[i]! ** 2 * inner(i, C(1))), 1 / 10],
-    [5, () => sum((i) => inner(i, C(1)) ** 2), 1 / 20],
-    [5, () => sum((i) => c[i]! * inner(i, C(2))), 1 / 15],
-    [5, () => sum((i) => inner(i, C(3))), 1 / 20],
-    [5, () => sum((i) => c[i]! * inner(i, (j) => inner(j, C(1)))), 1 / 30],
-    [5, () => sum((i) => inner(i, (j) => c[j]! * inner(j, C(1)))), 1 / 40],
-    [5, () => sum((i) => inner(i, (j) => inner(j, C(2)))), 1 / 60],
-    [5, () => sum((i) => inner(i, (j) => inner(j, (k) => inner(k, C(1))))), 1 / 120],
+    [2, () => sum(power(1)), 1 / 2],
+    [3, () => sum(power(2)), 1 / 3],
+    [3, () => sum((i) => inner(i, power(1))), 1 / 6],
+    [4, () => sum(power(3)), 1 / 4],
+    [4, () => sum((i) => c[i]! * inner(i, power(1))), 1 / 8],
+    [4, () => sum((i) => inner(i, power(2))), 1 / 12],
+    [4, () => sum((i) => inner(i, (j) => inner(j, power(1)))), 1 / 24],
+    [5, () => sum(power(4)), 1 / 5],
+    [5, () => sum((i) => c[i]! ** 2 * inner(i, power(1))), 1 / 10],
+    [5, () => sum((i) => inner(i, power(1)) ** 2), 1 / 20],
+    [5, () => sum((i) => c[i]! * inner(i, power(2))), 1 / 15],
+    [5, () => sum((i) => inner(i, power(3))), 1 / 20],
+    [5, () => sum((i) => c[i]! * inner(i, (j) => inner(j, power(1)))), 1 / 30],
+    [5, () => sum((i) => inner(i, (j) => c[j]! * inner(j, power(1)))), 1 / 40],
+    [5, () => sum((i) => inner(i, (j) => inner(j, power(2)))), 1 / 60],
+    [5, () => sum((i) => inner(i, (j) => inner(j, (k) => inner(k, power(1))))), 1 / 120],
   ];
   return trees.filter(([of]) => of <= order).map(([, value, wanted]) => [value(), wanted]);
 }
@@ -45,7 +48,7 @@ describe('order conditions', () => {
     ['Dormand–Prince, embedded order 4', { ...dormandPrince, b: dormandPrince.lower }, 4],
   ] as const)('%s', (_, tableau, order) => {
     for (const [sum, wanted] of conditions(tableau, order)) expect(sum).toBeCloseTo(wanted, 13);
-    tableau.c.forEach((node, i) => expect((tableau.a[i] ?? []).reduce((x, y) => x + y, 0)).toBeCloseTo(node, 13));
+    for (const [i, node] of tableau.c.entries()) expect((tableau.a[i] ?? []).reduce((x, y) => x + y, 0)).toBeCloseTo(node, 13);
   });
 
   it('Runge–Kutta 4 converges with order 4 when the step is halved', () => {
@@ -58,10 +61,17 @@ describe('order conditions', () => {
   });
 
   it('dense output of Dormand–Prince is as good between steps as at their ends', () => {
-    const { trace } = runCase(alone(oscillator, 'Oscillator', '{ method: dormand-prince-54, step: 10 s, relative_tolerance: 1e-7, absolute_tolerance: 1e-9, record_every: 50 ms }', '8 s'));
+    const { trace } = runCase(
+      alone(
+        oscillator,
+        'Oscillator',
+        '{ method: dormand-prince-54, step: 10 s, relative_tolerance: 1e-7, absolute_tolerance: 1e-9, record_every: 50 ms }',
+        '8 s',
+      ),
+    );
     const { time, data } = column(trace, 'c.x');
     expect(time.length).toBeGreaterThan(160);
-    time.forEach((t, i) => expect(Math.abs(data[i]! - Math.cos(t))).toBeLessThan(2e-6));
+    for (const [i, t] of time.entries()) expect(Math.abs(data[i]! - Math.cos(t))).toBeLessThan(2e-6);
   });
 });
 
@@ -87,7 +97,14 @@ describe('non-stiff test problems', () => {
   it.each(problems)('%s', (_, right, start, wanted) => {
     const text = `component: Problem\noutputs: { out: { type: LREAL } }\nbehaviour:\n  kind: equations\n  states: { y: { start: ${start} } }\n  derivatives: { y: "${right}" }\n  outputs: { out: y }\n`;
     const error = (tolerance: number): number => {
-      const { trace } = runCase(alone(text, 'Problem', `{ method: dormand-prince-54, step: 20 s, relative_tolerance: ${tolerance}, absolute_tolerance: ${tolerance} }`, '20 s'));
+      const { trace } = runCase(
+        alone(
+          text,
+          'Problem',
+          `{ method: dormand-prince-54, step: 20 s, relative_tolerance: ${tolerance}, absolute_tolerance: ${tolerance} }`,
+          '20 s',
+        ),
+      );
       return Math.abs(column(trace, 'c.out').data.at(-1)! - wanted);
     };
     const [coarse, fine] = [error(1e-5), error(1e-9)];
@@ -103,7 +120,9 @@ describe('emptying of a tank through an orifice', () => {
     const [area, orifice, c, g] = [212.8, 0.84, 0.62, 9.81];
     const text = `component: Tank\noutputs: { level: { type: LREAL, unit: m } }\nbehaviour:\n  kind: equations\n  states: { h: { start: 2.9, unit: m } }\n  derivatives: { h: "-${c} * ${orifice} * SQRT(2 * ${g} * MAX(h, 0)) / ${area}" }\n  outputs: { level: h }\n`;
     const wanted = (2 * area * (Math.sqrt(2.9) - Math.sqrt(0.1))) / (c * orifice * Math.sqrt(2 * g));
-    const { trace } = runCase(alone(text, 'Tank', '{ method: dormand-prince-54, step: 1 s, relative_tolerance: 1e-9, absolute_tolerance: 1e-11 }', '400 s'));
+    const { trace } = runCase(
+      alone(text, 'Tank', '{ method: dormand-prince-54, step: 1 s, relative_tolerance: 1e-9, absolute_tolerance: 1e-11 }', '400 s'),
+    );
     const { time, data } = column(trace, 'c.level');
     const after = data.findIndex((h) => h <= 0.1);
     const [ta, tb, ha, hb] = [time[after - 1]!, time[after]!, data[after - 1]!, data[after]!];

@@ -14,7 +14,8 @@ export function projectOf(documents: Readonly<Record<string, string>>): CheckedP
 
 /** Runs the only (or the named) case; a faulty project is an error here. */
 export function runCase(project: CheckedProject, name?: string): { result: RunResult; trace: Trace } {
-  if (project.faults.length > 0) throw new Error(project.faults.map((fault) => `${fault.place.file}:${fault.place.line}:${fault.place.column} ${fault.message}`).join('\n'));
+  if (project.faults.length > 0)
+    throw new Error(project.faults.map((fault) => `${fault.place.file}:${fault.place.line}:${fault.place.column} ${fault.message}`).join('\n'));
   const test = project.cases.find((one) => name === undefined || one.experiment.case === name);
   if (!test) throw new Error(`no case ${name}`);
   return performRun(orderRun(project, test));

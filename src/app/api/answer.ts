@@ -26,6 +26,9 @@ export async function answer(handle: () => Promise<Response>): Promise<Response>
     return await handle();
   } catch (problem) {
     log.error({ problem: problem instanceof Error ? problem.stack : String(problem) }, 'request failed');
-    return Response.json({ error: 'The database did not answer, or the program met a mistake of its own. Try again; the log says more.' }, { status: 503 });
+    return Response.json(
+      { error: 'The database did not answer, or the program met a mistake of its own. Try again; the log says more.' },
+      { status: 503 },
+    );
   }
 }

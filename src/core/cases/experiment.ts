@@ -55,8 +55,18 @@ class Preparation {
   }
 
   private unknown(kind: string, name: string, known: readonly string[], place: Place): void {
-    const near = nearestName(name, known) ?? nearestName(name, known.map((one) => one.split('.').at(-1) ?? one));
-    this.faults.add('unknown-name', place, `There is no ${kind} "${name}" in the loop ${this.loop.plan.loop}.`, near ? `Did you mean "${near}"?` : `Known are: ${known.slice(0, 12).join(', ') || 'none'}.`);
+    const near =
+      nearestName(name, known) ??
+      nearestName(
+        name,
+        known.map((one) => one.split('.').at(-1) ?? one),
+      );
+    this.faults.add(
+      'unknown-name',
+      place,
+      `There is no ${kind} "${name}" in the loop ${this.loop.plan.loop}.`,
+      near ? `Did you mean "${near}"?` : `Known are: ${known.slice(0, 12).join(', ') || 'none'}.`,
+    );
   }
 
   private input(name: string, place: Place): { index: number; read: (value: Value, at: Place) => number | undefined } | undefined {
@@ -64,7 +74,12 @@ class Preparation {
     const entry = catalogue.findEntry(name, ['input']);
     const index = plan.inputs.findIndex((input) => input.slot === entry?.slot);
     if (!entry || index < 0) {
-      this.unknown('free input', name, plan.inputs.map((input) => input.name), place);
+      this.unknown(
+        'free input',
+        name,
+        plan.inputs.map((input) => input.name),
+        place,
+      );
       return undefined;
     }
     return { index, read: (value, at) => readValue(value, entry, at, this.faults) };
@@ -85,13 +100,25 @@ class Preparation {
     let value = this.loop.plan.slots[this.loop.plan.inputs[input.index]?.slot ?? 0]?.start ?? 0;
     let last = 0;
     const inOrder = (ns: number, index: number): void => {
-      if (ns < last) this.faults.add('time', this.place('stimuli', name, index), `This begins at ${ns / 1e9} s, before the one above has ended (${last / 1e9} s).`, 'Put the stimuli of one input in order of time.');
+      if (ns < last)
+        this.faults.add(
+          'time',
+          this.place('stimuli', name, index),
+          `This begins at ${ns / 1e9} s, before the one above has ended (${last / 1e9} s).`,
+          'Put the stimuli of one input in order of time.',
+        );
       last = Math.max(last, ns);
     };
     points.forEach((point, index) => {
       const path = ['stimuli', name, index];
       if ('hold' in point) {
-        if (index > 0) this.faults.add('time', this.place(...path), '"hold" gives the value at the start and comes first.', 'Use { step: value, at: time } for a later change.');
+        if (index > 0)
+          this.faults.add(
+            'time',
+            this.place(...path),
+            '"hold" gives the value at the start and comes first.',
+            'Use { step: value, at: time } for a later change.',
+          );
         value = input.read(point.hold, this.place(...path, 'hold')) ?? value;
         changes.push({ atNs: 0, input: input.index, value, slope: 0 });
       } else if ('step' in point) {
@@ -103,10 +130,12 @@ class Preparation {
         const from = readTime(point.from, this.place(...path, 'from'), this.faults) ?? 0;
         const until = readTime(point.until, this.place(...path, 'until'), this.faults) ?? from + 1;
         inOrder(from, index);
-        if (until <= from) this.faults.add('time', this.place(...path, 'until'), 'A ramp must end after it begins.', 'Give it a later end, or use a step.');
+        if (until <= from)
+          this.faults.add('time', this.place(...path, 'until'), 'A ramp must end after it begins.', 'Give it a later end, or use a step.');
         inOrder(until, index);
         const end = input.read(point.ramp, this.place(...path, 'ramp')) ?? value;
-        if (this.loop.plan.inputs[input.index]?.slope === undefined) this.faults.add('type', this.place(...path), `${name} is not REAL or LREAL; it cannot ramp.`, 'Use steps.');
+        if (this.loop.plan.inputs[input.index]?.slope === undefined)
+          this.faults.add('type', this.place(...path), `${name} is not REAL or LREAL; it cannot ramp.`, 'Use steps.');
         changes.push({ atNs: from, input: input.index, value, slope: (end - value) / ((until - from) / 1e9) });
         changes.push({ atNs: until, input: input.index, value: end, slope: 0 });
         value = end;
@@ -138,7 +167,9 @@ class Preparation {
     const { catalogue } = this.loop;
     const formula = new FormulaText(this.test.document, path, text, this.faults);
     const expression = formula.expression();
-    const node = expression && typeExpression(expression, 'BOOL', formula, { find: (name) => catalogue.find(name), names: () => catalogue.names(), site: () => 0 });
+    const node =
+      expression &&
+      typeExpression(expression, 'BOOL', formula, { find: (name) => catalogue.find(name), names: () => catalogue.names(), site: () => 0 });
     return node ? this.conditions.push(node) - 1 : undefined;
   }
 }

@@ -135,7 +135,12 @@ class Compiler {
     const node = typeExpression(of, undefined, this.formula, this.scope);
     if (!node) return undefined;
     if (node.k === 'slot' && node.type !== 'LREAL' && node.type !== 'REAL') return { k: 'changes', slot: node.slot };
-    this.formula.fault('type', of.span, 'Only a BOOL, a whole number or a chart region changes at an instant.', 'For a quantity write: x crosses v upward.');
+    this.formula.fault(
+      'type',
+      of.span,
+      'Only a BOOL, a whole number or a chart region changes at an instant.',
+      'For a quantity write: x crosses v upward.',
+    );
     return undefined;
   }
 }

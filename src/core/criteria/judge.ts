@@ -199,7 +199,13 @@ class Judge {
     const scaled = (value: number, atLeast = false): Margin => ({ value: clean(value), unit: 's', measure: value, ...(atLeast ? { atLeast } : {}) });
     if (inTime) return { from, until: deadline, outcome: 'met', at: came, margin: scaled(deadline - came) };
     if (end < deadline) return { from, until: deadline, outcome: 'open', at: end };
-    return { from, until: deadline, outcome: 'broken', at: deadline, margin: came === undefined ? scaled(deadline - end, true) : scaled(deadline - came) };
+    return {
+      from,
+      until: deadline,
+      outcome: 'broken',
+      at: deadline,
+      margin: came === undefined ? scaled(deadline - end, true) : scaled(deadline - came),
+    };
   }
 
   /** `for D`: on [from, from + D). */

@@ -9,7 +9,9 @@ function spaceNode(condition: Condition, atoms: readonly Atom[]): Node {
     case 'atom': {
       const atom = atoms[condition.atom] as Atom;
       if (atom.k === 'bound') {
-        return atom.scale === 1 ? atom.distance : { k: 'arithmetic', type: 'LREAL', operator: '/', a: atom.distance, b: { k: 'const', type: 'LREAL', value: atom.scale }, site: 0 };
+        return atom.scale === 1
+          ? atom.distance
+          : { k: 'arithmetic', type: 'LREAL', operator: '/', a: atom.distance, b: { k: 'const', type: 'LREAL', value: atom.scale }, site: 0 };
       }
       const infinite = (value: number): Node => ({ k: 'const', type: 'LREAL', value });
       return { k: 'select', type: 'LREAL', condition: atom.value, yes: infinite(Number.POSITIVE_INFINITY), no: infinite(Number.NEGATIVE_INFINITY) };
@@ -18,12 +20,22 @@ function spaceNode(condition: Condition, atoms: readonly Atom[]): Node {
       return { k: 'negate', type: 'LREAL', a: spaceNode(condition.a, atoms), site: 0 };
     case 'and':
     case 'or':
-      return { k: 'call', type: 'LREAL', fn: condition.k === 'and' ? 'MIN' : 'MAX', operands: [spaceNode(condition.a, atoms), spaceNode(condition.b, atoms)], site: 0 };
+      return {
+        k: 'call',
+        type: 'LREAL',
+        fn: condition.k === 'and' ? 'MIN' : 'MAX',
+        operands: [spaceNode(condition.a, atoms), spaceNode(condition.b, atoms)],
+        site: 0,
+      };
   }
 }
 
 function atomsOf(condition: Condition): number[] {
-  return condition.k === 'atom' ? [condition.atom] : condition.k === 'not' ? atomsOf(condition.a) : [...atomsOf(condition.a), ...atomsOf(condition.b)];
+  return condition.k === 'atom'
+    ? [condition.atom]
+    : condition.k === 'not'
+      ? atomsOf(condition.a)
+      : [...atomsOf(condition.a), ...atomsOf(condition.b)];
 }
 
 /**

@@ -177,7 +177,9 @@ class LeastSink {
   /** A cell that bends or is cut by the window: look at the cut ends and at every bend between them. */
   piece(start: number, end: number, a: number, b: number): void {
     const [low, high] = [(a - start) / (end - start), (b - start) / (end - start)];
-    const bends = bend(this.code, this.reach).map((one) => one.share).filter((share) => share > low && share < high);
+    const bends = bend(this.code, this.reach)
+      .map((one) => one.share)
+      .filter((share) => share > low && share < high);
     for (const share of [low, ...bends, high]) {
       const vector = between(this.reach, share);
       const d = this.code.value(this.reach.K, vector);
@@ -265,7 +267,11 @@ function emitScan(node: Node, isTruth: boolean, layout: readonly Layout[], const
     const missing = layout.map((_, i) => `${name(i)}!==${name(i)}`).join('||') || 'false';
     return `((${missing})?NaN:(${text})-0.5)`;
   };
-  const at = (prefix: string): string => quantity(named(layout, constants, (i) => `${prefix}${i}`), (i) => `${prefix}${i}`);
+  const at = (prefix: string): string =>
+    quantity(
+      named(layout, constants, (i) => `${prefix}${i}`),
+      (i) => `${prefix}${i}`,
+    );
   const anyStraight = layout.some((one) => one.straight);
   const bends = anyStraight ? bendsOf(node) : [];
   const sampled = [...new Set(layout.map((one) => one.base).filter((base) => base >= 0))];
@@ -275,7 +281,11 @@ function emitScan(node: Node, isTruth: boolean, layout: readonly Layout[], const
   const forward = sampled.map((base) => `while(p${base}+1<B[${base}].length&&B[${base}][p${base}+1]<=t)p${base}++;`).join('');
   const store = each((_, i) => `X[${i}]=r${i};Y[${i}]=l${i};`);
   const bent = bends.map((one) => {
-    const sign = (prefix: string): string => emitExpression(one, named(layout, constants, (i) => `${prefix}${i}`));
+    const sign = (prefix: string): string =>
+      emitExpression(
+        one,
+        named(layout, constants, (i) => `${prefix}${i}`),
+      );
     return `(${sign('r')})*(${sign('l')})<0`;
   });
   const locals = [...layout.flatMap((_, i) => [`C${i}=C[${i}]`, `l${i}=0`, `r${i}=0`]), ...sampled.map((base) => `p${base}=-1`)];

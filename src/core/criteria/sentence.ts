@@ -17,7 +17,21 @@ export type SentenceEvent =
   | { readonly k: 'enters' | 'leaves'; readonly of: Expression };
 
 const stops = new Set([
-  'always', 'never', 'while', 'when', 'within', 'for', 'rises', 'falls', 'becomes', 'changes', 'crosses', 'enters', 'leaves', 'then', 'in',
+  'always',
+  'never',
+  'while',
+  'when',
+  'within',
+  'for',
+  'rises',
+  'falls',
+  'becomes',
+  'changes',
+  'crosses',
+  'enters',
+  'leaves',
+  'then',
+  'in',
 ]);
 const dialect: Dialect = { stops, after: new Set(['upward', 'downward']), sentence: true, isUnit: (text) => findUnit(text) !== undefined };
 
@@ -28,7 +42,8 @@ export function parseSentence(text: string): { sentence?: Sentence; faults: Text
   const parser = new Parser(text, dialect);
   const sentence = parser.attempt(() => {
     const found = readSentence(parser);
-    if (parser.next.kind !== 'end') parser.fail(`${describe(parser.next)} cannot follow here.`, `Remove it, or join conditions with AND and OR. ${shapes}`);
+    if (parser.next.kind !== 'end')
+      parser.fail(`${describe(parser.next)} cannot follow here.`, `Remove it, or join conditions with AND and OR. ${shapes}`);
     return found;
   });
   return { ...(sentence && parser.faults.length === 0 ? { sentence } : {}), faults: parser.faults };
@@ -84,9 +99,11 @@ function readTiming(parser: Parser): SentenceTiming {
     const start = parser.next;
     const duration = start.kind === 'number' || start.kind === 'time' ? parser.expression() : undefined;
     const seconds = duration ? toSeconds(duration) : undefined;
-    if (!duration || seconds === undefined) parser.fail(`A time is missing after "${k}".`, `Write a number with a unit of time: ${k} 2 s`, 'time', start.span);
+    if (!duration || seconds === undefined)
+      parser.fail(`A time is missing after "${k}".`, `Write a number with a unit of time: ${k} 2 s`, 'time', start.span);
     const nanoseconds = seconds * 1e9;
-    if (Math.abs(nanoseconds - Math.round(nanoseconds)) > 1e-6 * Math.max(1, nanoseconds * 1e-9)) parser.fail('A time is a whole number of nanoseconds.', 'Round it.', 'time', start.span);
+    if (Math.abs(nanoseconds - Math.round(nanoseconds)) > 1e-6 * Math.max(1, nanoseconds * 1e-9))
+      parser.fail('A time is a whole number of nanoseconds.', 'Round it.', 'time', start.span);
     parser.takeIf(',');
     return { k, seconds: Math.round(nanoseconds) / 1e9, span: { from: word.span.from, until: duration.span.until } };
   }
@@ -103,7 +120,8 @@ function toSeconds(duration: Expression): number | undefined {
 /** The exact meaning in signal temporal logic; ↑ marks an event, ⁻ a value just before it. */
 export function printStl(sentence: Sentence): string {
   const text = (expression: Expression): string => printExpression(expression);
-  const inner = (expression: Expression): string => (expression.kind === 'binary' || expression.kind === 'near' ? `(${text(expression)})` : text(expression));
+  const inner = (expression: Expression): string =>
+    expression.kind === 'binary' || expression.kind === 'near' ? `(${text(expression)})` : text(expression);
   switch (sentence.k) {
     case 'always':
       return `G ${inner(sentence.holds)}`;
@@ -115,7 +133,10 @@ export function printStl(sentence: Sentence): string {
       const event = printEvent(sentence.event, inner);
       const trigger = sentence.during ? `${event} ∧ ${inner(sentence.during)}⁻` : event;
       const { timing } = sentence;
-      const owed = timing.k === 'at once' ? inner(sentence.holds) : `${timing.k === 'within' ? `F[0,${timing.seconds}]` : `G[0,${timing.seconds})`} ${inner(sentence.holds)}`;
+      const owed =
+        timing.k === 'at once'
+          ? inner(sentence.holds)
+          : `${timing.k === 'within' ? `F[0,${timing.seconds}]` : `G[0,${timing.seconds})`} ${inner(sentence.holds)}`;
       return `G (${trigger} → ${owed})`;
     }
   }

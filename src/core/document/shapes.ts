@@ -7,7 +7,9 @@ import { isIdentifier } from '../language';
  */
 
 const text = Joi.string().max(100_000);
-const name = Joi.string().custom((value: string, helpers) => (isIdentifier(value) ? value : helpers.error('name'))).messages({ name: '"{#value}" is not a name' });
+const name = Joi.string()
+  .custom((value: string, helpers) => (isIdentifier(value) ? value : helpers.error('name')))
+  .messages({ name: '"{#value}" is not a name' });
 const scalar = Joi.alternatives(Joi.number(), Joi.boolean(), Joi.string());
 const formula = Joi.alternatives(Joi.string().max(1_000_000), Joi.number(), Joi.boolean());
 const duration = Joi.alternatives(Joi.string(), Joi.number());
@@ -30,7 +32,10 @@ const state = Joi.object({
   initial: name,
   states: Joi.link('#statesShape'),
   regions: Joi.link('#regionsShape'),
-}).oxor('states', 'regions').with('states', 'initial').id('stateShape');
+})
+  .oxor('states', 'regions')
+  .with('states', 'initial')
+  .id('stateShape');
 const states = named(Joi.link('#stateShape')).min(1).id('statesShape');
 const region = Joi.object({ about: text, initial: name.required(), states: Joi.link('#statesShape').required() }).id('regionShape');
 const regions = named(Joi.link('#regionShape')).min(1).id('regionsShape');
@@ -57,13 +62,27 @@ export const componentShape = Joi.object({
   inputs: named(port.keys({ type: type.required() })),
   outputs: named(port.keys({ type: type.required(), start: scalar })),
   parameters: named(parameter),
-  behaviour: Joi.alternatives().conditional('.kind', { switch: [{ is: 'equations', then: equations }, { is: 'chart', then: chart }], otherwise: Joi.object({ kind: Joi.valid('equations', 'chart').required() }).unknown() }).required(),
-}).shared(state).shared(states).shared(region).shared(regions);
+  behaviour: Joi.alternatives()
+    .conditional('.kind', {
+      switch: [
+        { is: 'equations', then: equations },
+        { is: 'chart', then: chart },
+      ],
+      otherwise: Joi.object({ kind: Joi.valid('equations', 'chart').required() }).unknown(),
+    })
+    .required(),
+})
+  .shared(state)
+  .shared(states)
+  .shared(region)
+  .shared(regions);
 
 export const loopShape = Joi.object({
   loop: name.required(),
   about: text,
-  components: named(Joi.object({ use: name.required(), parameters: named(scalar) })).min(1).required(),
+  components: named(Joi.object({ use: name.required(), parameters: named(scalar) }))
+    .min(1)
+    .required(),
   wires: Joi.array().items(Joi.object({ from: text.required(), to: Joi.alternatives(text, Joi.array().items(text)).required() })),
   inputs: named(Joi.object({ to: Joi.alternatives(text, Joi.array().items(text).min(1)).required(), start: scalar, about: text })),
   unused: Joi.array().items(text),
@@ -79,23 +98,25 @@ export const loopShape = Joi.object({
 
 export const requirementsShape = Joi.object({
   section: text.required(),
-  requirements: Joi.array().required().items(
-    Joi.object({
-      requirement: Joi.string().max(100).required(),
-      text: text.required(),
-      source: text,
-      level: Joi.alternatives(text, Joi.number()),
-      verify_by: Joi.valid('test', 'analysis', 'inspection', 'demonstration'),
-      note: text,
-      criteria: Joi.array().items(
-        Joi.object({
-          criterion: text.required(),
-          sentence: text.required(),
-          accepted: Joi.object({ by: text.required(), on: Joi.alternatives(text, Joi.date()).required() }),
-        }),
-      ),
-    }),
-  ),
+  requirements: Joi.array()
+    .required()
+    .items(
+      Joi.object({
+        requirement: Joi.string().max(100).required(),
+        text: text.required(),
+        source: text,
+        level: Joi.alternatives(text, Joi.number()),
+        verify_by: Joi.valid('test', 'analysis', 'inspection', 'demonstration'),
+        note: text,
+        criteria: Joi.array().items(
+          Joi.object({
+            criterion: text.required(),
+            sentence: text.required(),
+            accepted: Joi.object({ by: text.required(), on: Joi.alternatives(text, Joi.date()).required() }),
+          }),
+        ),
+      }),
+    ),
 });
 
 const breakpoint = Joi.alternatives(
@@ -114,7 +135,10 @@ export const caseShape = Joi.object({
   about: text,
   loop: name.required(),
   stop: duration,
-  seed: Joi.number().integer().min(0).max(2 ** 32 - 1),
+  seed: Joi.number()
+    .integer()
+    .min(0)
+    .max(2 ** 32 - 1),
   parameters: Joi.object().pattern(text, scalar),
   initial: Joi.object().pattern(text, scalar),
   stimuli: Joi.object().pattern(text, Joi.array().items(breakpoint).min(1)),

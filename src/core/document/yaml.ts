@@ -27,7 +27,12 @@ export interface ReadDocument {
 export function readYaml(file: string, text: string, faults: Faults): ReadDocument | undefined {
   const start = { file, line: 1, column: 1 };
   if (text.length > largestDocument) {
-    faults.add('file-too-large', start, `The file has ${text.length} characters; at most ${largestDocument} are read.`, 'Split the document, or keep recorded data in CSV files.');
+    faults.add(
+      'file-too-large',
+      start,
+      `The file has ${text.length} characters; at most ${largestDocument} are read.`,
+      'Split the document, or keep recorded data in CSV files.',
+    );
     return undefined;
   }
   const lines = new LineCounter();
@@ -75,7 +80,12 @@ function refusedForms(document: Document.Parsed, placeAt: (offset: number) => Pl
     },
     Node(_, node) {
       if (!isAlias(node) && node.anchor) {
-        faults.add('yaml-alias', placeAt(node.range?.[0] ?? 0), 'Anchors (&name) are not read.', 'Remove the anchor and write the value out where it is used.');
+        faults.add(
+          'yaml-alias',
+          placeAt(node.range?.[0] ?? 0),
+          'Anchors (&name) are not read.',
+          'Remove the anchor and write the value out where it is used.',
+        );
       }
     },
     Pair(_, pair: Pair) {
@@ -93,7 +103,12 @@ function toPlain(node: unknown): unknown {
     const result: Record<string, unknown> = {};
     for (const pair of node.items) {
       if (!isScalar(pair.key) || String(pair.key.value) === '__proto__') continue;
-      Object.defineProperty(result, String((pair.key as Scalar).value), { value: toPlain(pair.value), enumerable: true, writable: true, configurable: true });
+      Object.defineProperty(result, String((pair.key as Scalar).value), {
+        value: toPlain(pair.value),
+        enumerable: true,
+        writable: true,
+        configurable: true,
+      });
     }
     return result;
   }

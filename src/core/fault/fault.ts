@@ -49,7 +49,12 @@ export class Faults {
   add(code: FaultCode, place: Place, message: string, mend: string): void {
     // A component used twice is read twice; its faults are told once.
     const known = this.list.some(
-      (one) => one.code === code && one.message === message && one.place.file === place.file && one.place.line === place.line && one.place.column === place.column,
+      (one) =>
+        one.code === code &&
+        one.message === message &&
+        one.place.file === place.file &&
+        one.place.line === place.line &&
+        one.place.column === place.column,
     );
     if (!known) this.list.push({ code, place, message, mend });
   }
@@ -61,10 +66,7 @@ export class Faults {
   /** All faults in order of file, line and column. */
   all(): Fault[] {
     return [...this.list].sort(
-      (a, b) =>
-        a.place.file.localeCompare(b.place.file, 'en') ||
-        a.place.line - b.place.line ||
-        a.place.column - b.place.column,
+      (a, b) => a.place.file.localeCompare(b.place.file, 'en') || a.place.line - b.place.line || a.place.column - b.place.column,
     );
   }
 }

@@ -88,7 +88,8 @@ function readColumns(head: readonly string[], body: readonly string[][], time: F
     const data = new Float64Array(cells.length);
     for (const [row, text] of cells.entries()) {
       const value = text === '' || /^nan$/i.test(text) ? Number.NaN : bool ? Number(/^true$/i.test(text)) : Number(text);
-      if (text !== '' && !/^nan$/i.test(text) && Number.isNaN(value)) return { problem: `"${text}" in column "${name}" is not a number`, line: row + 2 };
+      if (text !== '' && !/^nan$/i.test(text) && Number.isNaN(value))
+        return { problem: `"${text}" in column "${name}" is not a number`, line: row + 2 };
       data[row] = value;
     }
     const type = bool ? 'BOOL' : 'LREAL';

@@ -2,4 +2,4 @@ export type { BinaryOperator, Comparison, Expression, LogicOperator, Span, State
 export { printDuration, readDuration } from './duration';
 export { isIdentifier, nameKey, nearestName } from './names';
 export { type Dialect, describe, Parser, parseExpression, parseStatements } from './parser';
-export { printExpression, printStatements } from './printer';
+export { printExpression } from './printer';

@@ -201,10 +201,7 @@ export class Parser {
       }
       if (!reserved.has(word) && !this.dialect.stops.has(word)) return this.nameOrCall();
     }
-    return this.fail(
-      `A value is missing before ${describe(token)}.`,
-      'Put a signal, a number, TRUE, FALSE or a function call here.',
-    );
+    return this.fail(`A value is missing before ${describe(token)}.`, 'Put a signal, a number, TRUE, FALSE or a function call here.');
   }
 
   private number(): Expression {

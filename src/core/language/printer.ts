@@ -1,8 +1,22 @@
-import type { BinaryOperator, Expression, Statement } from './ast';
+import type { BinaryOperator, Expression } from './ast';
 import { printDuration } from './duration';
 
 const binding: Readonly<Record<BinaryOperator, number>> = {
-  OR: 1, XOR: 2, AND: 3, '=': 4, '<>': 4, '<': 5, '>': 5, '<=': 5, '>=': 5, '+': 6, '-': 6, '*': 7, '/': 7, MOD: 7, '**': 8,
+  OR: 1,
+  XOR: 2,
+  AND: 3,
+  '=': 4,
+  '<>': 4,
+  '<': 5,
+  '>': 5,
+  '<=': 5,
+  '>=': 5,
+  '+': 6,
+  '-': 6,
+  '*': 7,
+  '/': 7,
+  MOD: 7,
+  '**': 8,
 };
 const unaryBinding = 9;
 
@@ -26,9 +40,17 @@ export function printExpression(expression: Expression, outer = 0): string {
       return enclose(`${printExpression(expression.left, own)} ${expression.operator} ${printExpression(expression.right, own + 1)}`, own, outer);
     }
     case 'between':
-      return enclose(`${printExpression(expression.operand, unaryBinding)} in [${printExpression(expression.low)}, ${printExpression(expression.high)}]`, unaryBinding, outer);
+      return enclose(
+        `${printExpression(expression.operand, unaryBinding)} in [${printExpression(expression.low)}, ${printExpression(expression.high)}]`,
+        unaryBinding,
+        outer,
+      );
     case 'near':
-      return enclose(`${printExpression(expression.operand, 5)} = ${printExpression(expression.target, 5)} ± ${printExpression(expression.tolerance, 5)}`, 4, outer);
+      return enclose(
+        `${printExpression(expression.operand, 5)} = ${printExpression(expression.target, 5)} ± ${printExpression(expression.tolerance, 5)}`,
+        4,
+        outer,
+      );
   }
 }
 
@@ -39,20 +61,4 @@ function enclose(text: string, own: number, outer: number): string {
 function printNumber(value: number, whole: boolean): string {
   const text = String(value);
   return whole || /[.e]/.test(text) ? text.replace(/^(\d+)e/, '$1.0e') : `${text}.0`;
-}
-
-/** Prints statements as Structured Text, two blanks a level. */
-export function printStatements(statements: readonly Statement[], indent = ''): string {
-  return statements.map((statement) => printStatement(statement, indent)).join('\n');
-}
-
-function printStatement(statement: Statement, indent: string): string {
-  if (statement.kind === 'assign') return `${indent}${statement.target} := ${printExpression(statement.value)};`;
-  const inner = `${indent}  `;
-  const branches = statement.branches.map(
-    ({ condition, body }, index) =>
-      `${indent}${index === 0 ? 'IF' : 'ELSIF'} ${printExpression(condition)} THEN\n${printStatements(body, inner)}`,
-  );
-  const otherwise = statement.otherwise.length > 0 ? [`${indent}ELSE\n${printStatements(statement.otherwise, inner)}`] : [];
-  return [...branches, ...otherwise, `${indent}END_IF;`].join('\n');
 }

@@ -1,8 +1,8 @@
 import type { Faults } from '../fault';
 import { nameKey, nearestName, type Statement } from '../language';
 import type { Node, SlotNumber, Work } from '../plan';
-import { type ChartRegion, type ChartState, type ChartTransition, lowerChart } from './chartLowering';
 import type { PlanBuilder } from './builder';
+import { type ChartRegion, type ChartState, type ChartTransition, lowerChart } from './chartLowering';
 import { faceNames, scopeOf } from './equations';
 import { Formula } from './formula';
 import { type Instance, slotNode } from './instance';
@@ -77,7 +77,13 @@ class ChartReader {
     return Object.entries(raws).map(([name, raw]) => this.region([...path, name], name, raw.initial, raw.states, parent));
   }
 
-  private region(path: string[], name: string, initial: string, raws: Readonly<Record<string, RawState>>, parent: ChartState | undefined): ChartRegion {
+  private region(
+    path: string[],
+    name: string,
+    initial: string,
+    raws: Readonly<Record<string, RawState>>,
+    parent: ChartState | undefined,
+  ): ChartRegion {
     const { builder, instance } = this;
     const names = [...(parent?.names ?? []), ...(name ? [name] : [])];
     const fullName = [instance.name, ...names].join('.');
@@ -90,7 +96,12 @@ class ChartReader {
     for (const [stateName, raw] of Object.entries(raws)) {
       const statePath = [...statesPath, stateName];
       if (region.states.some((state) => nameKey(state.names.at(-1) ?? '') === nameKey(stateName))) {
-        this.faults.add('duplicate-name', document.keyPlace(statePath), `The state "${stateName}" stands twice in its region.`, 'Rename one of the two.');
+        this.faults.add(
+          'duplicate-name',
+          document.keyPlace(statePath),
+          `The state "${stateName}" stands twice in its region.`,
+          'Rename one of the two.',
+        );
       }
       const state: ChartState = {
         names: [...names, stateName],
@@ -117,12 +128,19 @@ class ChartReader {
       this.faults.add('unknown-name', place, `The initial state "${initial}" is not in this region.`, this.suggestState(initial));
     }
     region.initial = Math.max(0, found);
-    builder.parts.regions.push({ slot, name: fullName, states: region.states.map((state) => ({ name: state.names.at(-1) ?? '', mark: state.mark })) });
+    builder.parts.regions.push({
+      slot,
+      name: fullName,
+      states: region.states.map((state) => ({ name: state.names.at(-1) ?? '', mark: state.mark })),
+    });
     return region;
   }
 
   private suggestState(name: string): string {
-    const near = nearestName(name, this.allStates.map((state) => state.names.at(-1) ?? ''));
+    const near = nearestName(
+      name,
+      this.allStates.map((state) => state.names.at(-1) ?? ''),
+    );
     return near ? `Did you mean "${near}"?` : 'Name one of its states.';
   }
 
@@ -162,19 +180,25 @@ class ChartReader {
   private work(statements: readonly Statement[], formula: Formula): Work[] {
     return statements.flatMap((statement): Work[] => {
       if (statement.kind === 'if') {
-        return statement.branches.reduceRight<Work[]>((no, { condition, body }) => {
-          const node = typeExpression(condition, 'BOOL', formula, this.scope);
-          const yes = this.work(body, formula);
-          return node ? [{ k: 'if', condition: node, yes, no }] : [];
-        }, this.work(statement.otherwise, formula));
+        return statement.branches.reduceRight<Work[]>(
+          (no, { condition, body }) => {
+            const node = typeExpression(condition, 'BOOL', formula, this.scope);
+            const yes = this.work(body, formula);
+            return node ? [{ k: 'if', condition: node, yes, no }] : [];
+          },
+          this.work(statement.otherwise, formula),
+        );
       }
       const slot = this.writable.get(nameKey(statement.target));
       if (slot === undefined) {
         const near = nearestName(statement.target, this.writable.keys());
         const known = this.names.has(nameKey(statement.target));
-        formula.fault(known ? 'type' : 'unknown-name', statement.targetSpan,
+        formula.fault(
+          known ? 'type' : 'unknown-name',
+          statement.targetSpan,
           known ? `"${statement.target}" can only be read here.` : `There is no "${statement.target}" to write to.`,
-          near && !known ? `Did you mean "${near}"?` : 'Assign to an output or a variable of this component.');
+          near && !known ? `Did you mean "${near}"?` : 'Assign to an output or a variable of this component.',
+        );
         return [];
       }
       const value = typeExpression(statement.value, this.builder.slots[slot]?.type, formula, this.scope);
@@ -210,7 +234,12 @@ class ChartReader {
     }
     const domain = commonRegion(source, state);
     if (!domain) {
-      this.faults.add('type', place, `"${name}" lies in another parallel region.`, 'Go to a state of the same region; let the other region react with a guard of its own.');
+      this.faults.add(
+        'type',
+        place,
+        `"${name}" lies in another parallel region.`,
+        'Go to a state of the same region; let the other region react with a guard of its own.',
+      );
       return undefined;
     }
     return { state, domain };
@@ -247,7 +276,14 @@ class ChartReader {
     const duration = this.durationNode(after, path, site);
     if (!duration) return undefined;
     state.timed = true;
-    const hits: Node = { k: 'arithmetic', type: 'LREAL', operator: '-', a: { k: 'hit', type: 'LREAL' }, b: { k: 'slot', type: 'LREAL', slot: state.since }, site };
+    const hits: Node = {
+      k: 'arithmetic',
+      type: 'LREAL',
+      operator: '-',
+      a: { k: 'hit', type: 'LREAL' },
+      b: { k: 'slot', type: 'LREAL', slot: state.since },
+      site,
+    };
     const a: Node = { k: 'arithmetic', type: 'LREAL', operator: '*', a: hits, b: { k: 'const', type: 'LREAL', value: periodNs }, site };
     return { k: 'compare', type: 'BOOL', operator: '>=', a, b: duration };
   }
@@ -262,7 +298,12 @@ class ChartReader {
     if (!node) return undefined;
     if (node.type === 'TIME') return node;
     if (node.k === 'const' || node.type === 'BOOL') {
-      this.faults.add('time', document.place(path), `"${String(after)}" is not a duration.`, 'Write a duration such as 5 s, or a parameter in seconds.');
+      this.faults.add(
+        'time',
+        document.place(path),
+        `"${String(after)}" is not a duration.`,
+        'Write a duration such as 5 s, or a parameter in seconds.',
+      );
       return undefined;
     }
     const a: Node = { k: 'arithmetic', type: 'LREAL', operator: '*', a: node, b: { k: 'const', type: 'LREAL', value: 1e9 }, site };
@@ -279,14 +320,25 @@ class ChartReader {
     for (const state of this.allStates) {
       const initial = state.region.states[state.region.initial] === state;
       if (!initial && !targets.has(state)) {
-        this.faults.add('unreachable-state', this.instance.component.document.keyPlace(state.path), `No transition leads to the state "${state.names.join('.')}".`, 'Add a transition to it, or remove it.');
+        this.faults.add(
+          'unreachable-state',
+          this.instance.component.document.keyPlace(state.path),
+          `No transition leads to the state "${state.names.join('.')}".`,
+          'Add a transition to it, or remove it.',
+        );
       }
     }
   }
 }
 
 export function activeNode(state: Pick<ChartState, 'number' | 'region'>): Node {
-  return { k: 'compare', type: 'BOOL', operator: '=', a: { k: 'slot', type: 'INT', slot: state.region.slot }, b: { k: 'const', type: 'INT', value: state.number } };
+  return {
+    k: 'compare',
+    type: 'BOOL',
+    operator: '=',
+    a: { k: 'slot', type: 'INT', slot: state.region.slot },
+    b: { k: 'const', type: 'INT', value: state.number },
+  };
 }
 
 /** The innermost region that holds source and target; everything in it that is active is left. `undefined` across parallel regions. */

@@ -59,7 +59,9 @@ export function lowerChart(top: readonly ChartRegion[], all: readonly ChartRegio
     ...all.flatMap((region) => preempt(region, all)),
     set(again, 0),
     ...all.map((region): Work => ({ k: 'if', condition: { k: 'not', type: 'BOOL', a: equals(region.choice, 0) }, yes: [set(again, 1)], no: [] })),
-    ...[...chosen].reverse().flatMap(({ region, number, transition }) => (transition.domain ? [when(region, number, leaveRegion(transition.domain))] : [])),
+    ...[...chosen]
+      .reverse()
+      .flatMap(({ region, number, transition }) => (transition.domain ? [when(region, number, leaveRegion(transition.domain))] : [])),
     ...chosen.flatMap(({ region, number, transition }) => (transition.action.length > 0 ? [when(region, number, transition.action)] : [])),
     ...chosen.flatMap(({ region, number, transition }) =>
       transition.domain && transition.target ? [when(region, number, enterTowards(transition.domain, transition.target))] : [],
@@ -133,17 +135,19 @@ function ancestors(region: ChartRegion): ChartRegion[] {
 
 function leaveRegion(region: ChartRegion): Work[] {
   // Only one state is active; later tests see the slot already at 0, so each state is left at most once.
-  return region.states.map((state): Work => ({
-    k: 'if',
-    condition: equals(region.slot, state.number),
-    yes: [
-      ...[...state.regions].reverse().flatMap(leaveRegion),
-      ...state.exit,
-      { k: 'mark', state: state.mark, entered: false },
-      set(region.slot, 0),
-    ],
-    no: [],
-  }));
+  return region.states.map(
+    (state): Work => ({
+      k: 'if',
+      condition: equals(region.slot, state.number),
+      yes: [
+        ...[...state.regions].reverse().flatMap(leaveRegion),
+        ...state.exit,
+        { k: 'mark', state: state.mark, entered: false },
+        set(region.slot, 0),
+      ],
+      no: [],
+    }),
+  );
 }
 
 function enterRegion(region: ChartRegion): Work[] {
@@ -173,7 +177,13 @@ function enterAlong(path: readonly ChartState[]): Work[] {
 
 function stayRegion(region: ChartRegion): Work[] {
   return region.states.flatMap((state): Work[] => {
-    const before: Node = { k: 'compare', type: 'BOOL', operator: '<', a: { k: 'slot', type: 'LREAL', slot: state.since }, b: { k: 'hit', type: 'LREAL' } };
+    const before: Node = {
+      k: 'compare',
+      type: 'BOOL',
+      operator: '<',
+      a: { k: 'slot', type: 'LREAL', slot: state.since },
+      b: { k: 'hit', type: 'LREAL' },
+    };
     const own: Work[] = state.stay.length > 0 ? [{ k: 'if', condition: before, yes: state.stay, no: [] }] : [];
     const work = [...own, ...state.regions.flatMap(stayRegion)];
     return work.length === 0 ? [] : [{ k: 'if', condition: equals(region.slot, state.number), yes: work, no: [] }];

@@ -22,10 +22,20 @@ function checkUnits(component: ComponentDocument, faults: Faults): void {
   for (const group of ['inputs', 'outputs', 'parameters'] as const) {
     for (const [name, port] of Object.entries(component.raw[group] ?? {})) {
       if (port.unit !== undefined && !findUnit(port.unit)) {
-        faults.add('unknown-unit', component.document.place([group, name, 'unit']), `"${port.unit}" is not a unit.`, 'Write it as in UCUM: m, mm/s, m3/s, kPa, Cel, %, deg.');
+        faults.add(
+          'unknown-unit',
+          component.document.place([group, name, 'unit']),
+          `"${port.unit}" is not a unit.`,
+          'Write it as in UCUM: m, mm/s, m3/s, kPa, Cel, %, deg.',
+        );
       }
       if (port.min !== undefined && port.max !== undefined && port.min > port.max) {
-        faults.add('outside-limits', component.document.place([group, name, 'min']), `The least value of ${name} (${port.min}) is above the greatest (${port.max}).`, 'Exchange or correct them.');
+        faults.add(
+          'outside-limits',
+          component.document.place([group, name, 'min']),
+          `The least value of ${name} (${port.min}) is above the greatest (${port.max}).`,
+          'Exchange or correct them.',
+        );
       }
     }
   }
@@ -34,7 +44,12 @@ function checkUnits(component: ComponentDocument, faults: Faults): void {
 function checkAlone(component: ComponentDocument, faults: Faults): void {
   const builder = new PlanBuilder();
   for (const [name, raw] of Object.entries(component.raw.parameters ?? {})) {
-    readValue(raw.value, declare(`${component.raw.component}.${name}`, raw, defaultType(raw.value)), component.document.place(['parameters', name, 'value']), faults);
+    readValue(
+      raw.value,
+      declare(`${component.raw.component}.${name}`, raw, defaultType(raw.value)),
+      component.document.place(['parameters', name, 'value']),
+      faults,
+    );
   }
   const instance = instantiate(component.raw.component, component, new Map(), builder);
   const { behaviour } = component.raw;

@@ -32,7 +32,12 @@ export function addEquations(instance: Instance, behaviour: RawEquations, builde
     const path = ['behaviour', 'derivatives', name];
     const formula = behaviour.derivatives?.[name];
     if (formula === undefined) {
-      faults.add('unknown-name', document.keyPlace(['behaviour', 'states', name]), `The state "${name}" has no derivative.`, `Add it under derivatives: ${name}: "…".`);
+      faults.add(
+        'unknown-name',
+        document.keyPlace(['behaviour', 'states', name]),
+        `The state "${name}" has no derivative.`,
+        `Add it under derivatives: ${name}: "…".`,
+      );
       continue;
     }
     const derivative = typed(path, formula, 'LREAL', scope);
@@ -44,12 +49,24 @@ export function addEquations(instance: Instance, behaviour: RawEquations, builde
     }
   }
   for (const name of Object.keys(behaviour.derivatives ?? {})) {
-    if (!states.has(nameKey(name))) faults.add('unknown-name', document.keyPlace(['behaviour', 'derivatives', name]), `"${name}" is not a state.`, 'Declare it under states, or remove the derivative.');
+    if (!states.has(nameKey(name)))
+      faults.add(
+        'unknown-name',
+        document.keyPlace(['behaviour', 'derivatives', name]),
+        `"${name}" is not a state.`,
+        'Declare it under states, or remove the derivative.',
+      );
   }
   assign('outputs', behaviour.outputs);
   for (const [key, port] of instance.outputs) {
     const name = Object.keys(behaviour.outputs ?? {}).find((candidate) => nameKey(candidate) === key);
-    if (!name) faults.add('unknown-name', document.keyPlace(['outputs', port.name.split('.')[1] ?? '']), `The output "${port.name}" is never given a value.`, 'Add a formula for it under behaviour: outputs.');
+    if (!name)
+      faults.add(
+        'unknown-name',
+        document.keyPlace(['outputs', port.name.split('.')[1] ?? '']),
+        `The output "${port.name}" is never given a value.`,
+        'Add a formula for it under behaviour: outputs.',
+      );
     else builder.parts.logged.push(port.slot);
   }
 
@@ -57,7 +74,12 @@ export function addEquations(instance: Instance, behaviour: RawEquations, builde
     for (const [name, text] of Object.entries(formulas ?? {})) {
       const target = group === 'outputs' ? instance.outputs.get(nameKey(name)) : undefined;
       if (group === 'outputs' && !target) {
-        faults.add('unknown-name', document.keyPlace(['behaviour', 'outputs', name]), `"${name}" is not an output of ${instance.component.raw.component}.`, 'Declare it under outputs, or put the formula under let.');
+        faults.add(
+          'unknown-name',
+          document.keyPlace(['behaviour', 'outputs', name]),
+          `"${name}" is not an output of ${instance.component.raw.component}.`,
+          'Declare it under outputs, or put the formula under let.',
+        );
         continue;
       }
       const value = typed(['behaviour', group, name], text, target?.type ?? 'LREAL', scope);

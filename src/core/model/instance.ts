@@ -32,7 +32,10 @@ export function instantiate(name: string, component: ComponentDocument, values: 
   const outputs = new Map<string, OutputPort>();
   for (const [port, raws] of Object.entries(raw.outputs ?? {})) {
     const declared = declare(`${name}.${port}`, raws);
-    outputs.set(nameKey(port), { ...declared, slot: builder.slot({ ...declared, start: typeof raws.start === 'boolean' || typeof raws.start === 'number' ? Number(raws.start) : 0 }) });
+    outputs.set(nameKey(port), {
+      ...declared,
+      slot: builder.slot({ ...declared, start: typeof raws.start === 'boolean' || typeof raws.start === 'number' ? Number(raws.start) : 0 }),
+    });
   }
   const parameters = new Map<string, OutputPort>();
   for (const [parameter, raws] of Object.entries(raw.parameters ?? {})) {
@@ -71,7 +74,12 @@ export function checkFaceNames(component: ComponentDocument, faults: Faults): vo
     for (const name of Object.keys(group ?? {})) {
       const key = nameKey(name);
       if (seen.has(key)) {
-        faults.add('duplicate-name', document.keyPlace([...path, name]), `The name "${name}" is used twice in ${raw.component} (case does not count).`, 'Rename one of the two.');
+        faults.add(
+          'duplicate-name',
+          document.keyPlace([...path, name]),
+          `The name "${name}" is used twice in ${raw.component} (case does not count).`,
+          'Rename one of the two.',
+        );
       } else if (key === 'time' && path[0] !== 'outputs') {
         faults.add('duplicate-name', document.keyPlace([...path, name]), '"time" is the simulation time in seconds.', 'Choose another name.');
       }

@@ -67,22 +67,45 @@ class Assembly {
     for (const [name, use] of Object.entries(raw.components)) {
       const component = this.project.components.get(nameKey(use.use));
       if (!component) {
-        const near = nearestName(use.use, [...this.project.components.values()].map((one) => one.raw.component));
-        this.faults.add('unknown-name', document.place(['components', name, 'use']), `There is no component "${use.use}".`, near ? `Did you mean "${near}"?` : 'Add it under components/.');
+        const near = nearestName(
+          use.use,
+          [...this.project.components.values()].map((one) => one.raw.component),
+        );
+        this.faults.add(
+          'unknown-name',
+          document.place(['components', name, 'use']),
+          `There is no component "${use.use}".`,
+          near ? `Did you mean "${near}"?` : 'Add it under components/.',
+        );
         continue;
       }
       if (this.instances.has(nameKey(name))) {
-        this.faults.add('duplicate-name', document.keyPlace(['components', name]), `The name "${name}" is used twice (case does not count).`, 'Rename one of the two.');
+        this.faults.add(
+          'duplicate-name',
+          document.keyPlace(['components', name]),
+          `The name "${name}" is used twice (case does not count).`,
+          'Rename one of the two.',
+        );
       }
       const values = this.parameterValues(name, component.raw.parameters ?? {}, component, use.parameters ?? {});
       this.instances.set(nameKey(name), instantiate(name, component, values, this.builder));
     }
   }
 
-  private parameterValues(name: string, declared: Instance['component']['raw']['parameters'] & object, component: Instance['component'], given: Readonly<Record<string, Scalar>>): Map<string, number> {
+  private parameterValues(
+    name: string,
+    declared: Instance['component']['raw']['parameters'] & object,
+    component: Instance['component'],
+    given: Readonly<Record<string, Scalar>>,
+  ): Map<string, number> {
     const values = new Map<string, number>();
     for (const [parameter, raw] of Object.entries(declared)) {
-      const value = readValue(raw.value, declare(`${component.raw.component}.${parameter}`, raw, defaultType(raw.value)), component.document.place(['parameters', parameter, 'value']), this.faults);
+      const value = readValue(
+        raw.value,
+        declare(`${component.raw.component}.${parameter}`, raw, defaultType(raw.value)),
+        component.document.place(['parameters', parameter, 'value']),
+        this.faults,
+      );
       if (value !== undefined) values.set(nameKey(parameter), value);
     }
     for (const [parameter, value] of Object.entries(given)) {
@@ -90,10 +113,20 @@ class Assembly {
       const entry = Object.entries(declared).find(([key]) => nameKey(key) === nameKey(parameter));
       if (!entry) {
         const near = nearestName(parameter, Object.keys(declared));
-        this.faults.add('unknown-name', this.loop.document.keyPlace(path), `${component.raw.component} has no parameter "${parameter}".`, near ? `Did you mean "${near}"?` : 'Remove it, or declare it in the component.');
+        this.faults.add(
+          'unknown-name',
+          this.loop.document.keyPlace(path),
+          `${component.raw.component} has no parameter "${parameter}".`,
+          near ? `Did you mean "${near}"?` : 'Remove it, or declare it in the component.',
+        );
         continue;
       }
-      const number = readValue(value, declare(`${name}.${entry[0]}`, entry[1], defaultType(entry[1].value)), this.loop.document.place(path), this.faults);
+      const number = readValue(
+        value,
+        declare(`${name}.${entry[0]}`, entry[1], defaultType(entry[1].value)),
+        this.loop.document.place(path),
+        this.faults,
+      );
       if (number !== undefined) values.set(nameKey(parameter), number);
     }
     return values;
@@ -103,7 +136,9 @@ class Assembly {
     const { raw, document } = this.loop;
     const { builder } = this;
     for (const [name, free] of Object.entries(raw.inputs ?? {})) {
-      const ports = list(free.to).map((to, index) => this.inputPort(to, document.place(['inputs', name, 'to', ...(Array.isArray(free.to) ? [index] : [])])));
+      const ports = list(free.to).map((to, index) =>
+        this.inputPort(to, document.place(['inputs', name, 'to', ...(Array.isArray(free.to) ? [index] : [])])),
+      );
       const first = ports.find((port) => port !== undefined);
       if (!first) continue;
       const declared: Declared = { ...first, name };
@@ -145,21 +180,38 @@ class Assembly {
   private inputPort(name: string, place: Place): InputPort | undefined {
     const { instance, port } = this.split(name);
     const found = instance?.inputs.get(port);
-    if (!found) this.tellUnknown(name, place, 'input', [...this.instances.values()].flatMap((one) => [...one.inputs.values()].map((input) => input.name)));
+    if (!found)
+      this.tellUnknown(
+        name,
+        place,
+        'input',
+        [...this.instances.values()].flatMap((one) => [...one.inputs.values()].map((input) => input.name)),
+      );
     return found;
   }
 
   private source(name: string, place: Place): (Declared & { slot: number }) | undefined {
     const { instance, port } = this.split(name);
     const found = instance?.outputs.get(port) ?? this.freeSlots.get(nameKey(name));
-    if (!found) this.tellUnknown(name, place, 'output', [...this.instances.values()].flatMap((one) => [...one.outputs.values()].map((output) => output.name)));
+    if (!found)
+      this.tellUnknown(
+        name,
+        place,
+        'output',
+        [...this.instances.values()].flatMap((one) => [...one.outputs.values()].map((output) => output.name)),
+      );
     return found;
   }
 
   private tellUnknown(name: string, place: Place, kind: string, known: string[]): void {
     const near = nearestName(name, known);
     const shape = isIdentifier(name.split('.')[0] ?? '') && name.includes('.') ? '' : ' Write component.port.';
-    this.faults.add('unknown-name', place, `There is no ${kind} "${name}" in this loop.`, near ? `Did you mean "${near}"?` : `Check its spelling.${shape}`);
+    this.faults.add(
+      'unknown-name',
+      place,
+      `There is no ${kind} "${name}" in this loop.`,
+      near ? `Did you mean "${near}"?` : `Check its spelling.${shape}`,
+    );
   }
 
   private connect(port: InputPort, source: Declared & { slot: number }, place: Place): void {
@@ -169,10 +221,20 @@ class Assembly {
     }
     port.source = { node: slotNode(source), unit: source.unit };
     if (!widens(source.type, port.type)) {
-      this.faults.add('type', place, `${source.name} is ${source.type}, but ${port.name} wants ${port.type}.`, 'Change one of the two types, or convert in between.');
+      this.faults.add(
+        'type',
+        place,
+        `${source.name} is ${source.type}, but ${port.name} wants ${port.type}.`,
+        'Change one of the two types, or convert in between.',
+      );
     }
     if (!sameUnit(source.unit, port.unit)) {
-      this.faults.add('unit', place, `${source.name} is in ${source.unit || 'no unit'}, but ${port.name} wants ${port.unit || 'no unit'}.`, 'A wire converts nothing: change one of the units, or convert in a component between.');
+      this.faults.add(
+        'unit',
+        place,
+        `${source.name} is in ${source.unit || 'no unit'}, but ${port.name} wants ${port.unit || 'no unit'}.`,
+        'A wire converts nothing: change one of the units, or convert in a component between.',
+      );
     }
   }
 
@@ -181,7 +243,12 @@ class Assembly {
     for (const instance of this.instances.values()) {
       for (const port of instance.inputs.values()) {
         if (!port.source) {
-          this.faults.add('unconnected-input', document.keyPlace(['components', instance.name]), `The input ${port.name} is not connected.`, 'Add a wire to it, or list it under inputs: as a free input of the loop.');
+          this.faults.add(
+            'unconnected-input',
+            document.keyPlace(['components', instance.name]),
+            `The input ${port.name} is not connected.`,
+            'Add a wire to it, or list it under inputs: as a free input of the loop.',
+          );
         }
       }
     }
@@ -193,16 +260,21 @@ class Assembly {
     for (const free of this.freeSlots.values()) catalogue.add({ ...free, role: 'input', about: '' });
     for (const instance of this.instances.values()) {
       const { raw } = instance.component;
-      const about = (group: 'outputs' | 'parameters', port: OutputPort): string => raw[group]?.[port.name.slice(instance.name.length + 1)]?.about ?? '';
+      const about = (group: 'outputs' | 'parameters', port: OutputPort): string =>
+        raw[group]?.[port.name.slice(instance.name.length + 1)]?.about ?? '';
       for (const output of instance.outputs.values()) catalogue.add({ ...output, role: 'output', about: about('outputs', output) });
       for (const parameter of instance.parameters.values()) catalogue.add({ ...parameter, role: 'parameter', about: about('parameters', parameter) });
       for (const input of instance.inputs.values()) {
-        if (input.source?.node.k === 'slot') catalogue.alias(input.name, { slot: input.source.node.slot, type: input.source.node.type, unit: input.unit });
+        if (input.source?.node.k === 'slot')
+          catalogue.alias(input.name, { slot: input.source.node.slot, type: input.source.node.type, unit: input.unit });
       }
     }
     const listed = new Set(catalogue.entries.map((entry) => entry.slot));
     const regions = new Set(builder.parts.regions.map((region) => region.slot));
-    for (const [slots, role] of [[builder.parts.states.map((state) => state.slot), 'state'], [builder.parts.tasks.flatMap((task) => task.logged), 'variable']] as const) {
+    for (const [slots, role] of [
+      [builder.parts.states.map((state) => state.slot), 'state'],
+      [builder.parts.tasks.flatMap((task) => task.logged), 'variable'],
+    ] as const) {
       for (const slot of slots) {
         const info = builder.slots[slot];
         if (info && !listed.has(slot) && !regions.has(slot)) catalogue.add({ ...info, slot, role, about: '' });
@@ -211,7 +283,17 @@ class Assembly {
     for (const region of builder.parts.regions) {
       catalogue.add({ name: region.name, slot: region.slot, type: 'INT', unit: '', role: 'region', about: '' });
       region.states.forEach((state, index) => {
-        catalogue.addState(`${region.name}.${state.name}`, { k: 'compare', type: 'BOOL', operator: '=', a: { k: 'slot', type: 'INT', slot: region.slot }, b: { k: 'const', type: 'INT', value: index + 1 } }, state.mark);
+        catalogue.addState(
+          `${region.name}.${state.name}`,
+          {
+            k: 'compare',
+            type: 'BOOL',
+            operator: '=',
+            a: { k: 'slot', type: 'INT', slot: region.slot },
+            b: { k: 'const', type: 'INT', value: index + 1 },
+          },
+          state.mark,
+        );
       });
     }
   }
@@ -223,7 +305,12 @@ class Assembly {
     const { order, rings } = orderByNeed(assignments, needs);
     for (const ring of rings) {
       const names = ring.map((assignment) => this.builder.slots[assignment.slot]?.name ?? '');
-      this.faults.add('algebraic-ring', this.placeOfSlot(names[0] ?? ''), `These values depend on each other within one instant: ${[...names, names[0]].reverse().join(' → ')}.`, 'Break the ring with a state (a lag or an integrator), or let a sampled component stand in it.');
+      this.faults.add(
+        'algebraic-ring',
+        this.placeOfSlot(names[0] ?? ''),
+        `These values depend on each other within one instant: ${[...names, names[0]].reverse().join(' → ')}.`,
+        'Break the ring with a state (a lag or an integrator), or let a sampled component stand in it.',
+      );
     }
     return order;
   }
@@ -251,7 +338,12 @@ class Assembly {
     const { order, rings } = orderByNeed(tasks, needs);
     for (const ring of rings) {
       const names = ring.map((task) => task.component);
-      this.faults.add('sampled-ring', this.loop.document.keyPlace(['components', names[0] ?? '']), `These sampled components wait for each other within one hit: ${[...names, names[0]].reverse().join(' → ')}.`, 'Join them in one chart, or let the signal pass through a continuous component.');
+      this.faults.add(
+        'sampled-ring',
+        this.loop.document.keyPlace(['components', names[0] ?? '']),
+        `These sampled components wait for each other within one hit: ${[...names, names[0]].reverse().join(' → ')}.`,
+        'Join them in one chart, or let the signal pass through a continuous component.',
+      );
     }
     return order;
   }
@@ -260,13 +352,19 @@ class Assembly {
     const { raw, document } = this.loop;
     const { solver } = raw;
     const fixed = solver.method === 'runge-kutta-4';
-    if (fixed && solver.step === undefined) this.faults.add('period', document.place(['solver']), 'A fixed-step method needs a step.', 'Add step: 10 ms, dividing all periods.');
+    if (fixed && solver.step === undefined)
+      this.faults.add('period', document.place(['solver']), 'A fixed-step method needs a step.', 'Add step: 10 ms, dividing all periods.');
     const largest = this.builder.parts.tasks.length > 0 ? Math.min(...this.builder.parts.tasks.map((task) => task.periodNs)) : 1e9;
     const stepNs = solver.step === undefined ? largest : (readTime(solver.step, document.place(['solver', 'step']), this.faults, 1) ?? 1e6);
     if (fixed) {
       for (const task of this.builder.parts.tasks) {
         if (task.periodNs % stepNs !== 0 || task.offsetNs % stepNs !== 0) {
-          this.faults.add('period', document.place(['solver', 'step']), `The step of ${stepNs / 1e6} ms does not divide the period and offset of ${task.component} (${task.periodNs / 1e6} ms).`, 'Choose a step that divides every period.');
+          this.faults.add(
+            'period',
+            document.place(['solver', 'step']),
+            `The step of ${stepNs / 1e6} ms does not divide the period and offset of ${task.component} (${task.periodNs / 1e6} ms).`,
+            'Choose a step that divides every period.',
+          );
         }
       }
     }
@@ -275,7 +373,8 @@ class Assembly {
       stepNs,
       relativeTolerance: solver.relative_tolerance ?? 1e-6,
       absoluteTolerance: solver.absolute_tolerance ?? 1e-8,
-      recordEveryNs: solver.record_every === undefined ? 0 : (readTime(solver.record_every, document.place(['solver', 'record_every']), this.faults, 1) ?? 0),
+      recordEveryNs:
+        solver.record_every === undefined ? 0 : (readTime(solver.record_every, document.place(['solver', 'record_every']), this.faults, 1) ?? 0),
     };
   }
 }

@@ -1,6 +1,6 @@
 import type Joi from 'joi';
 import { caseShape, checkShape, componentShape, loopShape, projectShape, type ReadDocument, readYaml, requirementsShape } from '../document';
-import { type Faults } from '../fault';
+import type { Faults } from '../fault';
 import { nameKey } from '../language';
 import type { RawCase, RawComponent, RawLoop, RawProject, RawRequirement, RawRequirements } from './raw';
 
@@ -73,7 +73,12 @@ export function readProject(files: readonly SourceFile[], faults: Faults): Proje
     }
   }
   if (!sawHeading) {
-    faults.add('missing-document', { file: 'project.yaml', line: 1, column: 1 }, 'The folder has no project.yaml.', 'Add one with at least: project: Name');
+    faults.add(
+      'missing-document',
+      { file: 'project.yaml', line: 1, column: 1 },
+      'The folder has no project.yaml.',
+      'Add one with at least: project: Name',
+    );
   }
   tellDuplicateRequirements(requirements, faults);
   return { name: heading?.project ?? 'Project', about: heading?.about ?? '', components, loops, cases, requirements };
@@ -81,7 +86,13 @@ export function readProject(files: readonly SourceFile[], faults: Faults): Proje
   function keep<T extends { document: ReadDocument }>(into: Map<string, T>, name: string, found: T, kind: string): void {
     const key = nameKey(name);
     const first = into.get(key);
-    if (first) faults.add('duplicate-name', found.document.place([kind]), `The ${kind} "${name}" is already defined in ${first.document.file}.`, 'Rename or remove one of the two.');
+    if (first)
+      faults.add(
+        'duplicate-name',
+        found.document.place([kind]),
+        `The ${kind} "${name}" is already defined in ${first.document.file}.`,
+        'Rename or remove one of the two.',
+      );
     else into.set(key, found);
   }
 }
@@ -95,11 +106,23 @@ function tellDuplicateRequirements(requirements: readonly RequirementDocument[],
   for (const requirement of requirements) {
     const { document, path, raw } = requirement;
     const first = seen.get(nameKey(raw.requirement));
-    if (first) faults.add('duplicate-name', document.place([...path, 'requirement']), `The requirement ${raw.requirement} is already defined in ${first.document.file}.`, 'Give each requirement an id of its own.');
+    if (first)
+      faults.add(
+        'duplicate-name',
+        document.place([...path, 'requirement']),
+        `The requirement ${raw.requirement} is already defined in ${first.document.file}.`,
+        'Give each requirement an id of its own.',
+      );
     else seen.set(nameKey(raw.requirement), requirement);
     const names = new Set<string>();
     (raw.criteria ?? []).forEach((criterion, index) => {
-      if (names.has(nameKey(criterion.criterion))) faults.add('duplicate-name', document.place([...path, 'criteria', index, 'criterion']), `${raw.requirement} has two criteria named "${criterion.criterion}".`, 'Rename one of the two.');
+      if (names.has(nameKey(criterion.criterion)))
+        faults.add(
+          'duplicate-name',
+          document.place([...path, 'criteria', index, 'criterion']),
+          `${raw.requirement} has two criteria named "${criterion.criterion}".`,
+          'Rename one of the two.',
+        );
       names.add(nameKey(criterion.criterion));
     });
   }

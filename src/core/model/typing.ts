@@ -57,14 +57,20 @@ export const integerRange: Readonly<Partial<Record<ValueType, readonly [number, 
 export function typeExpression(expression: Expression, wanted: ValueType | undefined, formula: Formula, scope: Scope): Node | undefined {
   try {
     const typed = new Typing(formula, scope).type(expression);
-    return wanted ? fit(typed, wanted, expression.span, formula) : settle(typed).node;
+    return wanted ? adapted(typed, wanted, expression.span, formula) : settle(typed).node;
   } catch (problem) {
     if (problem instanceof Untypable) return undefined;
     throw problem;
   }
 }
 
-function stop(formula: Formula, span: Span, message: string, mend: string, code: 'type' | 'unit' | 'unknown-name' | 'ambiguous-name' = 'type'): never {
+function stop(
+  formula: Formula,
+  span: Span,
+  message: string,
+  mend: string,
+  code: 'type' | 'unit' | 'unknown-name' | 'ambiguous-name' = 'type',
+): never {
   formula.fault(code, span, message, mend);
   throw new Untypable();
 }
@@ -74,7 +80,7 @@ function settle(typed: Typed): Typed {
   return typed.flexible ? { ...typed, flexible: false } : typed;
 }
 
-function fit(typed: Typed, wanted: ValueType, span: Span, formula: Formula): Node {
+function adapted(typed: Typed, wanted: ValueType, span: Span, formula: Formula): Node {
   const { node } = typed;
   if (typed.flexible && node.k === 'const') return literal(node.value, wanted, span, formula);
   if (widens(node.type, wanted)) return node;
@@ -137,10 +143,15 @@ class Typing {
   private number(expression: Expression & { kind: 'number' }): Typed {
     const { value, whole, type, unit, span } = expression;
     if (type) {
-      if (type !== 'INT' && type !== 'DINT' && type !== 'REAL' && type !== 'LREAL') stop(this.formula, span, `The type ${type} is not available.`, 'Use INT, DINT, REAL or LREAL.');
+      if (type !== 'INT' && type !== 'DINT' && type !== 'REAL' && type !== 'LREAL')
+        stop(this.formula, span, `The type ${type} is not available.`, 'Use INT, DINT, REAL or LREAL.');
       return rigid(literal(value, type, span, this.formula));
     }
-    return { node: { k: 'const', type: whole ? (Math.abs(value) > 32767 ? 'DINT' : 'INT') : 'LREAL', value }, flexible: true, ...(unit ? { unit } : {}) };
+    return {
+      node: { k: 'const', type: whole ? (Math.abs(value) > 32767 ? 'DINT' : 'INT') : 'LREAL', value },
+      flexible: true,
+      ...(unit ? { unit } : {}),
+    };
   }
 
   private name(path: readonly string[], span: Span): Typed {
@@ -157,7 +168,7 @@ class Typing {
   }
 
   private boolean(expression: Expression): Node {
-    return fit(this.type(expression), 'BOOL', expression.span, this.formula);
+    return adapted(this.type(expression), 'BOOL', expression.span, this.formula);
   }
 
   private negate(operand: Expression, span: Span): Typed {
@@ -212,21 +223,38 @@ class Typing {
     }
     const additive = operator === '+' || operator === '-';
     const [a, b] = additive ? this.alike(typedLeft, typedRight, span) : this.balance(typedLeft, typedRight, span);
-    if (a.type === 'BOOL' || (a.type === 'TIME' && !additive)) stop(this.formula, span, `"${operator}" is not for ${a.type}.`, a.type === 'BOOL' ? 'Use AND, OR or XOR.' : 'TIME values are added, subtracted and compared.');
+    if (a.type === 'BOOL' || (a.type === 'TIME' && !additive))
+      stop(
+        this.formula,
+        span,
+        `"${operator}" is not for ${a.type}.`,
+        a.type === 'BOOL' ? 'Use AND, OR or XOR.' : 'TIME values are added, subtracted and compared.',
+      );
     if (operator === 'MOD' && !integers.includes(a.type)) stop(this.formula, span, 'MOD is for whole numbers.', 'Use INT or DINT operands.');
     const unit = additive ? (typedLeft.unit ?? typedRight.unit) : undefined;
-    return { node: { k: 'arithmetic', type: a.type, operator, a, b, site: this.scope.site(this.formula, span) }, flexible: false, ...(unit ? { unit } : {}) };
+    return {
+      node: { k: 'arithmetic', type: a.type, operator, a, b, site: this.scope.site(this.formula, span) },
+      flexible: false,
+      ...(unit ? { unit } : {}),
+    };
   }
 
   private power(left: Typed, right: Typed, span: Span): Typed {
     const [a, b] = [this.real(left, span), this.real(right, span)];
-    return rigid({ k: 'arithmetic', type: a.type === 'REAL' && b.type === 'REAL' ? 'REAL' : 'LREAL', operator: '**', a, b, site: this.scope.site(this.formula, span) });
+    return rigid({
+      k: 'arithmetic',
+      type: a.type === 'REAL' && b.type === 'REAL' ? 'REAL' : 'LREAL',
+      operator: '**',
+      a,
+      b,
+      site: this.scope.site(this.formula, span),
+    });
   }
 
   private real(typed: Typed, span: Span): Node {
-    if (typed.flexible) return fit(typed, 'LREAL', span, this.formula);
+    if (typed.flexible) return adapted(typed, 'LREAL', span, this.formula);
     if (typed.node.type === 'REAL') return typed.node;
-    return fit(typed, 'LREAL', span, this.formula);
+    return adapted(typed, 'LREAL', span, this.formula);
   }
 
   /** Operands brought to one type and, where both state a unit, to the left one's unit. */
@@ -251,7 +279,7 @@ class Typing {
   private balance(left: Typed, right: Typed, span: Span): [Node, Node] {
     if (left.flexible && right.flexible) {
       const type: ValueType = left.node.type === 'LREAL' || right.node.type === 'LREAL' ? 'LREAL' : 'INT';
-      return [fit(left, type, span, this.formula), fit(right, type, span, this.formula)];
+      return [adapted(left, type, span, this.formula), adapted(right, type, span, this.formula)];
     }
     if (left.flexible) return [this.literalBeside(left, right.node.type, span), right.node];
     if (right.flexible) return [left.node, this.literalBeside(right, left.node.type, span)];
@@ -265,7 +293,7 @@ class Typing {
   /** A fraction beside an integer makes the operation one of LREAL. */
   private literalBeside(typed: Typed, type: ValueType, span: Span): Node {
     const wanted = typed.node.type === 'LREAL' && integers.includes(type) ? 'LREAL' : type;
-    return fit(typed, wanted, span, this.formula);
+    return adapted(typed, wanted, span, this.formula);
   }
 
   private call(name: string, operands: readonly Expression[], span: Span): Typed {
@@ -275,16 +303,27 @@ class Typing {
     const count = arity[fn];
     if (!count) {
       const near = nearestName(fn, Object.keys(arity));
-      stop(this.formula, span, `There is no function "${name}".`, near ? `Did you mean ${near}?` : `Available: ${Object.keys(arity).join(', ')} and conversions such as INT_TO_LREAL.`, 'unknown-name');
+      stop(
+        this.formula,
+        span,
+        `There is no function "${name}".`,
+        near ? `Did you mean ${near}?` : `Available: ${Object.keys(arity).join(', ')} and conversions such as INT_TO_LREAL.`,
+        'unknown-name',
+      );
     }
     if (operands.length < count[0] || operands.length > count[1]) {
-      stop(this.formula, span, `${fn} takes ${count[0] === count[1] ? count[0] : `${count[0]} or more`} operands, not ${operands.length}.`, 'Give it the operands it needs.');
+      stop(
+        this.formula,
+        span,
+        `${fn} takes ${count[0] === count[1] ? count[0] : `${count[0]} or more`} operands, not ${operands.length}.`,
+        'Give it the operands it needs.',
+      );
     }
     const typed = operands.map((operand) => this.type(operand));
     const site = this.scope.site(this.formula, span);
     if (fn === 'SEL') {
       const [a, b] = this.alike(typed[1] as Typed, typed[2] as Typed, span);
-      const condition = fit(typed[0] as Typed, 'BOOL', span, this.formula);
+      const condition = adapted(typed[0] as Typed, 'BOOL', span, this.formula);
       return rigid({ k: 'select', type: a.type, condition, yes: b, no: a });
     }
     if (fn === 'LIMIT') {
@@ -295,7 +334,11 @@ class Typing {
     if (fn === 'ABS') {
       const only = typed[0] as Typed;
       if (only.node.type === 'BOOL') stop(this.formula, span, 'ABS is for numbers.', 'Use a number.');
-      return { node: { k: 'call', type: only.node.type, fn, operands: [only.node], site }, flexible: false, ...(only.unit ? { unit: only.unit } : {}) };
+      return {
+        node: { k: 'call', type: only.node.type, fn, operands: [only.node], site },
+        flexible: false,
+        ...(only.unit ? { unit: only.unit } : {}),
+      };
     }
     if (fn === 'TRUNC') return rigid({ k: 'convert', type: 'DINT', how: 'truncate', a: this.real(typed[0] as Typed, span), site });
     const nodes = typed.map((operand) => this.real(operand, span));
@@ -315,7 +358,7 @@ class Typing {
   private convert(from: ValueType, to: ValueType, operands: readonly Expression[], span: Span): Typed {
     if (operands.length !== 1) stop(this.formula, span, `${from}_TO_${to} takes 1 operand.`, 'Give it one.');
     const operand = operands[0] as Expression;
-    const a = fit(this.type(operand), from, operand.span, this.formula);
+    const a = adapted(this.type(operand), from, operand.span, this.formula);
     const site = this.scope.site(this.formula, span);
     if (to === 'BOOL') return rigid({ k: 'compare', type: 'BOOL', operator: '<>', a, b: { k: 'const', type: a.type, value: 0 } });
     return rigid({ k: 'convert', type: to, how: 'round', a, site });
@@ -323,8 +366,23 @@ class Typing {
 }
 
 const arity: Readonly<Record<string, readonly [number, number]>> = Object.assign(Object.create(null), {
-  ABS: [1, 1], SQRT: [1, 1], LN: [1, 1], LOG: [1, 1], EXP: [1, 1], SIN: [1, 1], COS: [1, 1], TAN: [1, 1], ASIN: [1, 1], ACOS: [1, 1],
-  ATAN: [1, 1], ATAN2: [2, 2], MIN: [2, 20], MAX: [2, 20], LIMIT: [3, 3], SEL: [3, 3], TRUNC: [1, 1],
+  ABS: [1, 1],
+  SQRT: [1, 1],
+  LN: [1, 1],
+  LOG: [1, 1],
+  EXP: [1, 1],
+  SIN: [1, 1],
+  COS: [1, 1],
+  TAN: [1, 1],
+  ASIN: [1, 1],
+  ACOS: [1, 1],
+  ATAN: [1, 1],
+  ATAN2: [2, 2],
+  MIN: [2, 20],
+  MAX: [2, 20],
+  LIMIT: [3, 3],
+  SEL: [3, 3],
+  TRUNC: [1, 1],
 });
 
 function rigid(node: Node): Typed {

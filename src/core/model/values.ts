@@ -36,7 +36,12 @@ export function readValue(value: Scalar, declared: Declared, place: Place, fault
   const { min = -Infinity, max = Infinity, unit } = declared;
   if (number < min || number > max) {
     const blank = unit ? ` ${unit}` : '';
-    faults.add('outside-limits', place, `${declared.name} = ${number}${blank} lies outside its limits, ${min} … ${max}${blank}.`, 'Choose a value inside, or change the limits in the face of the component.');
+    faults.add(
+      'outside-limits',
+      place,
+      `${declared.name} = ${number}${blank} lies outside its limits, ${min} … ${max}${blank}.`,
+      'Choose a value inside, or change the limits in the face of the component.',
+    );
     return undefined;
   }
   return number;

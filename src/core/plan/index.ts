@@ -1,3 +1,4 @@
+export { slotsRead } from './reads';
 export type {
   Assignment,
   FreeInput,
@@ -15,4 +16,3 @@ export type {
   ValueType,
   Work,
 } from './types';
-export { slotsRead } from './reads';

@@ -28,8 +28,7 @@ export interface Site {
   readonly text: string;
 }
 
-export type NumericFunction =
-  | 'ABS' | 'SQRT' | 'LN' | 'LOG' | 'EXP' | 'SIN' | 'COS' | 'TAN' | 'ASIN' | 'ACOS' | 'ATAN' | 'ATAN2' | 'MIN' | 'MAX';
+export type NumericFunction = 'ABS' | 'SQRT' | 'LN' | 'LOG' | 'EXP' | 'SIN' | 'COS' | 'TAN' | 'ASIN' | 'ACOS' | 'ATAN' | 'ATAN2' | 'MIN' | 'MAX';
 
 /** A typed expression. */
 export type Node =
@@ -41,7 +40,14 @@ export type Node =
   | { readonly k: 'hit'; readonly type: 'LREAL' }
   | { readonly k: 'negate'; readonly type: ValueType; readonly a: Node; readonly site: SiteNumber }
   | { readonly k: 'not'; readonly type: 'BOOL'; readonly a: Node }
-  | { readonly k: 'arithmetic'; readonly type: ValueType; readonly operator: '+' | '-' | '*' | '/' | 'MOD' | '**'; readonly a: Node; readonly b: Node; readonly site: SiteNumber }
+  | {
+      readonly k: 'arithmetic';
+      readonly type: ValueType;
+      readonly operator: '+' | '-' | '*' | '/' | 'MOD' | '**';
+      readonly a: Node;
+      readonly b: Node;
+      readonly site: SiteNumber;
+    }
   | { readonly k: 'compare'; readonly type: 'BOOL'; readonly operator: '<' | '<=' | '>' | '>=' | '=' | '<>'; readonly a: Node; readonly b: Node }
   | { readonly k: 'logic'; readonly type: 'BOOL'; readonly operator: 'AND' | 'OR' | 'XOR'; readonly a: Node; readonly b: Node }
   | { readonly k: 'call'; readonly type: ValueType; readonly fn: NumericFunction; readonly operands: readonly Node[]; readonly site: SiteNumber }

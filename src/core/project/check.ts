@@ -1,8 +1,19 @@
 import { prepareExperiment } from '../cases';
-import { compileCriterion, type Criterion } from '../criteria';
+import { type Criterion, compileCriterion } from '../criteria';
 import { type Fault, Faults } from '../fault';
 import { nameKey, nearestName } from '../language';
-import { type AssembledLoop, assembleLoop, type CaseDocument, checkComponents, FormulaText, type Project, type RawCriterion, type RequirementDocument, readProject, type SourceFile } from '../model';
+import {
+  type AssembledLoop,
+  assembleLoop,
+  type CaseDocument,
+  checkComponents,
+  FormulaText,
+  type Project,
+  type RawCriterion,
+  type RequirementDocument,
+  readProject,
+  type SourceFile,
+} from '../model';
 import type { Experiment } from '../simulate';
 
 /** A criterion of a requirement, bound to each loop in which its names exist. */
@@ -48,24 +59,45 @@ function checkCase(document: CaseDocument, project: Project, loops: ReadonlyMap<
   (document.raw.meant_for ?? []).forEach((id, index) => {
     if (ids.has(nameKey(id))) return;
     const near = nearestName(id, ids.values());
-    faults.add('unknown-name', document.document.place(['meant_for', index]), `There is no requirement "${id}".`, near ? `Did you mean "${near}"?` : 'Check its id.');
+    faults.add(
+      'unknown-name',
+      document.document.place(['meant_for', index]),
+      `There is no requirement "${id}".`,
+      near ? `Did you mean "${near}"?` : 'Check its id.',
+    );
   });
   const key = nameKey(document.raw.loop);
   const loop = loops.get(key);
   if (!loop) {
-    const near = nearestName(document.raw.loop, [...project.loops.values()].map((one) => one.raw.loop));
-    faults.add('unknown-name', document.document.place(['loop']), `There is no loop "${document.raw.loop}".`, near ? `Did you mean "${near}"?` : 'Add it under loops/.');
+    const near = nearestName(
+      document.raw.loop,
+      [...project.loops.values()].map((one) => one.raw.loop),
+    );
+    faults.add(
+      'unknown-name',
+      document.document.place(['loop']),
+      `There is no loop "${document.raw.loop}".`,
+      near ? `Did you mean "${near}"?` : 'Add it under loops/.',
+    );
     return [];
   }
   return [{ document, loop: key, experiment: prepareExperiment(document, loop, faults) }];
 }
 
 function checkRequirement(requirement: RequirementDocument, loops: ReadonlyMap<string, AssembledLoop>, faults: Faults): BoundCriterion[] {
-  return (requirement.raw.criteria ?? []).map((raw, index) => bindCriterion(requirement, raw, [...requirement.path, 'criteria', index, 'sentence'], loops, faults));
+  return (requirement.raw.criteria ?? []).map((raw, index) =>
+    bindCriterion(requirement, raw, [...requirement.path, 'criteria', index, 'sentence'], loops, faults),
+  );
 }
 
 /** A name need not exist in every loop; a criterion that fits none is faulty, and the first loop's faults say why. */
-function bindCriterion(requirement: RequirementDocument, raw: RawCriterion, path: (string | number)[], loops: ReadonlyMap<string, AssembledLoop>, faults: Faults): BoundCriterion {
+function bindCriterion(
+  requirement: RequirementDocument,
+  raw: RawCriterion,
+  path: (string | number)[],
+  loops: ReadonlyMap<string, AssembledLoop>,
+  faults: Faults,
+): BoundCriterion {
   const inLoop = new Map<string, Criterion>();
   let firstFaults: readonly Fault[] = [];
   for (const [key, loop] of loops) {

@@ -54,7 +54,11 @@ export function performRun(order: RunOrder, digest?: Digest): { result: RunResul
     case: experiment.case,
     stage: 'model',
     seed: experiment.seed,
-    verdict: runVerdict(results.map((one) => one.verdict), error !== undefined, gaveUp !== undefined),
+    verdict: runVerdict(
+      results.map((one) => one.verdict),
+      error !== undefined,
+      gaveUp !== undefined,
+    ),
     fingerprint: resultFingerprint(experiment),
     traceHash: hashTrace(trace, digest),
     simulatedSeconds: trace.until - trace.from,

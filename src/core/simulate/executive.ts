@@ -249,12 +249,16 @@ class Executive {
   private checkFinite(): void {
     for (const slot of this.states) {
       const value = this.program.slots[slot] as number;
-      if (!Number.isFinite(value)) throw new RangeError(`the state ${this.plan.slots[slot]?.name ?? ''} became ${value}: the equations grow without bound, or the step is too long for them`);
+      if (!Number.isFinite(value))
+        throw new RangeError(
+          `the state ${this.plan.slots[slot]?.name ?? ''} became ${value}: the equations grow without bound, or the step is too long for them`,
+        );
     }
   }
 
   private reserve(rows: number): void {
-    if (this.recorder.row + rows > mostRows) throw new RangeError(`the trace would have more than ${mostRows} rows; make the run shorter or the step longer`);
+    if (this.recorder.row + rows > mostRows)
+      throw new RangeError(`the trace would have more than ${mostRows} rows; make the run shorter or the step longer`);
     if (this.recorder.reserve(rows)) this.program.bind(this.recorder.continuous);
   }
 }

@@ -1,3 +1,3 @@
-export { type Derivative, DormandPrince, dormandPrince } from './dormandPrince';
+export { dormandPrince } from './dormandPrince';
 export { type RunOutcome, simulate } from './executive';
 export type { Experiment, Implausible, InputChange, RunError, ScriptStep } from './types';

@@ -82,7 +82,13 @@ export class Recorder {
       const straight = base === 0 && (type === 'LREAL' || type === 'REAL');
       const states = labels.get(slot);
       return {
-        name, slot, base, between: straight ? 'straight' : 'held', type, unit, data,
+        name,
+        slot,
+        base,
+        between: straight ? 'straight' : 'held',
+        type,
+        unit,
+        data,
         ...(min === undefined ? {} : { min }),
         ...(max === undefined ? {} : { max }),
         ...(states ? { labels: states } : {}),
@@ -91,7 +97,9 @@ export class Recorder {
     const bases = [cut(this.continuous[0] as Float64Array, this.row), ...this.sampled.map((log) => cut(log.columns[0] as Float64Array, log.rows))];
     const columns = [
       ...plan.logged.map((slot, index) => column(slot, 0, cut(this.continuous[index + 1] as Float64Array, this.row))),
-      ...this.sampled.flatMap((log, group) => log.slots.map((slot, index) => column(slot, group + 1, cut(log.columns[index + 1] as Float64Array, log.rows)))),
+      ...this.sampled.flatMap((log, group) =>
+        log.slots.map((slot, index) => column(slot, group + 1, cut(log.columns[index + 1] as Float64Array, log.rows))),
+      ),
     ];
     columns.sort((a, b) => Number(free.has(b.slot)) - Number(free.has(a.slot)));
     const marks = { time: Float64Array.from(this.markTime), mark: Int32Array.from(this.markState), entered: Uint8Array.from(this.markEntered) };

@@ -13,7 +13,7 @@ export interface Unit {
 const known = new Map<string, Unit | undefined>();
 
 /** Everyday writings that UCUM spells otherwise. */
-const spelling: Readonly<Record<string, string>> = { '': '1', '°C': 'Cel', '°': 'deg', 'µm': 'um', 'µs': 'us', Ω: 'Ohm' };
+const spelling: Readonly<Record<string, string>> = { '': '1', '°C': 'Cel', '°': 'deg', µm: 'um', µs: 'us', Ω: 'Ohm' };
 
 /**
  * Looks a unit up in UCUM (Unified Code for Units of Measure), e.g. `m`, `mm/s`, `m3/s`, `kPa`, `%`, `Cel`.
@@ -42,8 +42,12 @@ export function sameUnit(a: string, b: string): boolean {
   if (a === b) return true;
   const [left, right] = [findUnit(a), findUnit(b)];
   return (
-    left !== undefined && right !== undefined && left.dimension === right.dimension &&
-    left.special === right.special && (!left.special || left.code === right.code) && nearly(left.factor, right.factor)
+    left !== undefined &&
+    right !== undefined &&
+    left.dimension === right.dimension &&
+    left.special === right.special &&
+    (!left.special || left.code === right.code) &&
+    nearly(left.factor, right.factor)
   );
 }
 

@@ -24,7 +24,11 @@ export async function campaignProgress(db: Database, campaignId: number): Promis
     })
     .from(tables.runs)
     .where(eq(tables.runs.campaignId, campaignId));
-  const running = await db.select({ name: tables.runs.caseName }).from(tables.runs).where(sql`${tables.runs.campaignId} = ${campaignId} and ${tables.runs.state} = 'running'`).limit(8);
+  const running = await db
+    .select({ name: tables.runs.caseName })
+    .from(tables.runs)
+    .where(sql`${tables.runs.campaignId} = ${campaignId} and ${tables.runs.state} = 'running'`)
+    .limit(8);
   return {
     id: campaign.id,
     state: campaign.state,
@@ -38,6 +42,11 @@ export async function campaignProgress(db: Database, campaignId: number): Promis
 
 /** The newest campaign of a project. */
 export async function newestCampaign(db: Database, projectId: number): Promise<Progress | undefined> {
-  const [row] = await db.select({ id: tables.campaigns.id }).from(tables.campaigns).where(eq(tables.campaigns.projectId, projectId)).orderBy(desc(tables.campaigns.id)).limit(1);
+  const [row] = await db
+    .select({ id: tables.campaigns.id })
+    .from(tables.campaigns)
+    .where(eq(tables.campaigns.projectId, projectId))
+    .orderBy(desc(tables.campaigns.id))
+    .limit(1);
   return row ? campaignProgress(db, row.id) : undefined;
 }

@@ -10,7 +10,14 @@ const mostObligations = 2000;
  * Writes a run's result once, in one transaction with its verdicts and obligations. A run that is done already stays as it is,
  * so that a batch worked twice counts once.
  */
-export async function recordRun(db: Database, campaignId: number, number: number, project: CheckedProject, result: RunResult, elapsedMs: number): Promise<boolean> {
+export async function recordRun(
+  db: Database,
+  campaignId: number,
+  number: number,
+  project: CheckedProject,
+  result: RunResult,
+  elapsedMs: number,
+): Promise<boolean> {
   return db.transaction(async (tx) => {
     const [run] = await tx
       .update(tables.runs)
@@ -57,7 +64,23 @@ async function recordVerdicts(tx: Transaction, runId: number, project: CheckedPr
   const rows = result.results.flatMap(({ requirement, name, obligations, worst }) =>
     obligations.flatMap((one, ordinal) =>
       ordinal < mostObligations || ordinal === worst
-        ? [{ runId, requirement, criterion: name, ordinal, owedFrom: one.from, owedUntil: one.until, outcome: one.outcome, at: one.at, margin: one.margin?.value ?? null, unit: one.margin?.unit ?? null, measure: one.margin?.measure ?? null, atLeast: one.margin?.atLeast ?? false, reason: one.reason ?? null }]
+        ? [
+            {
+              runId,
+              requirement,
+              criterion: name,
+              ordinal,
+              owedFrom: one.from,
+              owedUntil: one.until,
+              outcome: one.outcome,
+              at: one.at,
+              margin: one.margin?.value ?? null,
+              unit: one.margin?.unit ?? null,
+              measure: one.margin?.measure ?? null,
+              atLeast: one.margin?.atLeast ?? false,
+              reason: one.reason ?? null,
+            },
+          ]
         : [],
     ),
   );
@@ -67,8 +90,14 @@ async function recordVerdicts(tx: Transaction, runId: number, project: CheckedPr
 async function finishWhenDone(tx: Transaction, campaignId: number): Promise<void> {
   // The row lock makes two workers that finish at once see each other's last run.
   await tx.select({ id: tables.campaigns.id }).from(tables.campaigns).where(eq(tables.campaigns.id, campaignId)).for('update');
-  const [open] = await tx.select({ runs: count() }).from(tables.runs).where(and(eq(tables.runs.campaignId, campaignId), ne(tables.runs.state, 'done')));
+  const [open] = await tx
+    .select({ runs: count() })
+    .from(tables.runs)
+    .where(and(eq(tables.runs.campaignId, campaignId), ne(tables.runs.state, 'done')));
   if (open?.runs === 0) {
-    await tx.update(tables.campaigns).set({ state: 'finished', finishedAt: new Date() }).where(and(eq(tables.campaigns.id, campaignId), ne(tables.campaigns.state, 'stopped')));
+    await tx
+      .update(tables.campaigns)
+      .set({ state: 'finished', finishedAt: new Date() })
+      .where(and(eq(tables.campaigns.id, campaignId), ne(tables.campaigns.state, 'stopped')));
   }
 }

@@ -9,7 +9,12 @@ import { type Batch, batchQueue, batchSize, queue } from './queue';
  * Queues a campaign: one run for each case named, or for all of them.
  * @returns its id, or a sentence that says why it cannot start
  */
-export async function startCampaign(db: Database, project: ProjectHead, names: readonly string[] | undefined, actor: string): Promise<number | string> {
+export async function startCampaign(
+  db: Database,
+  project: ProjectHead,
+  names: readonly string[] | undefined,
+  actor: string,
+): Promise<number | string> {
   const checked = await openRevision(db, project.revisionId);
   const wanted = names?.map(nameKey);
   const tests = checked.cases.filter((test) => !wanted || wanted.includes(nameKey(test.experiment.case)));
@@ -17,12 +22,26 @@ export async function startCampaign(db: Database, project: ProjectHead, names: r
   if (unknown !== undefined) return `There is no case "${unknown}".`;
   if (tests.length === 0) return 'The project has no cases yet.';
   const campaignId = await db.transaction(async (tx) => {
-    const [campaign] = await tx.insert(tables.campaigns).values({ projectId: project.id, revisionId: project.revisionId, total: tests.length, createdBy: actor }).returning();
+    const [campaign] = await tx
+      .insert(tables.campaigns)
+      .values({ projectId: project.id, revisionId: project.revisionId, total: tests.length, createdBy: actor })
+      .returning();
     if (!campaign) throw new Error('the campaign was not written');
-    await tx.insert(tables.runs).values(tests.map((test, index) => ({ campaignId: campaign.id, projectId: project.id, number: index + 1, caseName: test.experiment.case, seed: test.experiment.seed })));
+    await tx.insert(tables.runs).values(
+      tests.map((test, index) => ({
+        campaignId: campaign.id,
+        projectId: project.id,
+        number: index + 1,
+        caseName: test.experiment.case,
+        seed: test.experiment.seed,
+      })),
+    );
     return campaign.id;
   });
-  await enqueue(campaignId, tests.map((_, index) => index + 1));
+  await enqueue(
+    campaignId,
+    tests.map((_, index) => index + 1),
+  );
   await announce(db, campaignId);
   return campaignId;
 }
@@ -40,7 +59,12 @@ export async function enqueue(campaignId: number, numbers: readonly number[]): P
 export async function stopCampaign(db: Database, campaignId: number): Promise<void> {
   await db.transaction(async (tx) => {
     await tx.delete(tables.runs).where(and(eq(tables.runs.campaignId, campaignId), eq(tables.runs.state, 'queued')));
-    await tx.update(tables.campaigns).set({ state: 'stopped', finishedAt: new Date() }).where(and(eq(tables.campaigns.id, campaignId), inArray(tables.campaigns.state, ['queued', 'running']), ne(tables.campaigns.state, 'finished')));
+    await tx
+      .update(tables.campaigns)
+      .set({ state: 'stopped', finishedAt: new Date() })
+      .where(
+        and(eq(tables.campaigns.id, campaignId), inArray(tables.campaigns.state, ['queued', 'running']), ne(tables.campaigns.state, 'finished')),
+      );
   });
   await announce(db, campaignId);
 }

@@ -20,7 +20,9 @@ export const revisions = pgTable(
   'revisions',
   {
     id: serial().primaryKey(),
-    projectId: integer().notNull().references(() => projects.id, { onDelete: 'cascade' }),
+    projectId: integer()
+      .notNull()
+      .references(() => projects.id, { onDelete: 'cascade' }),
     number: integer().notNull(),
     createdAt: timestamp({ withTimezone: true }).notNull().defaultNow(),
     createdBy: text().notNull(),
@@ -32,9 +34,13 @@ export const revisions = pgTable(
 export const revisionFiles = pgTable(
   'revision_files',
   {
-    revisionId: integer().notNull().references(() => revisions.id, { onDelete: 'cascade' }),
+    revisionId: integer()
+      .notNull()
+      .references(() => revisions.id, { onDelete: 'cascade' }),
     path: text().notNull(),
-    hash: text().notNull().references(() => documents.hash),
+    hash: text()
+      .notNull()
+      .references(() => documents.hash),
   },
   (table) => [primaryKey({ columns: [table.revisionId, table.path] })],
 );
@@ -44,9 +50,15 @@ export const campaigns = pgTable(
   'campaigns',
   {
     id: serial().primaryKey(),
-    projectId: integer().notNull().references(() => projects.id, { onDelete: 'cascade' }),
-    revisionId: integer().notNull().references(() => revisions.id, { onDelete: 'cascade' }),
-    state: text({ enum: ['queued', 'running', 'finished', 'stopped'] }).notNull().default('queued'),
+    projectId: integer()
+      .notNull()
+      .references(() => projects.id, { onDelete: 'cascade' }),
+    revisionId: integer()
+      .notNull()
+      .references(() => revisions.id, { onDelete: 'cascade' }),
+    state: text({ enum: ['queued', 'running', 'finished', 'stopped'] })
+      .notNull()
+      .default('queued'),
     total: integer().notNull(),
     createdAt: timestamp({ withTimezone: true }).notNull().defaultNow(),
     createdBy: text().notNull(),
@@ -60,13 +72,17 @@ export const runs = pgTable(
   'runs',
   {
     id: serial().primaryKey(),
-    campaignId: integer().notNull().references(() => campaigns.id, { onDelete: 'cascade' }),
+    campaignId: integer()
+      .notNull()
+      .references(() => campaigns.id, { onDelete: 'cascade' }),
     projectId: integer().notNull(),
     number: integer().notNull(),
     caseName: text().notNull(),
     stage: text().notNull().default('model'),
     seed: bigint({ mode: 'number' }).notNull(),
-    state: text({ enum: ['queued', 'running', 'done'] }).notNull().default('queued'),
+    state: text({ enum: ['queued', 'running', 'done'] })
+      .notNull()
+      .default('queued'),
     /** The worker that holds the run; its lease is an advisory lock, which falls with its connection. */
     worker: integer(),
     verdict: text(),
@@ -91,7 +107,9 @@ export const runs = pgTable(
 export const verdicts = pgTable(
   'verdicts',
   {
-    runId: integer().notNull().references(() => runs.id, { onDelete: 'cascade' }),
+    runId: integer()
+      .notNull()
+      .references(() => runs.id, { onDelete: 'cascade' }),
     requirement: text().notNull(),
     criterion: text().notNull(),
     verdict: text().notNull(),
@@ -100,13 +118,18 @@ export const verdicts = pgTable(
     worst: integer(),
     evidence: text().notNull(),
   },
-  (table) => [primaryKey({ columns: [table.runId, table.requirement, table.criterion] }), index('verdicts_by_requirement').on(table.requirement, table.runId)],
+  (table) => [
+    primaryKey({ columns: [table.runId, table.requirement, table.criterion] }),
+    index('verdicts_by_requirement').on(table.requirement, table.runId),
+  ],
 );
 
 export const obligations = pgTable(
   'obligations',
   {
-    runId: integer().notNull().references(() => runs.id, { onDelete: 'cascade' }),
+    runId: integer()
+      .notNull()
+      .references(() => runs.id, { onDelete: 'cascade' }),
     requirement: text().notNull(),
     criterion: text().notNull(),
     ordinal: integer().notNull(),

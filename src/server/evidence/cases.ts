@@ -26,7 +26,13 @@ export interface CaseView {
   readonly script: readonly ScriptLine[];
   readonly changes: readonly string[];
   readonly meantFor: readonly string[];
-  readonly run?: { readonly id: number; readonly verdict: string; readonly isCurrent: boolean; readonly elapsedMs: number; readonly discounted?: string };
+  readonly run?: {
+    readonly id: number;
+    readonly verdict: string;
+    readonly isCurrent: boolean;
+    readonly elapsedMs: number;
+    readonly discounted?: string;
+  };
 }
 
 /** The cases of a project with what their newest run found. */
@@ -60,11 +66,26 @@ export async function readCases(db: Database, head: ProjectHead): Promise<CaseVi
       script: experiment.script.map((step): ScriptLine => {
         if (step.k === 'hold') return { kind: 'hold', text: `hold ${printDuration(step.ns)}`, seconds: step.ns / 1e9 };
         if (step.k === 'wait') return { kind: 'wait', text: `wait until ${step.text}`, seconds: step.giveUpNs / 1e9 };
-        return { kind: 'set', text: step.changes.map(({ input, value }) => setText(plan.inputs[input]?.name ?? '', plan.slots[plan.inputs[input]?.slot ?? 0]?.type ?? '', value)).join(', ') };
+        return {
+          kind: 'set',
+          text: step.changes
+            .map(({ input, value }) => setText(plan.inputs[input]?.name ?? '', plan.slots[plan.inputs[input]?.slot ?? 0]?.type ?? '', value))
+            .join(', '),
+        };
       }),
       changes: [...Object.entries(raw.parameters ?? {}), ...Object.entries(raw.initial ?? {})].map(([name, value]) => `${name} = ${String(value)}`),
       meantFor: raw.meant_for ?? [],
-      ...(run ? { run: { id: run.id, verdict: run.verdict ?? 'none', isCurrent: run.fingerprint === resultFingerprint(experiment), elapsedMs: run.elapsedMs ?? 0, ...(run.discounted ? { discounted: run.discounted } : {}) } } : {}),
+      ...(run
+        ? {
+            run: {
+              id: run.id,
+              verdict: run.verdict ?? 'none',
+              isCurrent: run.fingerprint === resultFingerprint(experiment),
+              elapsedMs: run.elapsedMs ?? 0,
+              ...(run.discounted ? { discounted: run.discounted } : {}),
+            },
+          }
+        : {}),
     };
   });
 }

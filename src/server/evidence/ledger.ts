@@ -1,5 +1,15 @@
 import { and, desc, eq, inArray } from 'drizzle-orm';
-import { type CheckedProject, evidenceFingerprint, type Finding, nameKey, type Obligation, type RequirementResult, requirementFacts, resultFingerprint, rollUp } from '@/core';
+import {
+  type CheckedProject,
+  evidenceFingerprint,
+  type Finding,
+  nameKey,
+  type Obligation,
+  type RequirementResult,
+  requirementFacts,
+  resultFingerprint,
+  rollUp,
+} from '@/core';
 import { type Database, tables } from '@/server/database';
 import { openRevision, type ProjectHead } from '@/server/projects';
 
@@ -53,8 +63,12 @@ export async function readLedger(db: Database, head: ProjectHead): Promise<Ledge
       note: raw.note ?? '',
       result: found,
       ...(found.reason === 'out of date' ? { outOfDate: before } : {}),
-      criteria: project.criteria.filter((one) => one.requirement === raw.requirement).map(({ name, sentence, stl, acceptedBy }) => ({ name, sentence, stl, accepted: acceptedBy !== undefined })),
-      meantCases: project.cases.filter((test) => test.document.raw.meant_for?.some((id) => nameKey(id) === nameKey(raw.requirement))).map((test) => test.experiment.case),
+      criteria: project.criteria
+        .filter((one) => one.requirement === raw.requirement)
+        .map(({ name, sentence, stl, acceptedBy }) => ({ name, sentence, stl, accepted: acceptedBy !== undefined })),
+      meantCases: project.cases
+        .filter((test) => test.document.raw.meant_for?.some((id) => nameKey(id) === nameKey(raw.requirement)))
+        .map((test) => test.experiment.case),
       bearingCases: bearing(current, raw.requirement),
     };
   });
@@ -65,7 +79,9 @@ export async function readLedger(db: Database, head: ProjectHead): Promise<Ledge
     fail: count('fail'),
     lacksEvidence: count('lacks evidence'),
     reasons: tally(rows.filter((row) => row.result.state === 'lacks evidence').map((row) => row.result.reason)),
-    casesToRun: project.cases.map((test) => test.experiment.case).filter((name) => !known.some((run) => nameKey(run.caseName) === nameKey(name) && isCurrent(run))),
+    casesToRun: project.cases
+      .map((test) => test.experiment.case)
+      .filter((name) => !known.some((run) => nameKey(run.caseName) === nameKey(name) && isCurrent(run))),
   };
 }
 
@@ -81,7 +97,12 @@ export async function newestRuns(db: Database, projectId: number) {
 }
 
 /** Findings of the newest runs, parted into those that still fit today's model, sentence and prose, and those that do not. */
-async function readFindings(db: Database, project: CheckedProject, runs: readonly NewestRun[], isCurrent: (run: NewestRun) => boolean): Promise<{ current: Finding[]; old: Finding[] }> {
+async function readFindings(
+  db: Database,
+  project: CheckedProject,
+  runs: readonly NewestRun[],
+  isCurrent: (run: NewestRun) => boolean,
+): Promise<{ current: Finding[]; old: Finding[] }> {
   if (runs.length === 0) return { current: [], old: [] };
   const rows = await db
     .select()
@@ -95,7 +116,12 @@ async function readFindings(db: Database, project: CheckedProject, runs: readonl
         eq(tables.obligations.ordinal, tables.verdicts.worst),
       ),
     )
-    .where(inArray(tables.verdicts.runId, runs.map((run) => run.id)));
+    .where(
+      inArray(
+        tables.verdicts.runId,
+        runs.map((run) => run.id),
+      ),
+    );
   const byRun = new Map(runs.map((run) => [run.id, run]));
   const prose = new Map(project.project.requirements.map(({ raw }) => [raw.requirement, raw.text]));
   const sentences = new Map(project.criteria.map((one) => [JSON.stringify([one.requirement, one.name]), one.sentence]));
@@ -127,7 +153,9 @@ export function toObligation(row: typeof tables.obligations.$inferSelect): Oblig
     until: row.owedUntil,
     outcome: row.outcome as Obligation['outcome'],
     at: row.at,
-    ...(row.margin === null ? {} : { margin: { value: row.margin, unit: row.unit ?? '', measure: row.measure ?? row.margin, ...(row.atLeast ? { atLeast: true } : {}) } }),
+    ...(row.margin === null
+      ? {}
+      : { margin: { value: row.margin, unit: row.unit ?? '', measure: row.measure ?? row.margin, ...(row.atLeast ? { atLeast: true } : {}) } }),
     ...(row.reason ? { reason: row.reason } : {}),
   };
 }

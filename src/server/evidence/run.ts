@@ -46,11 +46,15 @@ async function findRun(db: Database, runId: number) {
 /** A finished run with its obligations in order of time. */
 export async function readRun(db: Database, runId: number): Promise<RunDetail | undefined> {
   const row = await findRun(db, runId);
-  if (!row || row.runs.state !== 'done') return undefined;
+  if (row?.runs.state !== 'done') return undefined;
   const { runs: run, projects: project, revisions: revision } = row;
   const checked = await openRevision(db, revision.id);
   const sentences = new Map(checked.criteria.map((one) => [JSON.stringify([one.requirement, one.name]), one.sentence]));
-  const owed = await db.select().from(tables.obligations).where(eq(tables.obligations.runId, runId)).orderBy(asc(tables.obligations.owedFrom), asc(tables.obligations.requirement), asc(tables.obligations.ordinal));
+  const owed = await db
+    .select()
+    .from(tables.obligations)
+    .where(eq(tables.obligations.runId, runId))
+    .orderBy(asc(tables.obligations.owedFrom), asc(tables.obligations.requirement), asc(tables.obligations.ordinal));
   const verdicts = await db.select().from(tables.verdicts).where(eq(tables.verdicts.runId, runId));
   const head = await findProject(db, project.slug);
   const today = head ? await openRevision(db, head.revisionId) : checked;
@@ -70,7 +74,13 @@ export async function readRun(db: Database, runId: number): Promise<RunDetail | 
     ...(run.error ? { error: { at: run.errorAt ?? 0, message: run.error } } : {}),
     ...(run.discounted ? { discounted: run.discounted } : {}),
     ...(run.gaveUp ? { gaveUp: run.gaveUp } : {}),
-    obligations: owed.map((one) => ({ requirement: one.requirement, criterion: one.criterion, sentence: sentences.get(JSON.stringify([one.requirement, one.criterion])) ?? '', ordinal: one.ordinal, obligation: toObligation(one) })),
+    obligations: owed.map((one) => ({
+      requirement: one.requirement,
+      criterion: one.criterion,
+      sentence: sentences.get(JSON.stringify([one.requirement, one.criterion])) ?? '',
+      ordinal: one.ordinal,
+      obligation: toObligation(one),
+    })),
     untriggered: [...new Set(verdicts.filter((one) => one.verdict === 'none').map((one) => one.requirement))],
   };
 }

@@ -1,6 +1,6 @@
 import { readdir, readFile, stat } from 'node:fs/promises';
 import path from 'node:path';
-import { type Fault, type SourceFile } from '@/core';
+import type { Fault, SourceFile } from '@/core';
 
 /** Folders of a project whose YAML documents are read. */
 const folders = ['requirements', 'components', 'loops', 'cases'];
@@ -14,21 +14,39 @@ export async function readFolder(directory: string): Promise<{ files: SourceFile
   const names = ['project.yaml'];
   for (const folder of folders) {
     const entries = await readdir(path.join(directory, folder), { withFileTypes: true }).catch(() => []);
-    names.push(...entries.filter((entry) => entry.isFile() && /\.ya?ml$/.test(entry.name)).map((entry) => `${folder}/${entry.name}`).sort());
+    names.push(
+      ...entries
+        .filter((entry) => entry.isFile() && /\.ya?ml$/.test(entry.name))
+        .map((entry) => `${folder}/${entry.name}`)
+        .sort(),
+    );
   }
   for (const name of names) {
     const full = path.join(directory, name);
-    const size = await stat(full).then((info) => info.size, () => undefined);
+    const size = await stat(full).then(
+      (info) => info.size,
+      () => undefined,
+    );
     if (size === undefined) continue;
     if (size > largestFile) {
-      faults.push({ code: 'file-too-large', place: { file: name, line: 1, column: 1 }, message: `The file has ${size} bytes; at most ${largestFile} are read.`, mend: 'Split the document, or keep recorded data in CSV files.' });
+      faults.push({
+        code: 'file-too-large',
+        place: { file: name, line: 1, column: 1 },
+        message: `The file has ${size} bytes; at most ${largestFile} are read.`,
+        mend: 'Split the document, or keep recorded data in CSV files.',
+      });
       continue;
     }
     const bytes = await readFile(full);
     try {
       files.push({ path: name, text: new TextDecoder('utf-8', { fatal: true }).decode(bytes).replace(/\r\n?/g, '\n') });
     } catch {
-      faults.push({ code: 'file-unreadable', place: { file: name, line: 1, column: 1 }, message: 'The file is not UTF-8 text.', mend: 'Save it as UTF-8.' });
+      faults.push({
+        code: 'file-unreadable',
+        place: { file: name, line: 1, column: 1 },
+        message: 'The file is not UTF-8 text.',
+        mend: 'Save it as UTF-8.',
+      });
     }
   }
   return { files, faults };

@@ -11,7 +11,12 @@ export class RunPool {
   private readonly threads: Piscina;
 
   constructor(jobs: number = availableParallelism()) {
-    this.threads = new Piscina({ filename: path.join(distFolder(), 'run-worker.mjs'), maxThreads: jobs, minThreads: Math.min(jobs, 1), idleTimeout: 30_000 });
+    this.threads = new Piscina({
+      filename: path.join(distFolder(), 'run-worker.mjs'),
+      maxThreads: jobs,
+      minThreads: Math.min(jobs, 1),
+      idleTimeout: 30_000,
+    });
   }
 
   async run(order: RunOrder): Promise<RunResult> {

@@ -18,7 +18,14 @@ export async function listProjects(db: Database): Promise<{ slug: string; name: 
 /** The newest revision of a project. */
 export async function findProject(db: Database, slug: string): Promise<ProjectHead | undefined> {
   const [row] = await db
-    .select({ id: tables.projects.id, slug: tables.projects.slug, name: tables.projects.name, about: tables.projects.about, revisionId: tables.revisions.id, revision: tables.revisions.number })
+    .select({
+      id: tables.projects.id,
+      slug: tables.projects.slug,
+      name: tables.projects.name,
+      about: tables.projects.about,
+      revisionId: tables.revisions.id,
+      revision: tables.revisions.number,
+    })
     .from(tables.projects)
     .innerJoin(tables.revisions, eq(tables.revisions.projectId, tables.projects.id))
     .where(eq(tables.projects.slug, slug))

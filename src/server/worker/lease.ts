@@ -33,7 +33,10 @@ export async function takeLease(db: Database, onLost: () => void): Promise<Lease
 /** Takes back the runs of workers that are gone and queues them again. Safe to be called by several workers at once. */
 export async function reclaim(db: Database): Promise<void> {
   const lost = await db.transaction(async (tx) => {
-    const holders = await tx.selectDistinct({ worker: tables.runs.worker }).from(tables.runs).where(and(eq(tables.runs.state, 'running'), isNotNull(tables.runs.worker)));
+    const holders = await tx
+      .selectDistinct({ worker: tables.runs.worker })
+      .from(tables.runs)
+      .where(and(eq(tables.runs.state, 'running'), isNotNull(tables.runs.worker)));
     const dead: number[] = [];
     for (const { worker } of holders) {
       const { rows } = await tx.execute<{ free: boolean }>(sql`select pg_try_advisory_xact_lock(${leaseClass}, ${worker}) as free`);

@@ -4,20 +4,15 @@ import { useState } from 'react';
 import { startRuns } from '../progress/useProgress';
 import { plural, seconds } from '../state/words';
 import { StimulusLanes } from './StimulusLanes';
+import type { CaseData } from './types';
 
-/** A case as the page receives it. */
-export interface CaseData {
-  readonly name: string;
-  readonly about: string;
-  readonly stopSeconds: number;
-  readonly courses: readonly { readonly name: string; readonly type: string; readonly unit: string; readonly points: readonly (readonly [number, number])[] }[];
-  readonly script: readonly { readonly kind: 'set' | 'wait' | 'hold'; readonly text: string; readonly seconds?: number }[];
-  readonly changes: readonly string[];
-  readonly meantFor: readonly string[];
-  readonly run?: { readonly id: number; readonly verdict: string; readonly isCurrent: boolean; readonly elapsedMs: number; readonly discounted?: string };
-}
-
-const verdictWords: Readonly<Record<string, string>> = { pass: 'nothing broken', fail: 'breaks a requirement', inconclusive: 'inconclusive', none: 'triggers nothing', error: 'ended in an error' };
+const verdictWords: Readonly<Record<string, string>> = {
+  pass: 'nothing broken',
+  fail: 'breaks a requirement',
+  inconclusive: 'inconclusive',
+  none: 'triggers nothing',
+  error: 'ended in an error',
+};
 
 /** The cases with their stimuli as lanes; one or all can be run from here. */
 export function CasesView({ slug, cases }: { readonly slug: string; readonly cases: readonly CaseData[] }) {
@@ -29,7 +24,8 @@ export function CasesView({ slug, cases }: { readonly slug: string; readonly cas
     <main className="h-full overflow-y-auto px-6 pt-5 pb-12">
       <div className="flex items-start gap-4">
         <h1 className="headline">
-          <strong className="font-semibold">{plural(cases.length, 'case')}:</strong> {failing > 0 ? <span className="text-fail">{failing} with a break</span> : 'none with a break'}
+          <strong className="font-semibold">{plural(cases.length, 'case')}:</strong>{' '}
+          {failing > 0 ? <span className="text-fail">{failing} with a break</span> : 'none with a break'}
           {missing > 0 && <span className="text-lack">, {missing} to be run</span>}.
         </h1>
         <button type="button" className="act act-first ml-auto" disabled={cases.length === 0} onClick={() => void run()}>
@@ -41,16 +37,18 @@ export function CasesView({ slug, cases }: { readonly slug: string; readonly cas
           {problem}
         </p>
       )}
-      {cases.length === 0 && <p className="prose-line mt-4">There are no cases yet. A case is a document under cases/ in the project folder: stimuli over time, or a script of steps.</p>}
+      {cases.length === 0 && (
+        <p className="prose-line mt-4">
+          There are no cases yet. A case is a document under cases/ in the project folder: stimuli over time, or a script of steps.
+        </p>
+      )}
       <ul className="mt-3 border-ink border-t">
         {cases.map((one) => (
           <li key={one.name} className="grid grid-cols-[minmax(260px,30%)_1fr_150px] gap-5 border-rule border-b py-3.5">
             <div>
               <h2 className="font-semibold text-[15px]">{one.name}</h2>
               <p className="font-serif text-[15px] leading-snug">{one.about}</p>
-              <p className="mt-1 text-[12.5px] text-soft">
-                {one.meantFor.length > 0 && <>meant for {one.meantFor.join(', ')}</>}
-              </p>
+              <p className="mt-1 text-[12.5px] text-soft">{one.meantFor.length > 0 && <>meant for {one.meantFor.join(', ')}</>}</p>
             </div>
             <div>
               <StimulusLanes data={one} />
@@ -62,7 +60,10 @@ export function CasesView({ slug, cases }: { readonly slug: string; readonly cas
               </button>
               {one.run ? (
                 <>
-                  <Link href={`/p/${slug}/runs/${one.run.id}`} className={`underline decoration-rule ${one.run.verdict === 'fail' || one.run.verdict === 'error' ? 'font-semibold text-fail' : ''}`}>
+                  <Link
+                    href={`/p/${slug}/runs/${one.run.id}`}
+                    className={`underline decoration-rule ${one.run.verdict === 'fail' || one.run.verdict === 'error' ? 'font-semibold text-fail' : ''}`}
+                  >
                     {verdictWords[one.run.verdict] ?? one.run.verdict}
                   </Link>
                   <span className="figure text-soft">

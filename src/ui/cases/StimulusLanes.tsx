@@ -1,6 +1,6 @@
 import { scaleLinear } from 'd3-scale';
 import { seconds } from '../state/words';
-import type { CaseData } from './CasesView';
+import type { CaseData } from './types';
 
 const [width, laneHeight, left] = [560, 24, 112];
 
@@ -21,7 +21,12 @@ export function StimulusLanes({ data }: { readonly data: CaseData }) {
             <text x={0} y={top + 16} fontSize={11.5} fontFamily="var(--font-mono)" fill="var(--ink)">
               {course.name}
             </text>
-            <path d={course.points.map(([t, value], i) => `${i === 0 ? 'M' : 'L'}${x(t).toFixed(1)} ${y(value).toFixed(1)}`).join('')} fill="none" stroke="var(--s1)" strokeWidth={1.6} />
+            <path
+              d={course.points.map(([t, value], i) => `${i === 0 ? 'M' : 'L'}${x(t).toFixed(1)} ${y(value).toFixed(1)}`).join('')}
+              fill="none"
+              stroke="var(--s1)"
+              strokeWidth={1.6}
+            />
           </g>
         );
       })}
@@ -39,8 +44,10 @@ function Script({ steps }: { readonly steps: CaseData['script'] }) {
   return (
     <ol className="flex flex-wrap items-center gap-y-1.5" aria-label="Script">
       {steps.map((step, index) => (
-        // biome-ignore lint/suspicious/noArrayIndexKey: a script's steps keep their order
-        <li key={index} className={`figure mr-1 px-2 py-0.5 ${step.kind === 'set' ? 'border-[var(--s1)] border-b-2' : step.kind === 'wait' ? 'bg-tint italic' : 'text-soft'}`}>
+        <li
+          key={`${index} ${step.text}`}
+          className={`figure mr-1 px-2 py-0.5 ${step.kind === 'set' ? 'border-[var(--s1)] border-b-2' : step.kind === 'wait' ? 'bg-tint italic' : 'text-soft'}`}
+        >
           {step.text}
           {step.kind === 'wait' && <span className="text-soft not-italic"> (gives up after {step.seconds} s)</span>}
           {index < steps.length - 1 && <span className="ml-2 text-lack">›</span>}

@@ -6,4 +6,6 @@ export interface EngineRequest {
   readonly order: RunOrder;
 }
 
-export type EngineAnswer = { readonly id: number; readonly result: RunResult; readonly trace: Trace } | { readonly id: number; readonly problem: string };
+export type EngineAnswer =
+  | { readonly id: number; readonly result: RunResult; readonly trace: Trace }
+  | { readonly id: number; readonly problem: string };

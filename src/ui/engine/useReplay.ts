@@ -2,7 +2,10 @@
 import { useEffect, useState } from 'react';
 import { type Replayed, replay } from './engine';
 
-export type ReplayState = { readonly k: 'waiting' } | { readonly k: 'ready'; readonly replayed: Replayed } | { readonly k: 'problem'; readonly message: string };
+export type ReplayState =
+  | { readonly k: 'waiting' }
+  | { readonly k: 'ready'; readonly replayed: Replayed }
+  | { readonly k: 'problem'; readonly message: string };
 
 /** A stored run, made again in the browser. */
 export function useReplay(runId: number | undefined): ReplayState {
@@ -12,7 +15,8 @@ export function useReplay(runId: number | undefined): ReplayState {
     let wanted = true;
     replay(runId).then(
       (replayed) => wanted && setState({ runId, state: { k: 'ready', replayed } }),
-      (problem: unknown) => wanted && setState({ runId, state: { k: 'problem', message: problem instanceof Error ? problem.message : String(problem) } }),
+      (problem: unknown) =>
+        wanted && setState({ runId, state: { k: 'problem', message: problem instanceof Error ? problem.message : String(problem) } }),
     );
     return () => {
       wanted = false;

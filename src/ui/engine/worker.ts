@@ -2,7 +2,10 @@ import { performRun } from '@/core';
 import type { EngineAnswer, EngineRequest } from './messages';
 
 /** The browser's engine: the same plan through the same executive as everywhere, in a worker of its own. */
-const scope = self as unknown as { onmessage: ((event: MessageEvent<EngineRequest>) => void) | null; postMessage(answer: EngineAnswer, transfer?: Transferable[]): void };
+const scope = self as unknown as {
+  onmessage: ((event: MessageEvent<EngineRequest>) => void) | null;
+  postMessage(answer: EngineAnswer, transfer?: Transferable[]): void;
+};
 
 scope.onmessage = ({ data: { id, order } }) => {
   try {

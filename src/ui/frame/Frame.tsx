@@ -43,7 +43,12 @@ export function Frame({ project, projects, figures, requirements, cases, progres
         </div>
         <nav aria-label="Path of work" className="ml-auto flex h-full items-stretch">
           {places.map((place, index) => (
-            <Link key={place.name} href={place.href} aria-current={place.here ? 'page' : undefined} className={`flex items-center px-3 ${place.here ? 'border-ink border-b-[3px] pt-[3px]' : ''}`}>
+            <Link
+              key={place.name}
+              href={place.href}
+              aria-current={place.here ? 'page' : undefined}
+              className={`flex items-center px-3 ${place.here ? 'border-ink border-b-[3px] pt-[3px]' : ''}`}
+            >
               <span>
                 <span className={place.here ? 'font-bold' : ''}>{place.name}</span>
                 <span className="figure block text-soft">{place.figure}</span>

@@ -43,10 +43,16 @@ export function Palette({ slug, projects, requirements, cases }: PaletteProps) {
       </Dialog.Trigger>
       <Dialog.Portal>
         <Dialog.Overlay className="fixed inset-0 bg-ink/25" />
-        <Dialog.Content aria-describedby={undefined} className="fixed top-24 left-1/2 w-[620px] max-w-[92vw] -translate-x-1/2 border border-rule bg-sheet shadow-lg">
+        <Dialog.Content
+          aria-describedby={undefined}
+          className="fixed top-24 left-1/2 w-[620px] max-w-[92vw] -translate-x-1/2 border border-rule bg-sheet shadow-lg"
+        >
           <Dialog.Title className="sr-only">Find anything</Dialog.Title>
           <Command label="Find anything" className="text-[14px]">
-            <Command.Input placeholder="A requirement, a case, something to do …" className="w-full border-rule border-b bg-transparent px-4 py-3 text-[16px] outline-none" />
+            <Command.Input
+              placeholder="A requirement, a case, something to do …"
+              className="w-full border-rule border-b bg-transparent px-4 py-3 text-[16px] outline-none"
+            />
             {problem && <p className="px-4 py-2 text-fail">{problem}</p>}
             <Command.List className="max-h-[55vh] overflow-y-auto p-2 [&_[cmdk-group-heading]]:px-2 [&_[cmdk-group-heading]]:pt-2 [&_[cmdk-group-heading]]:text-[12px] [&_[cmdk-group-heading]]:text-soft [&_[cmdk-item]]:flex [&_[cmdk-item]]:gap-3 [&_[cmdk-item]]:px-2 [&_[cmdk-item]]:py-1.5 [&_[cmdk-item][data-selected=true]]:bg-tint">
               <Command.Empty className="p-3 text-soft">Nothing has that name.</Command.Empty>

@@ -30,7 +30,10 @@ export function Shortcuts() {
       </Dialog.Trigger>
       <Dialog.Portal>
         <Dialog.Overlay className="fixed inset-0 bg-ink/25" />
-        <Dialog.Content aria-describedby={undefined} className="fixed top-24 left-1/2 w-[480px] -translate-x-1/2 border border-rule bg-sheet p-6 shadow-lg">
+        <Dialog.Content
+          aria-describedby={undefined}
+          className="fixed top-24 left-1/2 w-[480px] -translate-x-1/2 border border-rule bg-sheet p-6 shadow-lg"
+        >
           <Dialog.Title className="headline mb-4">By keyboard and pointer</Dialog.Title>
           <dl className="grid grid-cols-[110px_1fr] gap-y-1.5">
             {keys.map(([key, meaning]) => (

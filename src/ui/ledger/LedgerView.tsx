@@ -16,26 +16,42 @@ export function LedgerView({ slug, revision, ledger }: { readonly slug: string; 
   const [problem, setProblem] = useState('');
   const rows = useMemo(() => {
     const wanted = filter.trim().toLowerCase();
-    return ledger.rows.filter((row) => wanted === '' || `${row.id} ${row.text} ${row.result.state} ${row.result.reason}`.toLowerCase().includes(wanted));
+    return ledger.rows.filter(
+      (row) => wanted === '' || `${row.id} ${row.text} ${row.result.state} ${row.result.reason}`.toLowerCase().includes(wanted),
+    );
   }, [ledger.rows, filter]);
   const selected = ledger.rows.find((row) => row.id === at) ?? ledger.rows.find((row) => row.result.state === 'fail') ?? ledger.rows[0];
-  const onKeyDown = useWalk(rows.map((row) => row.id), selected?.id, setAt);
+  const onKeyDown = useWalk(
+    rows.map((row) => row.id),
+    selected?.id,
+    setAt,
+  );
   const run = async (cases?: readonly string[]): Promise<void> => setProblem((await startRuns(slug, cases)) ?? '');
   return (
     <Group orientation="horizontal" className="h-full">
       <Panel defaultSize="69%" minSize="45%">
         <main className="h-full overflow-y-auto px-6 pt-5 pb-10">
           <h1 className="headline">
-            <strong className="font-semibold">{plural(ledger.rows.length, 'requirement')}:</strong> <span className="text-pass">{ledger.pass} pass</span>, <span className="text-fail">{ledger.fail} fail</span>,{' '}
+            <strong className="font-semibold">{plural(ledger.rows.length, 'requirement')}:</strong>{' '}
+            <span className="text-pass">{ledger.pass} pass</span>, <span className="text-fail">{ledger.fail} fail</span>,{' '}
             <span className="text-lack">{ledger.lacksEvidence} lack evidence</span>.
           </h1>
           <SummaryBar ledger={ledger} />
           <div className="mt-2.5 flex items-center gap-3">
             <p className="text-soft">
-              {ledger.lacksEvidence > 0 && `Of the ${ledger.lacksEvidence}: ${ledger.reasons.map(({ reason, count }) => `${count} ${reason}`).join(' · ')}`}
+              {ledger.lacksEvidence > 0 &&
+                `Of the ${ledger.lacksEvidence}: ${ledger.reasons.map(({ reason, count }) => `${count} ${reason}`).join(' · ')}`}
             </p>
             <div className="ml-auto flex shrink-0 items-center gap-2">
-              <input type="search" value={filter} onChange={(event) => setFilter(event.target.value)} onKeyDown={onKeyDown} placeholder="Filter" aria-label="Filter requirements" className="w-32 rounded border border-rule bg-sheet px-2 py-1" />
+              <input
+                type="search"
+                value={filter}
+                onChange={(event) => setFilter(event.target.value)}
+                onKeyDown={onKeyDown}
+                placeholder="Filter"
+                aria-label="Filter requirements"
+                className="w-32 rounded border border-rule bg-sheet px-2 py-1"
+              />
               {ledger.casesToRun.length > 0 ? (
                 <button type="button" className="act act-first" onClick={() => void run(ledger.casesToRun)}>
                   Run what is missing ({plural(ledger.casesToRun.length, 'case')})
@@ -87,7 +103,13 @@ export function LedgerView({ slug, revision, ledger }: { readonly slug: string; 
               ))}
             </tbody>
           </table>
-          {rows.length === 0 && <p className="mt-6 text-soft">{filter ? `No requirement fits “${filter}”.` : 'The project has no requirements yet. Add documents under requirements/ and import the folder again.'}</p>}
+          {rows.length === 0 && (
+            <p className="mt-6 text-soft">
+              {filter
+                ? `No requirement fits “${filter}”.`
+                : 'The project has no requirements yet. Add documents under requirements/ and import the folder again.'}
+            </p>
+          )}
           <footer className="mt-6 flex gap-4 text-soft">
             <a className="underline" href={`/api/projects/${slug}/report?format=csv`}>
               Save as CSV

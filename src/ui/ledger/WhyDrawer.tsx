@@ -20,7 +20,9 @@ export function WhyDrawer({ slug, revision, row, run }: WhyProps) {
   const criterion = deciding(result);
   const shown = row.criteria.find((one) => one.name === criterion?.name) ?? row.criteria[0];
   const obligations = result.criteria.reduce((sum, one) => sum + one.obligations, 0);
-  const link = criterion?.worst ? `/p/${slug}/runs/${criterion.worst.run}?requirement=${encodeURIComponent(row.id)}&criterion=${encodeURIComponent(criterion.name)}&from=${criterion.worst.obligation.from}` : undefined;
+  const link = criterion?.worst
+    ? `/p/${slug}/runs/${criterion.worst.run}?requirement=${encodeURIComponent(row.id)}&criterion=${encodeURIComponent(criterion.name)}&from=${criterion.worst.obligation.from}`
+    : undefined;
   return (
     <aside aria-label={`Why ${row.id}`} className="h-full overflow-y-auto bg-sheet px-5 pt-5 pb-10">
       <h2 className="text-soft">
@@ -55,11 +57,16 @@ export function WhyDrawer({ slug, revision, row, run }: WhyProps) {
       <section className="mt-6 border-rule border-t pt-3 text-soft">
         {row.bearingCases.length > 0 ? (
           <>
-            <p>{plural(row.bearingCases.length, 'case')} trigger{row.bearingCases.length === 1 ? 's' : ''} it:</p>
+            <p>
+              {plural(row.bearingCases.length, 'case')} trigger{row.bearingCases.length === 1 ? 's' : ''} it:
+            </p>
             <ul>
               {row.bearingCases.map((one) => (
                 <li key={one.name} className="flex gap-2 py-0.5">
-                  <Link className="text-ink underline decoration-rule" href={`/p/${slug}/runs/${one.runId}?requirement=${encodeURIComponent(row.id)}`}>
+                  <Link
+                    className="text-ink underline decoration-rule"
+                    href={`/p/${slug}/runs/${one.runId}?requirement=${encodeURIComponent(row.id)}`}
+                  >
                     {one.name}
                   </Link>
                   <span className="figure ml-auto whitespace-nowrap">
@@ -82,7 +89,8 @@ export function WhyDrawer({ slug, revision, row, run }: WhyProps) {
 
 function explain(row: LedgerRowData, criterion: CriterionState | undefined): string {
   const { reason } = row.result;
-  if (reason === 'untriggered') return `In every run so far the condition of “${criterion?.name ?? row.criteria[0]?.name ?? ''}” never arose, so nothing was owed and nothing is proved.`;
+  if (reason === 'untriggered')
+    return `In every run so far the condition of “${criterion?.name ?? row.criteria[0]?.name ?? ''}” never arose, so nothing was owed and nothing is proved.`;
   if (reason === 'not read yet') return 'The prose has not been read into a criterion yet.';
   if (reason === 'reading not confirmed') return 'A criterion is proposed, but nobody has accepted it; until then it counts for nothing.';
   if (reason === 'out of date') return 'The model, the case, the criterion or the prose has changed since the last run.';
@@ -90,14 +98,28 @@ function explain(row: LedgerRowData, criterion: CriterionState | undefined): str
   return `${reason.charAt(0).toUpperCase()}${reason.slice(1)}.`;
 }
 
-function NextAction({ row, criterion, link, run }: { readonly row: LedgerRowData; readonly criterion: CriterionState | undefined; readonly link: string | undefined; readonly run: WhyProps['run'] }) {
+function NextAction({
+  row,
+  criterion,
+  link,
+  run,
+}: {
+  readonly row: LedgerRowData;
+  readonly criterion: CriterionState | undefined;
+  readonly link: string | undefined;
+  readonly run: WhyProps['run'];
+}) {
   const { result } = row;
   if (result.state !== 'lacks evidence' && link && criterion?.worst) {
     const { at, obligation } = criterion.worst;
     const by = criterion.margin ? ` by ${signedFigure(Math.abs(criterion.margin.value)).slice(1)} ${criterion.margin.unit}` : '';
     return (
       <>
-        <p className="my-1.5">{result.state === 'fail' ? `It was owed from ${seconds(obligation.from)} and broke at ${seconds(at)}${by}. Open the run there.` : `It came nearest to breaking at ${seconds(at)}. Open the run there.`}</p>
+        <p className="my-1.5">
+          {result.state === 'fail'
+            ? `It was owed from ${seconds(obligation.from)} and broke at ${seconds(at)}${by}. Open the run there.`
+            : `It came nearest to breaking at ${seconds(at)}. Open the run there.`}
+        </p>
         <Link className="act act-first" href={link}>
           Open run at {seconds(obligation.from)}
         </Link>
@@ -117,5 +139,12 @@ function NextAction({ row, criterion, link, run }: { readonly row: LedgerRowData
     'reading not confirmed': 'Check the proposed sentence and accept it in its document.',
     inconclusive: 'Let the case run longer: the trace ended before it was decided.',
   };
-  return <p className="my-1.5">{advice[result.reason] ?? (result.reason.startsWith('not tested') ? 'Nothing to run: it is verified in another way.' : 'Open the run and mend what made it unfit as evidence.')}</p>;
+  return (
+    <p className="my-1.5">
+      {advice[result.reason] ??
+        (result.reason.startsWith('not tested')
+          ? 'Nothing to run: it is verified in another way.'
+          : 'Open the run and mend what made it unfit as evidence.')}
+    </p>
+  );
 }

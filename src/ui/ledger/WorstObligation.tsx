@@ -24,13 +24,23 @@ export function WorstObligation({ runId, requirement, criterion, obligation }: P
   const columns = criterionSlots(watched.criterion).flatMap((slot) => trace.columns.find((column) => column.slot === slot) ?? []);
   const span = Math.max(obligation.until, obligation.at) - obligation.from;
   const room = Math.max(span * 0.35, 2);
-  const frame = { from: Math.max(trace.from, obligation.from - room), until: Math.min(trace.until, Math.max(obligation.until, obligation.at) + room), left, width };
+  const frame = {
+    from: Math.max(trace.from, obligation.from - room),
+    until: Math.min(trace.until, Math.max(obligation.until, obligation.at) + room),
+    left,
+    width,
+  };
   const limits = criterionLimits(watched.criterion, requirement);
   const heights = columns.map((column) => laneHeight(column, true) + 16);
   const head = 20;
   const total = heights.reduce((sum, one) => sum + one, head);
   return (
-    <svg viewBox={`0 0 ${width} ${total + 20}`} className="w-full border border-rule bg-sheet" role="img" aria-label={`Trace around the obligation: ${obligation.outcome}`}>
+    <svg
+      viewBox={`0 0 ${width} ${total + 20}`}
+      className="w-full border border-rule bg-sheet"
+      role="img"
+      aria-label={`Trace around the obligation: ${obligation.outcome}`}
+    >
       <ObligationShade obligation={obligation} frame={frame} top={head} height={total - head} label={false} />
       {columns.map((column, index) => {
         const top = heights.slice(0, index).reduce((sum, one) => sum + one, head);
@@ -39,7 +49,16 @@ export function WorstObligation({ runId, requirement, criterion, obligation }: P
             <text x={6} y={top + 13} fontSize={11} fill="var(--ink)">
               {shortName(column.name)} <tspan fill="var(--soft)">{column.unit}</tspan>
             </text>
-            <Lane trace={trace} column={column} index={index} frame={frame} top={top + 14} height={laneHeight(column, true)} limits={limits} named={false} />
+            <Lane
+              trace={trace}
+              column={column}
+              index={index}
+              frame={frame}
+              top={top + 14}
+              height={laneHeight(column, true)}
+              limits={limits}
+              named={false}
+            />
           </g>
         );
       })}

@@ -32,12 +32,36 @@ export function laneHeight(column: Column, compact = false): number {
 }
 
 /** One lane: a curve with its label at the line's end, or bands with their names. */
-export function Lane({ trace, column, index, frame, top, height, limits, named = true }: { readonly trace: Trace; readonly column: Column; readonly index: number; readonly frame: LaneFrame; readonly top: number; readonly height: number; readonly limits: readonly Limit[]; readonly named?: boolean }) {
+export function Lane({
+  trace,
+  column,
+  index,
+  frame,
+  top,
+  height,
+  limits,
+  named = true,
+}: {
+  readonly trace: Trace;
+  readonly column: Column;
+  readonly index: number;
+  readonly frame: LaneFrame;
+  readonly top: number;
+  readonly height: number;
+  readonly limits: readonly Limit[];
+  readonly named?: boolean;
+}) {
   const time = trace.bases[column.base] as Float64Array;
   const x = scaleLinear([frame.from, frame.until], [frame.left, frame.left + frame.width]);
-  if (isBand(column)) return <Bands column={column} time={time} frame={frame} top={top} height={height} x={x} tone={tones[index % tones.length] as string} />;
+  if (isBand(column))
+    return <Bands column={column} time={time} frame={frame} top={top} height={height} x={x} tone={tones[index % tones.length] as string} />;
   const own = limits.filter((limit) => limit.slot === column.slot);
-  const [low, high] = extent(time, column, frame, own.map((limit) => limit.value));
+  const [low, high] = extent(
+    time,
+    column,
+    frame,
+    own.map((limit) => limit.value),
+  );
   const y = scaleLinear([low, high], [top + height - 10, top + 12]);
   const points = reduceCurve(time, column.data, column.between === 'held', frame.from, frame.until, x, y);
   const path = points.map(([px, py], i) => `${i === 0 ? 'M' : 'L'}${px.toFixed(1)} ${py.toFixed(1)}`).join('');
@@ -66,12 +90,33 @@ export function Lane({ trace, column, index, frame, top, height, limits, named =
   );
 }
 
-function EndLabel({ points, text, tone, right, top }: { readonly points: readonly [number, number][]; readonly text: string; readonly tone: string; readonly right: number; readonly top: number }) {
+function EndLabel({
+  points,
+  text,
+  tone,
+  right,
+  top,
+}: {
+  readonly points: readonly [number, number][];
+  readonly text: string;
+  readonly tone: string;
+  readonly right: number;
+  readonly top: number;
+}) {
   const visible = points.filter(([px]) => px <= right);
   const end = visible.at(-1);
   if (!end) return null;
   return (
-    <text x={Math.min(end[0], right) - 4} y={end[1] - 5 < top + 10 ? end[1] + 13 : end[1] - 5} textAnchor="end" fontSize={11} fill={tone} stroke="var(--sheet)" strokeWidth={3} paintOrder="stroke">
+    <text
+      x={Math.min(end[0], right) - 4}
+      y={end[1] - 5 < top + 10 ? end[1] + 13 : end[1] - 5}
+      textAnchor="end"
+      fontSize={11}
+      fill={tone}
+      stroke="var(--sheet)"
+      strokeWidth={3}
+      paintOrder="stroke"
+    >
       {text}
     </text>
   );
@@ -95,7 +140,23 @@ function extent(time: Float64Array, column: Column, frame: LaneFrame, limits: re
   return [low - room * 0.08, high + room * 0.08];
 }
 
-function Bands({ column, time, frame, top, height, x, tone }: { readonly column: Column; readonly time: Float64Array; readonly frame: LaneFrame; readonly top: number; readonly height: number; readonly x: (t: number) => number; readonly tone: string }) {
+function Bands({
+  column,
+  time,
+  frame,
+  top,
+  height,
+  x,
+  tone,
+}: {
+  readonly column: Column;
+  readonly time: Float64Array;
+  readonly frame: LaneFrame;
+  readonly top: number;
+  readonly height: number;
+  readonly x: (t: number) => number;
+  readonly tone: string;
+}) {
   const bands = bandsOf(time, column.data, frame.from, frame.until, (frame.until - frame.from) / frame.width / 2);
   const bool = column.labels === undefined;
   return (
@@ -104,10 +165,20 @@ function Bands({ column, time, frame, top, height, x, tone }: { readonly column:
         const left = x(band.from);
         const width = Math.max(1, x(band.until) - left);
         const name = bool ? (band.value !== 0 ? 'TRUE' : '') : band.value > 0 ? (column.labels?.[band.value - 1] ?? '') : '';
-        if (name === '') return <line key={band.from} x1={left} x2={left + width} y1={top + height / 2} y2={top + height / 2} stroke="var(--rule)" strokeWidth={1.5} />;
+        if (name === '')
+          return (
+            <line key={band.from} x1={left} x2={left + width} y1={top + height / 2} y2={top + height / 2} stroke="var(--rule)" strokeWidth={1.5} />
+          );
         return (
           <g key={band.from}>
-            <rect x={left} y={top + 6} width={Math.max(1, width - 1)} height={height - 12} fill={bool ? tone : bandTones[(band.value - 1) % bandTones.length]} fillOpacity={bool ? 0.35 : 1} />
+            <rect
+              x={left}
+              y={top + 6}
+              width={Math.max(1, width - 1)}
+              height={height - 12}
+              fill={bool ? tone : bandTones[(band.value - 1) % bandTones.length]}
+              fillOpacity={bool ? 0.35 : 1}
+            />
             {width > name.length * 6.4 + 8 && (
               <text x={left + 5} y={top + height / 2 + 4} fontSize={11} fontFamily="var(--font-mono)" fill="var(--ink)">
                 {name}
@@ -121,18 +192,40 @@ function Bands({ column, time, frame, top, height, x, tone }: { readonly column:
 }
 
 /** An obligation over the lanes: shaded from "owed from" to "until", its end in the tone of its outcome; the words stand above the lanes. */
-export function ObligationShade({ obligation, frame, top, height, label }: { readonly obligation: Obligation; readonly frame: LaneFrame; readonly top: number; readonly height: number; readonly label: boolean }) {
+export function ObligationShade({
+  obligation,
+  frame,
+  top,
+  height,
+  label,
+}: {
+  readonly obligation: Obligation;
+  readonly frame: LaneFrame;
+  readonly top: number;
+  readonly height: number;
+  readonly label: boolean;
+}) {
   const x = scaleLinear([frame.from, frame.until], [frame.left, frame.left + frame.width]).clamp(true);
   const tone = { met: 'var(--pass)', broken: 'var(--fail)', open: 'var(--lack)' }[obligation.outcome];
   const [left, right, at] = [x(obligation.from), x(obligation.until), x(obligation.at)];
   const flip = left > frame.left + frame.width - 330;
-  const margin = obligation.margin ? ` ${obligation.margin.atLeast ? '≥ ' : ''}${signedFigure(obligation.margin.value)} ${obligation.margin.unit}` : '';
+  const margin = obligation.margin
+    ? ` ${obligation.margin.atLeast ? '≥ ' : ''}${signedFigure(obligation.margin.value)} ${obligation.margin.unit}`
+    : '';
   return (
     <g>
       <rect x={left} y={top} width={Math.max(1.5, right - left)} height={height} fill={tone} fillOpacity={0.13} />
       <line x1={at} x2={at} y1={top} y2={top + height} stroke={tone} strokeWidth={1.6} />
       {label && (
-        <text x={left} y={top - 5} fontSize={11} fill={tone} fontFamily="var(--font-mono)" textAnchor={flip ? 'end' : 'start'} dx={flip ? right - left : 0}>
+        <text
+          x={left}
+          y={top - 5}
+          fontSize={11}
+          fill={tone}
+          fontFamily="var(--font-mono)"
+          textAnchor={flip ? 'end' : 'start'}
+          dx={flip ? right - left : 0}
+        >
           owed from {seconds(obligation.from)},{' '}
           <tspan fontWeight={700}>
             {obligation.outcome} at {seconds(obligation.at)}

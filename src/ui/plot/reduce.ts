@@ -14,7 +14,15 @@ export function lowerBound(sorted: ArrayLike<number>, value: number): number {
  * Reduces a curve to what a screen can show: for each pixel column its first, least, greatest and last value.
  * @returns points in pixels, at most about four a column
  */
-export function reduceCurve(time: Float64Array, data: Float64Array, held: boolean, from: number, until: number, x: (t: number) => number, y: (value: number) => number): [number, number][] {
+export function reduceCurve(
+  time: Float64Array,
+  data: Float64Array,
+  held: boolean,
+  from: number,
+  until: number,
+  x: (t: number) => number,
+  y: (value: number) => number,
+): [number, number][] {
   const start = Math.max(0, lowerBound(time, from) - 1);
   const end = Math.min(time.length, lowerBound(time, until) + 2);
   const points: [number, number][] = [];

@@ -37,7 +37,9 @@ export function useProgress(slug: string, initial: CampaignProgress | undefined)
 
 /** Starts a campaign over some cases, or all. @returns a sentence when it could not start */
 export async function startRuns(slug: string, cases?: readonly string[]): Promise<string | undefined> {
-  const response = await fetch(`/api/projects/${slug}/campaigns`, { method: 'POST', body: JSON.stringify(cases ? { cases } : {}) }).catch(() => undefined);
+  const response = await fetch(`/api/projects/${slug}/campaigns`, { method: 'POST', body: JSON.stringify(cases ? { cases } : {}) }).catch(
+    () => undefined,
+  );
   if (!response) return 'The server does not answer. Is it still running?';
   return response.ok ? undefined : ((await response.json()) as { error: string }).error;
 }

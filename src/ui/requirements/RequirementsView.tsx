@@ -12,7 +12,11 @@ import { plural } from '../state/words';
 export function RequirementsView({ slug, rows }: { readonly slug: string; readonly rows: readonly LedgerRowData[] }) {
   const [at, setAt] = useAddress('at');
   const selected = rows.find((row) => row.id === at) ?? rows[0];
-  const onKeyDown = useWalk(rows.map((row) => row.id), selected?.id, setAt);
+  const onKeyDown = useWalk(
+    rows.map((row) => row.id),
+    selected?.id,
+    setAt,
+  );
   const unread = rows.filter((row) => row.result.reason === 'not read yet').length;
   return (
     <div className="grid h-full grid-cols-[minmax(420px,1fr)_minmax(420px,1fr)]">
@@ -56,7 +60,8 @@ export function RequirementsView({ slug, rows }: { readonly slug: string; readon
 }
 
 function reading(row: LedgerRowData): string {
-  if (row.criteria.length === 0) return row.result.reason.startsWith('not tested') ? row.result.reason : `not read yet${row.note ? ` — ${row.note}` : ''}`;
+  if (row.criteria.length === 0)
+    return row.result.reason.startsWith('not tested') ? row.result.reason : `not read yet${row.note ? ` — ${row.note}` : ''}`;
   const accepted = row.criteria.filter((one) => one.accepted).length;
   return accepted === row.criteria.length ? `read · ${plural(accepted, 'criterion', 'criteria')} accepted` : 'read · to confirm';
 }
@@ -65,9 +70,17 @@ function Reading({ slug, row }: { readonly slug: string; readonly row: LedgerRow
   return (
     <>
       <h2>
-        <strong>{row.id}</strong> <span className="text-soft">{row.criteria.length > 0 ? `as ${row.criteria.length === 1 ? 'a criterion' : `${row.criteria.length} criteria`}` : 'has no criterion'}</span>
+        <strong>{row.id}</strong>{' '}
+        <span className="text-soft">
+          {row.criteria.length > 0 ? `as ${row.criteria.length === 1 ? 'a criterion' : `${row.criteria.length} criteria`}` : 'has no criterion'}
+        </span>
       </h2>
-      {row.criteria.length === 0 && <p className="prose-line mt-3">{row.note || 'A criterion is one machine-checkable sentence, such as: when request rises, within 2 s motor_on. It is written under criteria: in the requirement’s document.'}</p>}
+      {row.criteria.length === 0 && (
+        <p className="prose-line mt-3">
+          {row.note ||
+            'A criterion is one machine-checkable sentence, such as: when request rises, within 2 s motor_on. It is written under criteria: in the requirement’s document.'}
+        </p>
+      )}
       {row.criteria.map((criterion) => {
         const state = row.result.criteria.find((one) => one.name === criterion.name);
         return (

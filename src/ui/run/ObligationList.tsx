@@ -9,7 +9,15 @@ function keyOf(one: ObligationData): string {
 }
 
 /** All obligations of a run in order of time; choosing one brings the plot there. */
-export function ObligationList({ run, chosen, choose }: { readonly run: RunData; readonly chosen: ObligationData | undefined; readonly choose: (one: ObligationData) => void }) {
+export function ObligationList({
+  run,
+  chosen,
+  choose,
+}: {
+  readonly run: RunData;
+  readonly chosen: ObligationData | undefined;
+  readonly choose: (one: ObligationData) => void;
+}) {
   const byKey = useMemo(() => new Map(run.obligations.map((one) => [keyOf(one), one])), [run]);
   const selected = chosen && keyOf(chosen);
   const onKeyDown = useWalk([...byKey.keys()], selected, (key) => {
@@ -36,7 +44,11 @@ export function ObligationList({ run, chosen, choose }: { readonly run: RunData;
                 <span className="figure text-ink">{obligation.from.toFixed(1)}</span>
                 <span className="font-semibold text-[12.5px] text-ink">{one.requirement}</span>
                 <span className={`figure text-right ${tone}`}>
-                  {obligation.outcome === 'open' ? 'open' : obligation.margin ? `${obligation.margin.atLeast ? '≥ ' : ''}${signedFigure(obligation.margin.value)} ${obligation.margin.unit}` : obligation.outcome}
+                  {obligation.outcome === 'open'
+                    ? 'open'
+                    : obligation.margin
+                      ? `${obligation.margin.atLeast ? '≥ ' : ''}${signedFigure(obligation.margin.value)} ${obligation.margin.unit}`
+                      : obligation.outcome}
                 </span>
                 <span className="col-span-2 col-start-2 text-[12.5px] text-soft leading-snug">
                   {one.criterion}

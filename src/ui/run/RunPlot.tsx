@@ -38,7 +38,10 @@ export function RunPlot({ replayed, chosen }: { readonly replayed: Replayed; rea
   }, []);
 
   const watched = order.watched.find((one) => one.requirement === chosen?.requirement && one.name === chosen.criterion);
-  const columns = useMemo(() => chooseColumns(replayed, watched ? criterionSlots(watched.criterion) : [], added, dropped), [replayed, watched, added, dropped]);
+  const columns = useMemo(
+    () => chooseColumns(replayed, watched ? criterionSlots(watched.criterion) : [], added, dropped),
+    [replayed, watched, added, dropped],
+  );
   const limits = watched && chosen ? criterionLimits(watched.criterion, chosen.requirement) : [];
   const frame = { ...view, left: 0, width: Math.max(100, width - labelWidth - 2) };
   const tops = columns.map((_, index) => columns.slice(0, index).reduce((sum, one) => sum + laneHeight(one), head));
@@ -54,7 +57,14 @@ export function RunPlot({ replayed, chosen }: { readonly replayed: Replayed; rea
   return (
     <>
       <div className="mb-1 flex items-center gap-3 text-[13px] text-soft">
-        <SignalPicker columns={trace.columns} shown={columns} add={(slot) => { setAdded([...added, slot]); setDropped(dropped.filter((one) => one !== slot)); }} />
+        <SignalPicker
+          columns={trace.columns}
+          shown={columns}
+          add={(slot) => {
+            setAdded([...added, slot]);
+            setDropped(dropped.filter((one) => one !== slot));
+          }}
+        />
         <span className="figure">
           at {seconds(readAt)}
           {marks.a !== undefined && ` · A ${seconds(marks.a)}`}
@@ -68,14 +78,46 @@ export function RunPlot({ replayed, chosen }: { readonly replayed: Replayed; rea
       <div ref={box} className="min-h-0 flex-1 overflow-y-auto overflow-x-hidden border-rule border-t">
         <div className="relative" style={{ height: total + 24 }}>
           {columns.map((column, index) => (
-            <LaneLabel key={column.slot} column={column} top={tops[index] as number} trace={trace} at={readAt} marks={marks} drop={() => { setDropped([...dropped, column.slot]); setAdded(added.filter((one) => one !== column.slot)); }} />
+            <LaneLabel
+              key={column.slot}
+              column={column}
+              top={tops[index] as number}
+              trace={trace}
+              at={readAt}
+              marks={marks}
+              drop={() => {
+                setDropped([...dropped, column.slot]);
+                setAdded(added.filter((one) => one !== column.slot));
+              }}
+            />
           ))}
-          <svg className="absolute top-0 select-none bg-sheet" style={{ left: labelWidth, cursor: 'crosshair' }} width={frame.width} height={total + 24} role="img" aria-label="Lanes of the run">
+          <svg
+            className="absolute top-0 select-none bg-sheet"
+            style={{ left: labelWidth, cursor: 'crosshair' }}
+            width={frame.width}
+            height={total + 24}
+            role="img"
+            aria-label="Lanes of the run"
+          >
             {chosen && <ObligationShade obligation={chosen.obligation} frame={frame} top={head} height={total - head} label={false} />}
             {columns.map((column, index) => (
               <g key={column.slot}>
-                <Lane trace={trace} column={column} index={index} frame={frame} top={tops[index] as number} height={laneHeight(column)} limits={limits} />
-                <line x1={0} x2={frame.width} y1={(tops[index] as number) + laneHeight(column)} y2={(tops[index] as number) + laneHeight(column)} stroke="var(--rule)" />
+                <Lane
+                  trace={trace}
+                  column={column}
+                  index={index}
+                  frame={frame}
+                  top={tops[index] as number}
+                  height={laneHeight(column)}
+                  limits={limits}
+                />
+                <line
+                  x1={0}
+                  x2={frame.width}
+                  y1={(tops[index] as number) + laneHeight(column)}
+                  y2={(tops[index] as number) + laneHeight(column)}
+                  stroke="var(--rule)"
+                />
               </g>
             ))}
             {chosen && <ObligationShade obligation={chosen.obligation} frame={frame} top={head} height={total - head} label />}
@@ -103,7 +145,13 @@ export function RunPlot({ replayed, chosen }: { readonly replayed: Replayed; rea
 function chooseColumns({ trace, order }: Replayed, criterion: readonly number[], added: readonly number[], dropped: readonly number[]): Column[] {
   const regions = order.experiment.plan.regions.map((region) => region.slot);
   const inputs = order.experiment.plan.inputs.map((input) => input.slot);
-  const rest = criterion.length > 0 ? [] : trace.columns.filter((column) => !isBand(column)).slice(0, 3).map((column) => column.slot);
+  const rest =
+    criterion.length > 0
+      ? []
+      : trace.columns
+          .filter((column) => !isBand(column))
+          .slice(0, 3)
+          .map((column) => column.slot);
   const alive = (slot: number): boolean => {
     const data = trace.columns.find((column) => column.slot === slot)?.data;
     return data?.some((value) => value !== data[0]) ?? false;
@@ -112,7 +160,21 @@ function chooseColumns({ trace, order }: Replayed, criterion: readonly number[],
   return wanted.flatMap((slot) => trace.columns.find((column) => column.slot === slot) ?? []);
 }
 
-function LaneLabel({ column, top, trace, at, marks, drop }: { readonly column: Column; readonly top: number; readonly trace: Replayed['trace']; readonly at: number; readonly marks: { readonly a?: number; readonly b?: number }; readonly drop: () => void }) {
+function LaneLabel({
+  column,
+  top,
+  trace,
+  at,
+  marks,
+  drop,
+}: {
+  readonly column: Column;
+  readonly top: number;
+  readonly trace: Replayed['trace'];
+  readonly at: number;
+  readonly marks: { readonly a?: number; readonly b?: number };
+  readonly drop: () => void;
+}) {
   const time = trace.bases[column.base] as Float64Array;
   const read = (t: number): number => valueAt(time, column.data, column.between === 'held', t);
   const text = (value: number): string => {
@@ -121,7 +183,10 @@ function LaneLabel({ column, top, trace, at, marks, drop }: { readonly column: C
   };
   const between = marks.a !== undefined && marks.b !== undefined && !isBand(column) ? `Δ ${figure(read(marks.b) - read(marks.a))}` : '';
   return (
-    <div className="group absolute left-0 overflow-hidden border-rule border-b py-1 pr-2" style={{ top, width: labelWidth, height: laneHeight(column) }}>
+    <div
+      className="group absolute left-0 overflow-hidden border-rule border-b py-1 pr-2"
+      style={{ top, width: labelWidth, height: laneHeight(column) }}
+    >
       <div className="flex items-baseline gap-1 truncate text-[12.5px]" title={column.name}>
         <b className="truncate">{shortName(column.name)}</b>
         <span className="text-soft">{column.labels ? 'state' : column.unit}</span>
@@ -177,7 +242,11 @@ function usePlotGestures(box: React.RefObject<HTMLDivElement | null>, gestures: 
     const onUp = (event: PointerEvent): void => {
       if (drag?.span) {
         const to = now.current.timeAt(event.clientX);
-        if (Math.abs(event.clientX - drag.x) > 4) now.current.setView({ from: Math.max(now.current.whole.from, Math.min(drag.from, to)), until: Math.min(now.current.whole.until, Math.max(drag.from, to)) });
+        if (Math.abs(event.clientX - drag.x) > 4)
+          now.current.setView({
+            from: Math.max(now.current.whole.from, Math.min(drag.from, to)),
+            until: Math.min(now.current.whole.until, Math.max(drag.from, to)),
+          });
       }
       drag = undefined;
     };

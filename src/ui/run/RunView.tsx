@@ -38,15 +38,23 @@ export function RunView({ run }: { readonly run: RunData }) {
             </button>
           )}
           <p className="ml-auto text-[13px] text-soft">
-            stage <b className="text-ink">{run.stage}</b> · seed {run.seed} · {seconds(run.simulatedSeconds)} in {Math.round(run.elapsedMs)} ms · revision {run.revision}, {run.isCurrent ? 'current' : 'out of date'}
+            stage <b className="text-ink">{run.stage}</b> · seed {run.seed} · {seconds(run.simulatedSeconds)} in {Math.round(run.elapsedMs)} ms ·
+            revision {run.revision}, {run.isCurrent ? 'current' : 'out of date'}
             {replay.k === 'ready' && (
-              <span data-trace={replay.replayed.result.traceHash}> · {replay.replayed.result.traceHash === run.traceHash ? 'made again here, same bytes' : 'made again here, but the bytes differ'}</span>
+              <span data-trace={replay.replayed.result.traceHash}>
+                {' '}
+                · {replay.replayed.result.traceHash === run.traceHash ? 'made again here, same bytes' : 'made again here, but the bytes differ'}
+              </span>
             )}
           </p>
         </div>
         {(run.error || run.discounted || run.gaveUp) && (
           <p role="alert" className="mb-2 border-fail border-l-[3px] bg-fail-tint px-3 py-1.5">
-            {run.error ? `The run ended at ${seconds(run.error.at)}: ${run.error.message}.` : run.discounted ? `No pass counts from this run: ${run.discounted}.` : `The script gave up waiting for: ${run.gaveUp}.`}
+            {run.error
+              ? `The run ended at ${seconds(run.error.at)}: ${run.error.message}.`
+              : run.discounted
+                ? `No pass counts from this run: ${run.discounted}.`
+                : `The script gave up waiting for: ${run.gaveUp}.`}
           </p>
         )}
         {replay.k === 'waiting' && (
@@ -65,19 +73,28 @@ export function RunView({ run }: { readonly run: RunData }) {
 function firstChoice(run: RunData, search: { get(key: string): string | null }): ObligationData | undefined {
   const [requirement, criterion, from] = [search.get('requirement'), search.get('criterion'), search.get('from')];
   const fits = run.obligations.filter((one) => (!requirement || one.requirement === requirement) && (!criterion || one.criterion === criterion));
-  return fits.find((one) => from !== null && one.obligation.from === Number(from)) ?? fits.find((one) => one.obligation.outcome === 'broken') ?? (requirement ? fits[0] : undefined);
+  return (
+    fits.find((one) => from !== null && one.obligation.from === Number(from)) ??
+    fits.find((one) => one.obligation.outcome === 'broken') ??
+    (requirement ? fits[0] : undefined)
+  );
 }
 
 /** The headline: what this run breaks, and how much it met. */
 function Answer({ run }: { readonly run: RunData }) {
   const { broken, met } = useMemo(() => {
-    const ids = (outcome: string): string[] => [...new Set(run.obligations.filter((one) => one.obligation.outcome === outcome).map((one) => one.requirement))];
+    const ids = (outcome: string): string[] => [
+      ...new Set(run.obligations.filter((one) => one.obligation.outcome === outcome).map((one) => one.requirement)),
+    ];
     const failing = ids('broken');
     return { broken: failing, met: ids('met').filter((id) => !failing.includes(id)) };
   }, [run]);
   const worst = run.obligations
     .filter((one) => one.obligation.outcome === 'broken')
-    .reduce<ObligationData | undefined>((best, one) => (best && (best.obligation.margin?.measure ?? 0) <= (one.obligation.margin?.measure ?? 0) ? best : one), undefined);
+    .reduce<ObligationData | undefined>(
+      (best, one) => (best && (best.obligation.margin?.measure ?? 0) <= (one.obligation.margin?.measure ?? 0) ? best : one),
+      undefined,
+    );
   if (!worst) return <>Breaks nothing; {plural(met.length, 'requirement')} met.</>;
   const { margin, at } = worst.obligation;
   return (

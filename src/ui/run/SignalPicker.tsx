@@ -4,7 +4,15 @@ import { useState } from 'react';
 import type { Column } from '@/core';
 
 /** Adds a lane by a few letters of a signal's name or unit. */
-export function SignalPicker({ columns, shown, add }: { readonly columns: readonly Column[]; readonly shown: readonly Column[]; readonly add: (slot: number) => void }) {
+export function SignalPicker({
+  columns,
+  shown,
+  add,
+}: {
+  readonly columns: readonly Column[];
+  readonly shown: readonly Column[];
+  readonly add: (slot: number) => void;
+}) {
   const [text, setText] = useState('');
   const [open, setOpen] = useState(false);
   const wanted = text.trim().toLowerCase();

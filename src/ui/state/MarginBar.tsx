@@ -27,7 +27,10 @@ export function MarginBar({ result, outOfDate }: { readonly result: RequirementR
   const state = outOfDate ? (shown.state === 'lacks evidence' ? 'lacks evidence' : shown.state) : result.state;
   const length = criterion?.margin ? share(criterion.margin.measure) : 0.5;
   const obligations = shown.criteria.reduce((sum, one) => sum + one.obligations, 0);
-  const figure = criterion?.margin && state !== 'lacks evidence' ? `${criterion.margin.atLeast ? '≥ ' : ''}${signedFigure(criterion.margin.value)} ${criterion.margin.unit}` : '';
+  const figure =
+    criterion?.margin && state !== 'lacks evidence'
+      ? `${criterion.margin.atLeast ? '≥ ' : ''}${signedFigure(criterion.margin.value)} ${criterion.margin.unit}`
+      : '';
   return (
     <div>
       <svg width={width} height={height} role="img" aria-label={outOfDate ? `out of date, was ${state}` : state}>
@@ -39,11 +42,14 @@ export function MarginBar({ result, outOfDate }: { readonly result: RequirementR
         </defs>
         {state === 'lacks evidence' && <rect x={limit} y={4} width={54} height={10} fill="none" stroke="var(--lack)" strokeDasharray="3 3" />}
         {state === 'pass' && <rect x={limit} y={4} width={10 + length * 60} height={10} fill={outOfDate ? 'url(#hatch)' : 'var(--pass)'} />}
-        {state === 'fail' && <path d={`M${limit} 4H${limit - 8 - length * 26}l-6 5 6 5H${limit}z`} fill={outOfDate ? 'url(#hatch)' : 'var(--fail)'} />}
+        {state === 'fail' && (
+          <path d={`M${limit} 4H${limit - 8 - length * 26}l-6 5 6 5H${limit}z`} fill={outOfDate ? 'url(#hatch)' : 'var(--fail)'} />
+        )}
         <line x1={limit} x2={limit} y1={0} y2={height} stroke="var(--ink)" strokeWidth={1.5} />
       </svg>
       <div className="figure leading-tight">
-        {figure && <span className={state === 'fail' ? 'font-bold text-fail' : ''}>{figure}</span>} {obligations > 0 && <span className="text-lack">×{obligations}</span>}
+        {figure && <span className={state === 'fail' ? 'font-bold text-fail' : ''}>{figure}</span>}{' '}
+        {obligations > 0 && <span className="text-lack">×{obligations}</span>}
         {state !== 'pass' && state !== 'fail' && <span className="text-lack">{briefly(result.reason)}</span>}
       </div>
       {outOfDate && <div className="font-serif text-[12px] italic text-lack">out of date</div>}

@@ -1,4 +1,21 @@
-const words = new Set(['always', 'never', 'while', 'when', 'within', 'for', 'rises', 'falls', 'becomes', 'changes', 'crosses', 'upward', 'downward', 'enters', 'leaves', 'in']);
+const words = new Set([
+  'always',
+  'never',
+  'while',
+  'when',
+  'within',
+  'for',
+  'rises',
+  'falls',
+  'becomes',
+  'changes',
+  'crosses',
+  'upward',
+  'downward',
+  'enters',
+  'leaves',
+  'in',
+]);
 
 /** A criterion's sentence with its keywords set apart. */
 export function Sentence({ text }: { readonly text: string }) {

@@ -17,7 +17,8 @@ export function disagreement(judge: Judge, list: readonly Row[], sent: Sent): st
     // Where a value is missing the margin is not defined.
     if (list.some((row) => Number.isNaN(row.x))) continue;
     if (!same(one.margin?.value, other.margin)) return `obligation ${index}: margin ${one.margin?.value}, the oracle has ${other.margin}`;
-    if ((one.margin?.atLeast ?? false) !== (other.atLeast ?? false)) return `obligation ${index}: atLeast ${one.margin?.atLeast}, the oracle has ${other.atLeast}`;
+    if ((one.margin?.atLeast ?? false) !== (other.atLeast ?? false))
+      return `obligation ${index}: atLeast ${one.margin?.atLeast}, the oracle has ${other.atLeast}`;
   }
   const verdict = verdictOf(wanted);
   return found.verdict === verdict ? undefined : `verdict ${found.verdict}, the oracle has ${verdict}`;

@@ -19,11 +19,21 @@ export type Cond =
   | { readonly c: 'bound'; readonly of: Quantity; readonly op: '<' | '<=' | '>' | '>='; readonly limit: number }
   | { readonly c: 'not'; readonly a: Cond }
   | { readonly c: 'and' | 'or'; readonly a: Cond; readonly b: Cond };
-export type Ev = { readonly e: 'rises' | 'falls'; readonly of: Cond } | { readonly e: 'crosses'; readonly of: Quantity; readonly limit: number; readonly upward: boolean };
+export type Ev =
+  | { readonly e: 'rises' | 'falls'; readonly of: Cond }
+  | { readonly e: 'crosses'; readonly of: Quantity; readonly limit: number; readonly upward: boolean };
 export type Sent =
-  | { readonly s: 'always' | 'never'; readonly holds: Cond }
+  | { readonly s: 'always'; readonly holds: Cond }
+  | { readonly s: 'never'; readonly holds: Cond }
   | { readonly s: 'while'; readonly during: Cond; readonly holds: Cond }
-  | { readonly s: 'when'; readonly event: Ev; readonly during?: Cond; readonly timing: 'at once' | 'within' | 'for'; readonly d: number; readonly holds: Cond };
+  | {
+      readonly s: 'when';
+      readonly event: Ev;
+      readonly during?: Cond;
+      readonly timing: 'at once' | 'within' | 'for';
+      readonly d: number;
+      readonly holds: Cond;
+    };
 
 export interface Owed {
   readonly from: number;
@@ -124,7 +134,10 @@ export class Oracle {
   private truths(cond: Cond): { points: Truth[]; cells: Truth[] } {
     let truths = this.known.get(cond);
     if (!truths) {
-      const at = (shift: number) => (_: unknown, i: number): Truth => this.truthAtTime(cond, this.t(i) + shift);
+      const at =
+        (shift: number) =>
+        (_: unknown, i: number): Truth =>
+          this.truthAtTime(cond, this.t(i) + shift);
       truths = { points: Array.from({ length: this.n + 1 }, at(0)), cells: Array.from({ length: this.n }, at(grid / 2)) };
       this.known.set(cond, truths);
     }
@@ -184,7 +197,16 @@ export class Oracle {
 
   /** Signed distance in time to the nearest instant of other truth, seen from a point or from just beside it. */
   private atomTime(cond: Cond, i: number, side: Side): number {
-    const truth = side === 'at' ? this.point(cond, i) : side === 'after' ? (i < this.n ? this.cell(cond, i) : this.point(cond, i)) : i > 0 ? this.cell(cond, i - 1) : this.point(cond, i);
+    const truth =
+      side === 'at'
+        ? this.point(cond, i)
+        : side === 'after'
+          ? i < this.n
+            ? this.cell(cond, i)
+            : this.point(cond, i)
+          : i > 0
+            ? this.cell(cond, i - 1)
+            : this.point(cond, i);
     let least = Infinity;
     for (let g = 0; g <= this.n; g += 1) {
       if (this.point(cond, g) !== truth) least = Math.min(least, Math.abs(g - i) * grid);
@@ -234,12 +256,23 @@ export class Oracle {
       case 'when':
         return this.events(sentence.event)
           .filter((i) => !sentence.during || (i === 0 ? this.point(sentence.during, 0) : this.cell(sentence.during, i - 1)) === 1)
-          .map((i) => (sentence.timing === 'at once' ? this.atOnce(sentence.holds, i) : sentence.timing === 'within' ? this.within(sentence.holds, i, sentence.d) : this.lasting(sentence.holds, i, sentence.d)));
+          .map((i) =>
+            sentence.timing === 'at once'
+              ? this.atOnce(sentence.holds, i)
+              : sentence.timing === 'within'
+                ? this.within(sentence.holds, i, sentence.d)
+                : this.lasting(sentence.holds, i, sentence.d),
+          );
     }
   }
 
   private events(event: Ev): number[] {
-    const of: Cond = event.e === 'crosses' ? { c: 'bound', of: event.of, op: event.upward ? '>=' : '<=', limit: event.limit } : event.e === 'rises' ? event.of : { c: 'not', a: event.of };
+    const of: Cond =
+      event.e === 'crosses'
+        ? { c: 'bound', of: event.of, op: event.upward ? '>=' : '<=', limit: event.limit }
+        : event.e === 'rises'
+          ? event.of
+          : { c: 'not', a: event.of };
     const found: number[] = [];
     for (let i = 0; i <= this.n; i += 1) {
       const before = i > 0 ? this.cell(of, i - 1) : 2;
@@ -293,7 +326,13 @@ export class Oracle {
     const t = this.t(i);
     if (truth === 2) return { from: t, until: t, outcome: 'open', at: t };
     const space = this.space(holds, t, 'at');
-    return { from: t, until: t, outcome: truth === 1 ? 'met' : 'broken', at: t, ...this.finite(Number.isFinite(space) ? space : this.time(holds, i, 'at')) };
+    return {
+      from: t,
+      until: t,
+      outcome: truth === 1 ? 'met' : 'broken',
+      at: t,
+      ...this.finite(Number.isFinite(space) ? space : this.time(holds, i, 'at')),
+    };
   }
 
   private within(holds: Cond, i: number, d: number): Owed {
@@ -307,9 +346,12 @@ export class Oracle {
     const seen = Math.min(came ?? j, j, this.n);
     const missing = this.firstOf(holds, 2, i, seen, true, true);
     if (missing !== undefined) return { from, until, outcome: 'open', at: this.t(missing) };
-    if (came !== undefined && (came < j || (came === j && this.point(holds, j) === 1))) return { from, until, outcome: 'met', at: this.t(came), margin: until - this.t(came) };
+    if (came !== undefined && (came < j || (came === j && this.point(holds, j) === 1)))
+      return { from, until, outcome: 'met', at: this.t(came), margin: until - this.t(came) };
     if (this.n < j) return { from, until, outcome: 'open', at: this.end };
-    return came === undefined ? { from, until, outcome: 'broken', at: until, margin: until - this.end, atLeast: true } : { from, until, outcome: 'broken', at: until, margin: until - this.t(came) };
+    return came === undefined
+      ? { from, until, outcome: 'broken', at: until, margin: until - this.end, atLeast: true }
+      : { from, until, outcome: 'broken', at: until, margin: until - this.t(came) };
   }
 
   private lasting(holds: Cond, i: number, d: number): Owed {
@@ -322,7 +364,9 @@ export class Oracle {
     if (bad === undefined && missing !== undefined) return { from, until, outcome: 'open', at: this.t(missing) };
     const space = this.leastSpace(holds, i, j, cut);
     const ended = this.firstOf(holds, 0, i, this.n, true, true);
-    const margin = Number.isFinite(space) ? { margin: space } : { margin: (ended === undefined ? this.end : this.t(ended)) - from - d, ...(ended === undefined ? { atLeast: true } : {}) };
+    const margin = Number.isFinite(space)
+      ? { margin: space }
+      : { margin: (ended === undefined ? this.end : this.t(ended)) - from - d, ...(ended === undefined ? { atLeast: true } : {}) };
     const shown = missing === undefined ? margin : {};
     if (bad !== undefined) return { from, until, outcome: 'broken', at: this.t(bad), ...shown };
     if (cut) return { from, until, outcome: 'open', at: this.end, ...shown };

@@ -14,16 +14,20 @@ import { rows, sentence } from './random';
 const planted: readonly (readonly [file: string, text: string, fault: string])[] = [
   ['timeline.ts', '(before === 0 && line.point[i] === 1)', '(before === 2 && line.point[i] === 1)'],
   ['timeline.ts', '|| (line.point[i] === 0 && line.span[i] === 1)', ''],
-  ['timeline.ts', "return (entry === 0 ? line.point[0] : line.span[entry - 1]) ?? 2;", 'return line.point[entry] ?? 2;'],
+  ['timeline.ts', 'return (entry === 0 ? line.point[0] : line.span[entry - 1]) ?? 2;', 'return line.point[entry] ?? 2;'],
   ['timeline.ts', "const join = k === 'and' ? conjunction : disjunction;", "const join = k === 'and' ? disjunction : conjunction;"],
   ['timeline.ts', 'else close(t, true);', 'else close(t, false);'],
   ['timeline.ts', 'if (a === 0 || b === 0) return 0;', 'if (a === 0) return 0;'],
-  ['judge.ts', "return this.triggers(pattern).map((t)", "return this.triggers(pattern).slice(0, 3).map((t)"],
+  ['judge.ts', 'return this.triggers(pattern).map((t)', 'return this.triggers(pattern).slice(0, 3).map((t)'],
   ['judge.ts', 'events.filter((t) => truthBefore(during, t) === 1)', 'events.filter((t) => truthAt(during, t) === 1)'],
   ['judge.ts', 'came < deadline || (came === deadline && truthAt(this.holds, came) === 1)', 'came < deadline'],
   ['judge.ts', 'came < deadline || (came === deadline && truthAt(this.holds, came) === 1)', 'came <= deadline'],
   ['judge.ts', "if (end < deadline) return { from, until: deadline, outcome: 'open', at: end };", ''],
-  ['judge.ts', 'const seen: Stretch = { from, until: Math.min(until, end), fromIncluded: true, untilIncluded: end < until };', 'const seen: Stretch = { from, until: Math.min(until, end), fromIncluded: true, untilIncluded: true };'],
+  [
+    'judge.ts',
+    'const seen: Stretch = { from, until: Math.min(until, end), fromIncluded: true, untilIncluded: end < until };',
+    'const seen: Stretch = { from, until: Math.min(until, end), fromIncluded: true, untilIncluded: true };',
+  ],
   ['judge.ts', 'scaled(deadline - end, true)', 'scaled(deadline - end)'],
   ['judge.ts', 'const value = (ended ?? end) - from - seconds;', 'const value = (ended ?? end) - from;'],
   ['judge.ts', "if (has('broken')) return 'fail';", "if (has('broken') && !has('met')) return 'fail';"],
@@ -63,7 +67,11 @@ async function mutant(file: string, text: string, fault: string, index: number):
     plugins: [
       {
         name: 'planted',
-        setup: ({ onLoad }) => onLoad({ filter: new RegExp(`criteria/${file.replace('.', '\\.')}$`) }, () => ({ contents: source.replace(text, () => fault), loader: 'ts' })),
+        setup: ({ onLoad }) =>
+          onLoad({ filter: new RegExp(`criteria/${file.replace('.', '\\.')}$`) }, () => ({
+            contents: source.replace(text, () => fault),
+            loader: 'ts',
+          })),
       },
     ],
   });

@@ -34,16 +34,32 @@ export const rows = (withMissing: boolean): fc.Arbitrary<Row[]> =>
 const quantity = fc.constantFrom<Quantity>('x', 'y', 'k', 'x - y', 'ABS(x - y)', 'MAX(x, y)');
 const atom: fc.Arbitrary<Cond> = fc.oneof(
   fc.constantFrom<Cond>({ c: 'bool', name: 'p' }, { c: 'bool', name: 'q' }),
-  fc.tuple(quantity, fc.constantFrom('<' as const, '<=' as const, '>' as const, '>=' as const), fc.constantFrom(0, 2, 4, 6, 8)).map(([of, op, limit]): Cond => ({ c: 'bound', of, op, limit: of === 'k' ? Math.min(limit, 2) : limit })),
+  fc
+    .tuple(quantity, fc.constantFrom('<' as const, '<=' as const, '>' as const, '>=' as const), fc.constantFrom(0, 2, 4, 6, 8))
+    .map(([of, op, limit]): Cond => ({ c: 'bound', of, op, limit: of === 'k' ? Math.min(limit, 2) : limit })),
 );
 export const condition: fc.Arbitrary<Cond> = fc.oneof(
   { weight: 4, arbitrary: atom },
   { weight: 1, arbitrary: atom.map((a): Cond => ({ c: 'not', a })) },
-  { weight: 3, arbitrary: fc.tuple(fc.constantFrom('and' as const, 'or' as const), atom, fc.oneof(atom, atom.map((a): Cond => ({ c: 'not', a })))).map(([c, a, b]): Cond => ({ c, a, b })) },
+  {
+    weight: 3,
+    arbitrary: fc
+      .tuple(
+        fc.constantFrom('and' as const, 'or' as const),
+        atom,
+        fc.oneof(
+          atom,
+          atom.map((a): Cond => ({ c: 'not', a })),
+        ),
+      )
+      .map(([c, a, b]): Cond => ({ c, a, b })),
+  },
 );
 const event: fc.Arbitrary<Ev> = fc.oneof(
   fc.tuple(fc.constantFrom('rises' as const, 'falls' as const), condition).map(([e, of]): Ev => ({ e, of })),
-  fc.tuple(fc.constantFrom<Quantity>('x', 'y', 'x - y'), fc.constantFrom(2, 4, 8), fc.boolean()).map(([of, limit, upward]): Ev => ({ e: 'crosses', of, limit, upward })),
+  fc
+    .tuple(fc.constantFrom<Quantity>('x', 'y', 'x - y'), fc.constantFrom(2, 4, 8), fc.boolean())
+    .map(([of, limit, upward]): Ev => ({ e: 'crosses', of, limit, upward })),
 );
 export const sentence: fc.Arbitrary<Sent> = fc.oneof(
   { weight: 2, arbitrary: fc.tuple(fc.constantFrom('always' as const, 'never' as const), condition).map(([s, holds]): Sent => ({ s, holds })) },
@@ -51,7 +67,13 @@ export const sentence: fc.Arbitrary<Sent> = fc.oneof(
   {
     weight: 5,
     arbitrary: fc
-      .tuple(event, fc.option(condition, { nil: undefined }), fc.constantFrom('at once' as const, 'within' as const, 'for' as const), fc.constantFrom(0, 0.5, 1, 2, 3), condition)
+      .tuple(
+        event,
+        fc.option(condition, { nil: undefined }),
+        fc.constantFrom('at once' as const, 'within' as const, 'for' as const),
+        fc.constantFrom(0, 0.5, 1, 2, 3),
+        condition,
+      )
       .map(([one, during, timing, d, holds]): Sent => ({ s: 'when', event: one, ...(during ? { during } : {}), timing, d, holds })),
   },
 );
@@ -59,7 +81,10 @@ export const sentence: fc.Arbitrary<Sent> = fc.oneof(
 export function writeCsv(list: readonly Row[]): string {
   const cell = (value: number): string => (Number.isNaN(value) ? '' : String(value));
   const bool = (value: boolean): string => (value ? 'TRUE' : 'FALSE');
-  return ['time[s],x[m],y[m],p,q,k[m]{hold}', ...list.map((row) => [row.t, cell(row.x), cell(row.y), bool(row.p), bool(row.q), row.k].join(','))].join('\n');
+  return [
+    'time[s],x[m],y[m],p,q,k[m]{hold}',
+    ...list.map((row) => [row.t, cell(row.x), cell(row.y), bool(row.p), bool(row.q), row.k].join(',')),
+  ].join('\n');
 }
 
 export function writeCondition(cond: Cond): string {

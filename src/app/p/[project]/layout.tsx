@@ -12,7 +12,12 @@ export default async function ProjectLayout({ children, params }: { readonly chi
   const db = database();
   const head = await findProject(db, (await params).project);
   if (!head) notFound();
-  const [ledger, cases, progress, projects] = await Promise.all([readLedger(db, head), readCases(db, head), newestCampaign(db, head.id), listProjects(db)]);
+  const [ledger, cases, progress, projects] = await Promise.all([
+    readLedger(db, head),
+    readCases(db, head),
+    newestCampaign(db, head.id),
+    listProjects(db),
+  ]);
   const unread = ledger.rows.filter((row) => row.result.reason === 'not read yet').length;
   return (
     <Frame

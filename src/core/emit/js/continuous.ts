@@ -70,7 +70,10 @@ export class Continuous {
   }
 
   private timedSlots(): SlotNumber[] {
-    return [...[...this.inputs.values()].filter((input) => input.slope !== undefined).map((input) => input.slot), ...this.timedOnes.map((one) => one.slot)];
+    return [
+      ...[...this.inputs.values()].filter((input) => input.slope !== undefined).map((input) => input.slot),
+      ...this.timedOnes.map((one) => one.slot),
+    ];
   }
 
   declareTimed(instant: string): string {
@@ -80,12 +83,19 @@ export class Continuous {
 
   timed(instant: string, time: string, how: 'const' | 'assign'): string {
     const head = how === 'const' ? 'const ' : '';
-    const inputs = [...this.inputs.values()].filter((input) => input.slope !== undefined).map((input) => `${head}w${input.slot}${instant}=${inputExpression(input, (slot) => `h${slot}`, time)};`);
-    return [...inputs, ...this.timedOnes.map(({ slot, value }) => `${head}w${slot}${instant}=${emitExpression(value, this.around(instant, time))};`)].join('');
+    const inputs = [...this.inputs.values()]
+      .filter((input) => input.slope !== undefined)
+      .map((input) => `${head}w${input.slot}${instant}=${inputExpression(input, (slot) => `h${slot}`, time)};`);
+    return [
+      ...inputs,
+      ...this.timedOnes.map(({ slot, value }) => `${head}w${slot}${instant}=${emitExpression(value, this.around(instant, time))};`),
+    ].join('');
   }
 
   carry(from: string, to: string): string {
-    return this.timedSlots().map((slot) => `w${slot}${to}=w${slot}${from};`).join('');
+    return this.timedSlots()
+      .map((slot) => `w${slot}${to}=w${slot}${from};`)
+      .join('');
   }
 
   moving(instant: string, time: string): string {

@@ -1,2 +1,2 @@
-export { emitExpression, emitNumber, prelude, type Surroundings } from './expression';
-export { compileProgram, emitProgram, type MarkSink, type Program, RunFault } from './program';
+export { emitExpression, prelude, type Surroundings } from './expression';
+export { compileProgram, type MarkSink, type Program, RunFault } from './program';

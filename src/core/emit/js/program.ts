@@ -93,22 +93,22 @@ values:[${extra.map((node) => `function(t){return ${emitExpression(node, fromSlo
 const fromSlots: Surroundings = { slot: (slot) => `v[${slot}]`, time: 't', hit: 'hit' };
 
 function emitWork(work: readonly Work[]): string {
-  return work
-    .map((one): string => {
-      switch (one.k) {
-        case 'set':
-          return `v[${one.slot}]=${emitExpression(one.value, fromSlots)};`;
-        case 'if': {
-          const no = one.no.length > 0 ? `else{${emitWork(one.no)}}` : '';
-          return `if(${emitTest(one.condition, fromSlots)}){${emitWork(one.yes)}}${no}`;
-        }
-        case 'mark':
-          return `S.mark(${one.state},${one.entered});`;
-        case 'settle':
-          return `{let n=0;do{${emitWork(one.body)}if(++n>${one.limit})F(${one.site},'livelock: the chart does not come to rest within one hit')}while(v[${one.again}]!==0)}`;
-      }
-    })
-    .join('');
+  return work.map(emitOne).join('');
+}
+
+function emitOne(one: Work): string {
+  switch (one.k) {
+    case 'set':
+      return `v[${one.slot}]=${emitExpression(one.value, fromSlots)};`;
+    case 'if': {
+      const no = one.no.length > 0 ? `else{${emitWork(one.no)}}` : '';
+      return `if(${emitTest(one.condition, fromSlots)}){${emitWork(one.yes)}}${no}`;
+    }
+    case 'mark':
+      return `S.mark(${one.state},${one.entered});`;
+    case 'settle':
+      return `{let n=0;do{${emitWork(one.body)}if(++n>${one.limit})F(${one.site},'livelock: the chart does not come to rest within one hit')}while(v[${one.again}]!==0)}`;
+  }
 }
 
 function emitStored(plan: Plan): string {

@@ -16,6 +16,8 @@ export async function GET(request: Request, { params }: { params: Promise<{ proj
     const kind = value as 'csv' | 'junit';
     const type = kind === 'csv' ? 'text/csv; charset=utf-8' : 'application/xml; charset=utf-8';
     const name = `${head.slug}-revision-${head.revision}.${kind === 'csv' ? 'csv' : 'xml'}`;
-    return new Response(await writeReport(database(), head, kind), { headers: { 'content-type': type, 'content-disposition': `attachment; filename="${name}"` } });
+    return new Response(await writeReport(database(), head, kind), {
+      headers: { 'content-type': type, 'content-disposition': `attachment; filename="${name}"` },
+    });
   });
 }

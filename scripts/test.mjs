@@ -1,0 +1,81 @@
+// npm test: sets up everything it needs, lints, checks types, and runs the whole suite; ends with a plain line of counts.
+import { spawnSync } from 'node:child_process';
+import { existsSync, mkdirSync, readFileSync, rmSync } from 'node:fs';
+import path from 'node:path';
+import { fileURLToPath } from 'node:url';
+import { chromium, installDebian, installPackages } from './install.mjs';
+
+process.chdir(path.dirname(path.dirname(fileURLToPath(import.meta.url))));
+installPackages();
+installDebian({ withBrowser: true });
+
+const { startDatabase, freePort } = await import('./postgres.mjs');
+const { answers, build, ended, maintain, startWeb, startWorker } = await import('./app.mjs');
+
+let passed = 0;
+let failed = 0;
+const bin = (name) => path.join('node_modules', '.bin', name);
+const run = (command, args, env = {}) =>
+  spawnSync(command, args, { stdio: 'inherit', env: { ...process.env, NEXT_TELEMETRY_DISABLED: '1', ...env } }).status === 0;
+const check = (what, command, args) => {
+  process.stdout.write(`\n== ${what}\n`);
+  if (run(command, args)) passed += 1;
+  else {
+    failed += 1;
+    process.stdout.write(`${what} failed\n`);
+  }
+};
+
+// Two test runs at once would share a database folder; each process has its own.
+const database = await startDatabase(`test-${process.pid}`, { fresh: true, port: 54420 });
+const children = [];
+const stop = async () => {
+  for (const child of children) child.kill('SIGTERM');
+  await Promise.all(children.map(ended));
+  database.remove();
+};
+for (const signal of ['SIGINT', 'SIGTERM']) process.on(signal, () => void stop().then(() => process.exit(1)));
+
+try {
+  await build();
+  check('format and lint', bin('biome'), ['check', '.', '--error-on-warnings']);
+  check('types', bin('tsc'), ['--noEmit']);
+  check('who imports whom', bin('depcruise'), ['src', '--config', '.dependency-cruiser.cjs']);
+  check('dead code', bin('knip'), []);
+
+  const service = database.also('service');
+  maintain(database.url, 'migrate');
+  maintain(service, 'migrate');
+  maintain(database.url, 'import', 'demo/tarn-lock');
+  const log = '.ovrand/test.log';
+  mkdirSync('.ovrand', { recursive: true });
+  rmSync(log, { force: true });
+  children.push(startWorker(database.url, log));
+  maintain(database.url, 'prime', 'tarn-lock');
+  const port = await freePort(3400);
+  children.push(startWeb(database.url, port, log));
+  const address = `http://127.0.0.1:${port}`;
+  await answers(`${address}/p/tarn-lock`);
+
+  process.stdout.write('\n== tests\n');
+  const report = `.ovrand/vitest-${process.pid}.json`;
+  run(bin('vitest'), ['run', '--reporter=default', '--reporter=json', `--outputFile.json=${report}`, ...process.argv.slice(2)], {
+    OVRAND_APP: address,
+    OVRAND_DATABASE: service,
+    OVRAND_DIST: path.resolve('dist'),
+    OVRAND_CHROMIUM: chromium(),
+    OVRAND_LOG: 'error',
+  });
+  const counts = existsSync(report) ? JSON.parse(readFileSync(report, 'utf8')) : { numPassedTests: 0, numFailedTests: 1, testResults: [] };
+  rmSync(report, { force: true });
+  passed += counts.numPassedTests;
+  // A file that could not even be loaded has no tests to fail; it counts as one.
+  failed += counts.numFailedTests + counts.testResults.filter((file) => file.status === 'failed' && file.assertionResults.length === 0).length;
+} catch (problem) {
+  process.stderr.write(`${problem instanceof Error ? problem.message : problem}\n`);
+  failed += 1;
+} finally {
+  await stop();
+}
+process.stdout.write(`\n${passed} passed, ${failed} failed\n`);
+process.exit(failed > 0 ? 1 : 0);

@@ -1,0 +1,103 @@
+import { spawnSync } from 'node:child_process';
+import { cpSync, mkdtempSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import path from 'node:path';
+import { afterAll, describe, expect, it } from 'vitest';
+
+const folder = mkdtempSync(path.join(tmpdir(), 'ovrand-cli-'));
+afterAll(() => rmSync(folder, { recursive: true, force: true }));
+const ovrand = (...args: string[]) => spawnSync(process.execPath, ['bin/ovrand.mjs', ...args], { encoding: 'utf8', maxBuffer: 1e9 });
+
+function copyOfDemo(name: string, edits: readonly (readonly [file: string, from: string, to: string])[] = []): string {
+  const target = path.join(folder, name);
+  cpSync('demo/tarn-lock', target, { recursive: true });
+  for (const [file, from, to] of edits) {
+    const full = path.join(target, file);
+    writeFileSync(full, readFileSync(full, 'utf8').replace(from, to));
+  }
+  return target;
+}
+
+describe('ovrand run', () => {
+  it('gives equal results and trace hashes with one and with two workers', () => {
+    const [one, two] = [ovrand('run', 'demo/tarn-lock', '--json', '--jobs', '1'), ovrand('run', 'demo/tarn-lock', '--json', '--jobs', '2')];
+    expect(one.status).toBe(1);
+    expect(two.stdout).toBe(one.stdout);
+    const report = JSON.parse(one.stdout) as {
+      summary: object;
+      requirements: { id: string; state: string; reason: string; criteria: object[] }[];
+      runs: { trace: string }[];
+    };
+    expect(report.summary).toEqual({ pass: 14, fail: 1, lacksEvidence: 3 });
+    expect(report.requirements.find((one) => one.id === 'TL-015')).toMatchObject({
+      state: 'lacks evidence',
+      reason: 'untriggered',
+      criteria: [{ verdict: 'none', obligations: 0, margin: null }],
+    });
+    expect(report.requirements.find((one) => one.id === 'TL-012')).toMatchObject({
+      state: 'fail',
+      criteria: [{ stage: 'model', verdict: 'fail', unit: 'm', worst: { case: 'Upward transit, upper reach sways' } }],
+    });
+    for (const run of report.runs) expect(run.trace).toMatch(/^[0-9a-f]{64}$/);
+  });
+
+  it('tells by its exit code: all pass 0, fail 1, lacks evidence 2, faulty 3', () => {
+    expect(ovrand('run', 'demo/tarn-lock', '--case', 'Upward transit, calm water').status).toBe(2);
+    expect(ovrand('run', 'demo/tarn-lock', '--case', 'Nobody').status).toBe(3);
+    expect(ovrand('run', path.join(folder, 'nowhere')).status).toBe(3);
+    expect(ovrand('run', copyOfDemo('faulty', [['loops/lock.yaml', 'use: Chamber }', 'use: Camber }']])).stderr).toContain('Did you mean "Chamber"?');
+    expect(ovrand('run', 'demo/tarn-lock', '--jobs', 'many').status).toBe(3);
+    expect(ovrand('nonsense').status).toBe(3);
+  });
+
+  it('writes JUnit XML and JSON files', () => {
+    const [junit, json] = [path.join(folder, 'r.xml'), path.join(folder, 'r.json')];
+    const { stdout } = ovrand('run', 'demo/tarn-lock', '--case', 'Upward transit, low lift', '--junit', junit, '--json', json, '--seed', '5');
+    expect(stdout).toContain('18 requirements:');
+    expect(readFileSync(junit, 'utf8')).toContain('<testsuite name="2 · Interlocks between gates and paddles"');
+    expect(JSON.parse(readFileSync(json, 'utf8'))).toMatchObject({ runs: [{ id: 1, seed: 5, stage: 'model' }] });
+  });
+});
+
+describe('ovrand check', () => {
+  it('is clean for the demo and lists faults as JSON otherwise', () => {
+    expect(ovrand('check', 'demo/tarn-lock').status).toBe(0);
+    const { status, stdout } = ovrand(
+      'check',
+      copyOfDemo('unit', [['components/paddle.yaml', 'opening: LIMIT(0, x, 100)', 'opening: LIMIT(0, z, 100)']]),
+      '--json',
+    );
+    expect(status).toBe(1);
+    expect(JSON.parse(stdout)).toEqual([
+      {
+        file: 'components/paddle.yaml',
+        line: 17,
+        column: 23,
+        code: 'unknown-name',
+        message: 'There is no "z" here.',
+        mend: expect.any(String) as string,
+      },
+    ]);
+  });
+});
+
+describe('ovrand trace and monitor', () => {
+  it('writes a trace and checks a sentence on it', () => {
+    const csv = path.join(folder, 't.csv');
+    expect(
+      ovrand('trace', 'demo/tarn-lock', '--case', 'Upward transit, low lift', '--signals', 'chamber.level,chamber.rate,request_up', '--out', csv)
+        .status,
+    ).toBe(0);
+    expect(readFileSync(csv, 'utf8').split('\n')[0]).toBe('time[s],chamber.level[m],chamber.rate[mm/s],request_up[]');
+    const passing = ovrand('monitor', '--trace', csv, '--criterion', 'always chamber.rate <= 14 mm/s', '--json');
+    expect(passing.status).toBe(0);
+    expect(JSON.parse(passing.stdout)).toMatchObject({
+      verdict: 'pass',
+      unit: 'mm/s',
+      obligations: [{ from: 0, until: 300, outcome: 'met', at: 300 }],
+    });
+    expect(ovrand('monitor', '--trace', csv, '--criterion', 'when request_up rises, within 1 min level > 2.1 m').status).toBe(1);
+    expect(ovrand('monitor', '--trace', csv, '--criterion', 'always speed > 0').status).toBe(3);
+    expect(ovrand('monitor', '--trace', path.join(folder, 'no.csv'), '--criterion', 'always x > 0').stderr).toContain('cannot be read');
+  });
+});
