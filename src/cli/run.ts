@@ -82,7 +82,7 @@ function chooseCases(project: CheckedProject, names: readonly string[] | undefin
 async function runAll(project: CheckedProject, tests: readonly CheckedCase[], options: Options): Promise<RunResult[]> {
   const pool = new RunPool(options.jobs);
   try {
-    return await Promise.all(tests.map((test) => pool.run(orderRun(project, test, options.seed))));
+    return await Promise.all(tests.map((test) => pool.run(orderRun(project, test, options.seed)).then(({ result }) => result)));
   } finally {
     await pool.close();
   }

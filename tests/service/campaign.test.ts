@@ -138,7 +138,7 @@ describe('campaigns on a real database', () => {
     const head = await imported('Twice Test');
     expect((await imported('Twice Test')).revision).toBe(head.revision);
     const broken = (await demoFiles()).map((file) =>
-      file.path === 'loops/lock.yaml' ? { ...file, text: file.text.replace('use: Paddle', 'use: Puddle') } : file,
+      file.path === 'loops/lock.yaml' ? { ...file, text: file.text.replace('use: Paddle }', 'use: Puddle }') } : file,
     );
     expect(await importFiles(database(), broken, 'tester', 'x')).toMatchObject({ faults: [{ code: 'unknown-name' }] });
   });

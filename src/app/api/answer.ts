@@ -12,12 +12,17 @@ export async function readBody<T>(request: Request, shape: Joi.ObjectSchema<T>):
   if (text.length > 1_000_000) return refuse(413, 'The request is larger than 1 MB.');
   let value: unknown;
   try {
-    value = text === '' ? {} : JSON.parse(text);
+    value = text === '' ? {} : JSON.parse(text, refuseProto);
   } catch {
     return refuse(400, 'The request is not JSON.');
   }
   const { error, value: fitting } = shape.validate(value, { abortEarly: false, convert: false });
   return error ? refuse(400, error.details.map((detail) => detail.message).join('; ')) : (fitting as T);
+}
+
+function refuseProto(key: string, value: unknown): unknown {
+  if (key === '__proto__') throw new SyntaxError('__proto__ is not a key');
+  return value;
 }
 
 /** Runs a handler; a defect of ours is logged and answered in plain words, never with its insides. */

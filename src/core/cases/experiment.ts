@@ -169,7 +169,12 @@ class Preparation {
     const expression = formula.expression();
     const node =
       expression &&
-      typeExpression(expression, 'BOOL', formula, { find: (name) => catalogue.find(name), names: () => catalogue.names(), site: () => 0 });
+      typeExpression(expression, 'BOOL', formula, {
+        find: (name) => catalogue.find(name),
+        names: () => catalogue.names(),
+        excuses: (path) => catalogue.excuses(path),
+        site: () => 0,
+      });
     return node ? this.conditions.push(node) - 1 : undefined;
   }
 }

@@ -26,7 +26,7 @@ class Compiler {
     private readonly formula: FormulaText,
     private readonly catalogue: Catalogue,
   ) {
-    this.scope = { find: (path) => catalogue.find(path), names: () => catalogue.names(), site: () => 0 };
+    this.scope = { find: (path) => catalogue.find(path), names: () => catalogue.names(), excuses: (path) => catalogue.excuses(path), site: () => 0 };
   }
 
   pattern(sentence: Sentence): Pattern | undefined {

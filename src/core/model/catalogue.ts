@@ -27,6 +27,8 @@ interface NamedState {
 export class Catalogue {
   readonly entries: CatalogueEntry[] = [];
   readonly states: NamedState[] = [];
+  /** Instances whose component could not be read; what is named below them is told there, not here. */
+  readonly unreadable = new Set<string>();
   private readonly ends = new Map<string, { found: Found; name: string; identity: string; mark?: number }[]>();
 
   add(entry: CatalogueEntry): void {
@@ -81,6 +83,10 @@ export class Catalogue {
     if (exact) return exact;
     const ending = candidates.filter((entry) => nameKey(entry.name).endsWith(`.${key}`));
     return ending.length === 1 ? ending[0] : undefined;
+  }
+
+  excuses(path: readonly string[]): boolean {
+    return this.unreadable.has(nameKey(path[0] ?? ''));
   }
 
   names(): string[] {

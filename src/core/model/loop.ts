@@ -77,6 +77,7 @@ class Assembly {
           `There is no component "${use.use}".`,
           near ? `Did you mean "${near}"?` : 'Add it under components/.',
         );
+        this.catalogue.unreadable.add(nameKey(name));
         continue;
       }
       if (this.instances.has(nameKey(name))) {
@@ -168,6 +169,8 @@ class Assembly {
         const place = document.place(['wires', index, 'to', ...(Array.isArray(wire.to) ? [position] : [])]);
         const port = this.inputPort(to, place);
         if (source && port) this.connect(port, source, place);
+        else if (port && this.catalogue.excuses(wire.from.split('.')))
+          port.source = { node: { k: 'const', type: port.type, value: 0 }, unit: port.unit };
       });
     });
   }
@@ -204,6 +207,7 @@ class Assembly {
   }
 
   private tellUnknown(name: string, place: Place, kind: string, known: string[]): void {
+    if (this.catalogue.excuses(name.split('.'))) return;
     const near = nearestName(name, known);
     const shape = isIdentifier(name.split('.')[0] ?? '') && name.includes('.') ? '' : ' Write component.port.';
     this.faults.add(

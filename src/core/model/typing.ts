@@ -11,6 +11,8 @@ export interface Scope {
   /** Names to choose a suggestion from. */
   names(): Iterable<string>;
   site(formula: Formula, span: Span): SiteNumber;
+  /** True when a missing name is the consequence of a fault told elsewhere. */
+  excuses?(path: readonly string[]): boolean;
 }
 
 export interface Found {
@@ -159,6 +161,7 @@ class Typing {
     const name = path.join('.');
     if (typeof found === 'string') stop(this.formula, span, found, 'Write more of the name, as component.signal.', 'ambiguous-name');
     if (found) return { node: found.node, flexible: false, ...(found.unit ? { unit: found.unit } : {}) };
+    if (this.scope.excuses?.(path)) throw new Untypable();
     const near = nearestName(name, this.scope.names());
     stop(this.formula, span, `There is no "${name}" here.`, near ? `Did you mean "${near}"?` : 'Declare it, or check its spelling.', 'unknown-name');
   }

@@ -81,7 +81,9 @@ export async function readRun(db: Database, runId: number): Promise<RunDetail | 
       ordinal: one.ordinal,
       obligation: toObligation(one),
     })),
-    untriggered: [...new Set(verdicts.filter((one) => one.verdict === 'none').map((one) => one.requirement))],
+    untriggered: [...new Set(verdicts.map((one) => one.requirement))].filter((id) =>
+      verdicts.every((one) => one.requirement !== id || one.verdict === 'none'),
+    ),
   };
 }
 

@@ -19,7 +19,8 @@ export class RunPool {
     });
   }
 
-  async run(order: RunOrder): Promise<RunResult> {
+  /** The result, and the time it took in its thread. */
+  async run(order: RunOrder): Promise<{ result: RunResult; elapsedMs: number }> {
     return this.threads.run(order, { signal: AbortSignal.timeout(longestRunMs) });
   }
 

@@ -2,8 +2,10 @@ import { createHash } from 'node:crypto';
 import { type Digest, performRun, type RunOrder, type RunResult } from '@/core';
 
 /** One run in a worker thread: only the result comes back, the trace stays behind. */
-export default function run(order: RunOrder): RunResult {
-  return performRun(order, nodeDigest()).result;
+export default function run(order: RunOrder): { result: RunResult; elapsedMs: number } {
+  const started = performance.now();
+  const { result } = performRun(order, nodeDigest());
+  return { result, elapsedMs: performance.now() - started };
 }
 
 function nodeDigest(): Digest {

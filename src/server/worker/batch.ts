@@ -1,5 +1,5 @@
 import { and, eq, inArray } from 'drizzle-orm';
-import { nameKey, orderRun } from '@/core';
+import { nameKey, orderRun, type RunOrder, type RunResult, resultFingerprint } from '@/core';
 import { type Batch, recordRun } from '@/server/campaigns';
 import { type Database, tables } from '@/server/database';
 import { log } from '@/server/log';
@@ -25,13 +25,30 @@ export async function workBatch(db: Database, pool: RunPool, worker: number, bat
     claimed.map(async (run) => {
       const test = project.cases.find((one) => nameKey(one.experiment.case) === nameKey(run.caseName));
       if (!test) throw new Error(`the case ${run.caseName} is not in revision ${revisionId}`);
-      const started = performance.now();
-      const result = await pool.run(orderRun(project, test, run.seed));
-      const elapsedMs = performance.now() - started;
+      const order = orderRun(project, test, run.seed);
+      const { result, elapsedMs } = await pool.run(order).catch((problem: unknown) => ({ result: unfinished(order, problem), elapsedMs: 0 }));
       await recordRun(db, batch.campaignId, run.number, project, result, elapsedMs);
       log.info({ campaign: batch.campaignId, run: run.number, case: run.caseName, verdict: result.verdict, elapsedMs: Math.round(elapsedMs) }, 'run');
     }),
   );
+}
+
+/** A run that did not end by itself: its thread was stopped or died. It is recorded as an error, so that the campaign goes on. */
+function unfinished({ experiment }: RunOrder, problem: unknown): RunResult {
+  const timedOut = problem instanceof Error && (problem.name === 'AbortError' || problem.name === 'TimeoutError');
+  log.error({ case: experiment.case, problem: String(problem) }, 'a run did not end by itself');
+  return {
+    case: experiment.case,
+    stage: 'model',
+    seed: experiment.seed,
+    verdict: 'error',
+    fingerprint: resultFingerprint(experiment),
+    traceHash: '',
+    simulatedSeconds: 0,
+    error: { at: 0, message: timedOut ? 'the run took longer than it may and was ended' : 'the thread of the run ended unexpectedly' },
+    implausible: [],
+    results: [],
+  };
 }
 
 async function revisionOf(db: Database, campaignId: number): Promise<number> {

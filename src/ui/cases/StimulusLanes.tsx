@@ -43,9 +43,9 @@ export function StimulusLanes({ data }: { readonly data: CaseData }) {
 function Script({ steps }: { readonly steps: CaseData['script'] }) {
   return (
     <ol className="flex flex-wrap items-center gap-y-1.5" aria-label="Script">
-      {steps.map((step, index) => (
+      {withKeys(steps).map(({ key, step }, index) => (
         <li
-          key={`${index} ${step.text}`}
+          key={key}
           className={`figure mr-1 px-2 py-0.5 ${step.kind === 'set' ? 'border-[var(--s1)] border-b-2' : step.kind === 'wait' ? 'bg-tint italic' : 'text-soft'}`}
         >
           {step.text}
@@ -55,4 +55,14 @@ function Script({ steps }: { readonly steps: CaseData['script'] }) {
       ))}
     </ol>
   );
+}
+
+/** Equal steps may stand several times in a script; each is told apart by how often it came before. */
+function withKeys(steps: CaseData['script']): { key: string; step: CaseData['script'][number] }[] {
+  const seen = new Map<string, number>();
+  return steps.map((step) => {
+    const times = (seen.get(step.text) ?? 0) + 1;
+    seen.set(step.text, times);
+    return { key: `${step.text} ${times}`, step };
+  });
 }

@@ -47,7 +47,7 @@ export function WorstObligation({ runId, requirement, criterion, obligation }: P
         return (
           <g key={column.slot}>
             <text x={6} y={top + 13} fontSize={11} fill="var(--ink)">
-              {shortName(column.name)} <tspan fill="var(--soft)">{column.unit}</tspan>
+              {shortName(column)} <tspan fill="var(--soft)">{column.unit}</tspan>
             </text>
             <Lane
               trace={trace}

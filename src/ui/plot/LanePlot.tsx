@@ -85,7 +85,7 @@ export function Lane({
         </g>
       ))}
       <path d={path} fill="none" stroke={tone} strokeWidth={1.7} strokeLinejoin="round" />
-      {named && <EndLabel points={points} text={shortName(column.name)} tone={tone ?? 'var(--ink)'} right={frame.left + frame.width} top={top} />}
+      {named && <EndLabel points={points} text={shortName(column)} tone={tone ?? 'var(--ink)'} right={frame.left + frame.width} top={top} />}
     </g>
   );
 }
@@ -122,8 +122,12 @@ function EndLabel({
   );
 }
 
-export function shortName(name: string): string {
-  return name.split('.').slice(-2).join('.');
+/** The end of a name that tells a signal apart: a chart's region by itself, anything else with its component. */
+export function shortName(column: Column): string {
+  return column.name
+    .split('.')
+    .slice(column.labels ? -1 : -2)
+    .join('.');
 }
 
 function extent(time: Float64Array, column: Column, frame: LaneFrame, limits: readonly number[]): [number, number] {

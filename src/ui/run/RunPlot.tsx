@@ -50,7 +50,7 @@ export function RunPlot({ replayed, chosen }: { readonly replayed: Replayed; rea
     const left = (box.current?.getBoundingClientRect().left ?? 0) + labelWidth;
     return view.from + ((clientX - left) / frame.width) * (view.until - view.from);
   };
-  usePlotGestures(box, { view, whole, frameWidth: frame.width, setView, setPointer, setMarks, pointer, timeAt });
+  usePlotGestures(box, { view, whole, frameWidth: frame.width, setView, setPointer, setMarks, timeAt });
 
   const x = (t: number): number => ((t - view.from) / (view.until - view.from)) * frame.width;
   const readAt = pointer ?? marks.a ?? view.from;
@@ -188,7 +188,7 @@ function LaneLabel({
       style={{ top, width: labelWidth, height: laneHeight(column) }}
     >
       <div className="flex items-baseline gap-1 truncate text-[12.5px]" title={column.name}>
-        <b className="truncate">{shortName(column.name)}</b>
+        <b className="truncate">{shortName(column)}</b>
         <span className="text-soft">{column.labels ? 'state' : column.unit}</span>
         <button type="button" aria-label={`Drop ${column.name}`} onClick={drop} className="ml-auto hidden text-soft group-hover:inline">
           drop
@@ -204,7 +204,6 @@ interface Gestures {
   readonly view: Window;
   readonly whole: Window;
   readonly frameWidth: number;
-  readonly pointer: number | undefined;
   readonly setView: (view: Window) => void;
   readonly setPointer: (t: number | undefined) => void;
   readonly setMarks: (change: (before: { a?: number; b?: number }) => { a?: number; b?: number }) => void;
@@ -218,6 +217,8 @@ function usePlotGestures(box: React.RefObject<HTMLDivElement | null>, gestures: 
   useEffect(() => {
     const element = box.current;
     if (!element) return;
+    // The pointer's place is kept here as well: a key may come before the page is drawn again.
+    let hover: number | undefined;
     let drag: { readonly x: number; readonly from: number; readonly view: Window; readonly span: boolean } | undefined;
     const inside = (event: MouseEvent): boolean => event.clientX - element.getBoundingClientRect().left > labelWidth;
     const onWheel = (event: WheelEvent): void => {
@@ -237,7 +238,10 @@ function usePlotGestures(box: React.RefObject<HTMLDivElement | null>, gestures: 
         const moved = ((drag.x - event.clientX) / frameWidth) * length;
         const from = Math.max(whole.from, Math.min(whole.until - length, drag.view.from + moved));
         setView({ from, until: from + length });
-      } else setPointer(inside(event) ? timeAt(event.clientX) : undefined);
+      } else {
+        hover = inside(event) ? timeAt(event.clientX) : undefined;
+        setPointer(hover);
+      }
     };
     const onUp = (event: PointerEvent): void => {
       if (drag?.span) {
@@ -250,15 +254,18 @@ function usePlotGestures(box: React.RefObject<HTMLDivElement | null>, gestures: 
       }
       drag = undefined;
     };
-    const onLeave = (): void => now.current.setPointer(undefined);
+    const onLeave = (): void => {
+      hover = undefined;
+      now.current.setPointer(undefined);
+    };
     const onDouble = (event: MouseEvent): void => {
       if (inside(event)) now.current.setView(now.current.whole);
     };
     const onKey = (event: KeyboardEvent): void => {
-      const { pointer, setMarks } = now.current;
       const key = event.key.toLowerCase();
-      if (pointer === undefined || event.ctrlKey || event.target instanceof HTMLInputElement || (key !== 'a' && key !== 'b')) return;
-      setMarks((before) => ({ ...before, [key]: pointer }));
+      if (hover === undefined || event.ctrlKey || event.target instanceof HTMLInputElement || (key !== 'a' && key !== 'b')) return;
+      const at = hover;
+      now.current.setMarks((before) => ({ ...before, [key]: at }));
     };
     element.addEventListener('wheel', onWheel, { passive: false });
     element.addEventListener('pointerdown', onDown);

@@ -19,13 +19,11 @@ const words = new Set([
 
 /** A criterion's sentence with its keywords set apart. */
 export function Sentence({ text }: { readonly text: string }) {
-  const pieces = text.split(/(\b[A-Za-z]+\b)/);
   return (
     <p className="font-mono text-[12.5px] leading-relaxed">
-      {pieces.map((piece, index) =>
+      {piecesOf(text).map(({ from, piece }) =>
         words.has(piece) ? (
-          // biome-ignore lint/suspicious/noArrayIndexKey: the pieces of one text keep their order
-          <b key={index} className="text-key">
+          <b key={from} className="text-key">
             {piece}
           </b>
         ) : (
@@ -34,4 +32,8 @@ export function Sentence({ text }: { readonly text: string }) {
       )}
     </p>
   );
+}
+
+function piecesOf(text: string): { from: number; piece: string }[] {
+  return [...text.matchAll(/[A-Za-z]+|[^A-Za-z]+/g)].map((match) => ({ from: match.index, piece: match[0] }));
 }
