@@ -278,7 +278,7 @@ function emitScan(node: Node, isTruth: boolean, layout: readonly Layout[], const
   const each = (piece: (one: Layout, index: number) => string): string => layout.map(piece).join('');
   const left = each((one, i) => (one.straight ? `l${i}=C${i}[j];` : `l${i}=r${i};`));
   const right = each((one, i) => (one.base < 0 ? `r${i}=C${i}[q];` : `r${i}=p${one.base}<0?NaN:C${i}[p${one.base}];`));
-  const forward = sampled.map((base) => `while(p${base}+1<B[${base}].length&&B[${base}][p${base}+1]<=t)p${base}++;`).join('');
+  const forward = sampled.map((base) => `while(p${base}+1<B${base}.length&&B${base}[p${base}+1]<=t)p${base}++;`).join('');
   const store = each((_, i) => `X[${i}]=r${i};Y[${i}]=l${i};`);
   const bent = bends.map((one) => {
     const sign = (prefix: string): string =>
@@ -288,15 +288,36 @@ function emitScan(node: Node, isTruth: boolean, layout: readonly Layout[], const
       );
     return `(${sign('r')})*(${sign('l')})<0`;
   });
-  const locals = [...layout.flatMap((_, i) => [`C${i}=C[${i}]`, `l${i}=0`, `r${i}=0`]), ...sampled.map((base) => `p${base}=-1`)];
+  const locals = [
+    ...layout.flatMap((_, i) => [`C${i}=C[${i}]`, `l${i}=0`, `r${i}=0`]),
+    ...sampled.flatMap((base) => [`B${base}=B[${base}]`, `p${base}=-1`]),
+  ];
   const declare = `var T=R.T,C=R.C,B=R.B,K=R.K,X=R.X,Y=R.Y,n=T.length,j=0,q=0,t=0,tp=0,pd=0,dl=0,dr=0${locals.map((one) => `,${one}`).join('')};`;
   const group = 't=T[j];q=j;while(q+1<n&&T[q+1]===t)q++;';
   const sameSign = `(pd>0&&dl>0||pd<0&&dl<0||pd===0&&dl===0&&sg===2)${bent.map((one) => `&&!(${one})`).join('')}`;
   const vector = vectorOf(layout, constants);
+  // Where all signals stand in the walked rows, rows that change nothing and bend nothing are passed over in one tight loop.
+  // The loop stops before the rows of an instant, so that a jump is always seen whole.
+  const atRow = at('row').replace(/row(\d+)/g, 'C$1[j]');
+  const straightOn = bends
+    .map((one) => {
+      const sign = (index: string): string =>
+        emitExpression(
+          one,
+          named(layout, constants, (i) => `C${i}[${index}]`),
+        );
+      return `&&(${sign('j-1')})*(${sign('j')})>=0`;
+    })
+    .join('');
+  const pass = (worth: string, before: string): string =>
+    sampled.length === 0
+      ? `if(${before}){var s=j;while(j<n&&${worth}${straightOn})j++;while(j>s&&j<n&&T[j-1]===T[j])j--;if(j>s){tp=T[j-1];${each((_, i) => `r${i}=C${i}[j-1];`)}pd=${at('r')};if(j>=n)break}}`
+      : '';
   return `"use strict";${prelude}
+function S(b,t){var x=-1,y=b.length-1;while(x<y){var m=(x+y+1)>>1;if(b[m]<=t)x=m;else y=m-1}return x}
 return {
 timeline:function(R,sink){${declare}var sg=0;
-while(j<n){${group}
+while(j<n){${pass(`${atRow}>0`, 'sg===1')}${pass(`${atRow}<0`, 'sg===-1')}${group}
 ${anyStraight ? `if(j>0){${left}dl=${at('l')};if(!(${sameSign})){${store}sink.cell(tp,t);sg=${bends.length > 0 ? '0' : 'pd===0&&dl===0?2:0'}}}` : ''}
 ${forward}${right}dr=${at('r')};
 if(!(dr>0&&sg===1||dr<0&&sg<0||dr===0&&sg===2)){sink.point(t,dr);sg=dr>0?1:dr<0?-1:dr===0?2:0}
@@ -304,9 +325,9 @@ pd=dr;tp=t;j=q+1}},
 least:function(R,a,b,closed,sink){${declare}var low=Infinity;
 var lo=0,hi=n-1;while(lo<hi){var m=(lo+hi+1)>>1;if(T[m]<=a)lo=m;else hi=m-1}
 while(lo>0&&T[lo-1]===T[lo])lo--;
-j=lo;${sampled.map((base) => `(function(){var x=-1,y=B[${base}].length-1;while(x<y){var m=(x+y+1)>>1;if(B[${base}][m]<=T[j])x=m;else y=m-1}p${base}=x})();`).join('')}
+j=lo;${sampled.map((base) => `p${base}=S(B${base},T[j]);`).join('')}
 var first=true;
-while(j<n){${group}
+while(j<n){${pass(`T[j]<b&&${atRow}>=low`, '!first&&tp>=a')}${group}
 if(!first){if(tp>b||tp===b)break;${left}dl=${at('l')};
 var ca=tp>a?tp:a,cb=t<b?t:b;
 if(ca===tp&&cb===t${bent.map((one) => `&&!(${one})`).join('')}){if(pd<low){low=pd;${each((_, i) => `X[${i}]=r${i};`)}sink.improve(pd,0)}if(dl<low){low=dl;${each((_, i) => `Y[${i}]=l${i};`)}sink.improve(dl,1)}}
