@@ -212,29 +212,19 @@ export function ObligationShade({
   const x = scaleLinear([frame.from, frame.until], [frame.left, frame.left + frame.width]).clamp(true);
   const tone = { met: 'var(--pass)', broken: 'var(--fail)', open: 'var(--lack)' }[obligation.outcome];
   const [left, right, at] = [x(obligation.from), x(obligation.until), x(obligation.at)];
-  const flip = left > frame.left + frame.width - 330;
   const margin = obligation.margin
     ? ` ${obligation.margin.atLeast ? '≥ ' : ''}${signedFigure(obligation.margin.value)} ${obligation.margin.unit}`
     : '';
+  const words = `owed from ${seconds(obligation.from)}, ${obligation.outcome} at ${seconds(obligation.at)}${margin}`;
+  // A letter of the mono face is about 6.7 pixels wide at this size; the words stay inside the plot.
+  const start = Math.max(frame.left + 2, Math.min(left, frame.left + frame.width - words.length * 6.7));
   return (
     <g>
       <rect x={left} y={top} width={Math.max(1.5, right - left)} height={height} fill={tone} fillOpacity={0.13} />
       <line x1={at} x2={at} y1={top} y2={top + height} stroke={tone} strokeWidth={1.6} />
       {label && (
-        <text
-          x={left}
-          y={top - 5}
-          fontSize={11}
-          fill={tone}
-          fontFamily="var(--font-mono)"
-          textAnchor={flip ? 'end' : 'start'}
-          dx={flip ? right - left : 0}
-        >
-          owed from {seconds(obligation.from)},{' '}
-          <tspan fontWeight={700}>
-            {obligation.outcome} at {seconds(obligation.at)}
-            {margin}
-          </tspan>
+        <text x={start} y={top - 5} fontSize={11} fill={tone} fontFamily="var(--font-mono)">
+          {words}
         </text>
       )}
     </g>
