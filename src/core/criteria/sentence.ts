@@ -1,5 +1,6 @@
 import { type Dialect, describe, type Expression, Parser, printExpression, type Span, type TextFault } from '../language';
 import { conversion, findUnit } from '../units';
+import { directions, keywords } from './words';
 
 /** A sentence as it was read, before names are bound. */
 export type Sentence =
@@ -16,24 +17,7 @@ export type SentenceEvent =
   | { readonly k: 'crosses'; readonly of: Expression; readonly level: Expression; readonly upward: boolean }
   | { readonly k: 'enters' | 'leaves'; readonly of: Expression };
 
-const stops = new Set([
-  'always',
-  'never',
-  'while',
-  'when',
-  'within',
-  'for',
-  'rises',
-  'falls',
-  'becomes',
-  'changes',
-  'crosses',
-  'enters',
-  'leaves',
-  'then',
-  'in',
-]);
-const dialect: Dialect = { stops, after: new Set(['upward', 'downward']), sentence: true, isUnit: (text) => findUnit(text) !== undefined };
+const dialect: Dialect = { stops: keywords, after: directions, sentence: true, isUnit: (text) => findUnit(text) !== undefined };
 
 const shapes = 'A sentence is: always P · never P · while S, P · when E, P · when E while S, within 2 s P · when E, for 3 s P.';
 

@@ -1,19 +1,8 @@
 import { count, desc, eq, sql } from 'drizzle-orm';
+import type { CampaignProgress } from '@/core';
 import { type Database, tables } from '@/server/database';
 
-/** How far a campaign is. */
-export interface Progress {
-  readonly id: number;
-  readonly state: 'queued' | 'running' | 'finished' | 'stopped';
-  readonly total: number;
-  readonly done: number;
-  readonly failed: number;
-  readonly elapsedMs: number;
-  /** Names of cases being run at this moment. */
-  readonly running: readonly string[];
-}
-
-export async function campaignProgress(db: Database, campaignId: number): Promise<Progress | undefined> {
+export async function campaignProgress(db: Database, campaignId: number): Promise<CampaignProgress | undefined> {
   const [campaign] = await db.select().from(tables.campaigns).where(eq(tables.campaigns.id, campaignId));
   if (!campaign) return undefined;
   const [figures] = await db
@@ -41,7 +30,7 @@ export async function campaignProgress(db: Database, campaignId: number): Promis
 }
 
 /** The newest campaign of a project. */
-export async function newestCampaign(db: Database, projectId: number): Promise<Progress | undefined> {
+export async function newestCampaign(db: Database, projectId: number): Promise<CampaignProgress | undefined> {
   const [row] = await db
     .select({ id: tables.campaigns.id })
     .from(tables.campaigns)

@@ -1,39 +1,7 @@
-import { nameKey, printDuration, resultFingerprint } from '@/core';
+import { type CaseView, nameKey, printDuration, resultFingerprint, type ScriptLine, type StimulusCourse } from '@/core';
 import type { Database } from '@/server/database';
 import { openRevision, type ProjectHead } from '@/server/projects';
 import { newestRuns } from './ledger';
-
-/** A free input's course in a case, as straight pieces: [seconds, value], two points of equal time at a jump. */
-export interface StimulusCourse {
-  readonly name: string;
-  readonly type: string;
-  readonly unit: string;
-  readonly points: readonly (readonly [number, number])[];
-}
-
-/** A step of a script in words. */
-export interface ScriptLine {
-  readonly kind: 'set' | 'wait' | 'hold';
-  readonly text: string;
-  readonly seconds?: number;
-}
-
-export interface CaseView {
-  readonly name: string;
-  readonly about: string;
-  readonly stopSeconds: number;
-  readonly courses: readonly StimulusCourse[];
-  readonly script: readonly ScriptLine[];
-  readonly changes: readonly string[];
-  readonly meantFor: readonly string[];
-  readonly run?: {
-    readonly id: number;
-    readonly verdict: string;
-    readonly isCurrent: boolean;
-    readonly elapsedMs: number;
-    readonly discounted?: string;
-  };
-}
 
 /** The cases of a project with what their newest run found. */
 export async function readCases(db: Database, head: ProjectHead): Promise<CaseView[]> {

@@ -3,6 +3,8 @@ import {
   type CheckedProject,
   evidenceFingerprint,
   type Finding,
+  type Ledger,
+  type LedgerRow,
   nameKey,
   type Obligation,
   type RequirementResult,
@@ -12,33 +14,6 @@ import {
 } from '@/core';
 import { type Database, tables } from '@/server/database';
 import { openRevision, type ProjectHead } from '@/server/projects';
-
-/** One row of the ledger: a requirement, its state now, and what older runs had shown where nothing current does. */
-export interface LedgerRow {
-  readonly id: string;
-  readonly section: string;
-  readonly text: string;
-  readonly source: string;
-  readonly note: string;
-  readonly result: RequirementResult;
-  /** Result of runs that no longer fit today's project; shown hatched, never counted. */
-  readonly outOfDate?: RequirementResult;
-  readonly criteria: readonly { readonly name: string; readonly sentence: string; readonly stl: string; readonly accepted: boolean }[];
-  /** Cases meant for it, and cases in whose newest run it was triggered. */
-  readonly meantCases: readonly string[];
-  readonly bearingCases: readonly { readonly name: string; readonly runId: number; readonly verdict: string; readonly obligations: number }[];
-}
-
-export interface Ledger {
-  readonly rows: readonly LedgerRow[];
-  readonly pass: number;
-  readonly fail: number;
-  readonly lacksEvidence: number;
-  /** Reasons for lack of evidence with their counts, most frequent first. */
-  readonly reasons: readonly { readonly reason: string; readonly count: number }[];
-  /** Cases whose newest run is missing or no longer fits today's project. */
-  readonly casesToRun: readonly string[];
-}
 
 /** What is known of every requirement, from the newest run of each case. */
 export async function readLedger(db: Database, head: ProjectHead): Promise<Ledger> {

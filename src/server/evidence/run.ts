@@ -1,36 +1,8 @@
 import { asc, eq } from 'drizzle-orm';
-import { nameKey, type Obligation, orderRun, type RunOrder, resultFingerprint } from '@/core';
+import { nameKey, orderRun, type RunDetail, type RunOrder, resultFingerprint } from '@/core';
 import { type Database, tables } from '@/server/database';
 import { findProject, openRevision } from '@/server/projects';
 import { toObligation } from './ledger';
-
-/** One obligation of a run with what it belongs to. */
-export interface RunObligation {
-  readonly requirement: string;
-  readonly criterion: string;
-  readonly sentence: string;
-  readonly ordinal: number;
-  readonly obligation: Obligation;
-}
-
-export interface RunDetail {
-  readonly id: number;
-  readonly slug: string;
-  readonly caseName: string;
-  readonly stage: string;
-  readonly seed: number;
-  readonly verdict: string;
-  readonly revision: number;
-  readonly isCurrent: boolean;
-  readonly elapsedMs: number;
-  readonly simulatedSeconds: number;
-  readonly traceHash: string;
-  readonly error?: { readonly at: number; readonly message: string };
-  readonly discounted?: string;
-  readonly gaveUp?: string;
-  readonly obligations: readonly RunObligation[];
-  readonly untriggered: readonly string[];
-}
 
 async function findRun(db: Database, runId: number) {
   const [row] = await db

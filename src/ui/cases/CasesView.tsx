@@ -1,10 +1,10 @@
 'use client';
 import Link from 'next/link';
 import { useState } from 'react';
+import type { CaseView } from '@/core';
 import { startRuns } from '../progress/useProgress';
 import { plural, seconds } from '../state/words';
 import { StimulusLanes } from './StimulusLanes';
-import type { CaseData } from './types';
 
 const verdictWords: Readonly<Record<string, string>> = {
   pass: 'nothing broken',
@@ -15,7 +15,7 @@ const verdictWords: Readonly<Record<string, string>> = {
 };
 
 /** The cases with their stimuli as lanes; one or all can be run from here. */
-export function CasesView({ slug, cases }: { readonly slug: string; readonly cases: readonly CaseData[] }) {
+export function CasesView({ slug, cases }: { readonly slug: string; readonly cases: readonly CaseView[] }) {
   const [problem, setProblem] = useState('');
   const run = async (names?: readonly string[]): Promise<void> => setProblem((await startRuns(slug, names)) ?? '');
   const failing = cases.filter((one) => one.run?.verdict === 'fail' || one.run?.verdict === 'error').length;

@@ -1,11 +1,11 @@
 import { scaleLinear } from 'd3-scale';
+import type { CaseView } from '@/core';
 import { seconds } from '../state/words';
-import type { CaseData } from './types';
 
 const [width, laneHeight, left] = [560, 24, 112];
 
 /** A case's stimuli over time; a script as a row of steps in their order, because its times are known only when it runs. */
-export function StimulusLanes({ data }: { readonly data: CaseData }) {
+export function StimulusLanes({ data }: { readonly data: CaseView }) {
   if (data.courses.length === 0 && data.script.length > 0) return <Script steps={data.script} />;
   const x = scaleLinear([0, data.stopSeconds], [left, width - 8]);
   const height = data.courses.length * laneHeight + 18;
@@ -40,7 +40,7 @@ export function StimulusLanes({ data }: { readonly data: CaseData }) {
   );
 }
 
-function Script({ steps }: { readonly steps: CaseData['script'] }) {
+function Script({ steps }: { readonly steps: CaseView['script'] }) {
   return (
     <ol className="flex flex-wrap items-center gap-y-1.5" aria-label="Script">
       {withKeys(steps).map(({ key, step }, index) => (
@@ -58,7 +58,7 @@ function Script({ steps }: { readonly steps: CaseData['script'] }) {
 }
 
 /** Equal steps may stand several times in a script; each is told apart by how often it came before. */
-function withKeys(steps: CaseData['script']): { key: string; step: CaseData['script'][number] }[] {
+function withKeys(steps: CaseView['script']): { key: string; step: CaseView['script'][number] }[] {
   const seen = new Map<string, number>();
   return steps.map((step) => {
     const times = (seen.get(step.text) ?? 0) + 1;

@@ -2,8 +2,9 @@
 import Link from 'next/link';
 import { usePathname } from 'next/navigation';
 import type { ReactNode } from 'react';
+import type { CampaignProgress } from '@/core';
 import { ProgressLine } from '../progress/ProgressLine';
-import { type CampaignProgress, useProgress } from '../progress/useProgress';
+import { useProgress } from '../progress/useProgress';
 import { Palette } from './Palette';
 import { Shortcuts } from './Shortcuts';
 

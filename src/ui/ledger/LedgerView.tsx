@@ -1,16 +1,16 @@
 'use client';
 import { Fragment, useMemo, useState } from 'react';
 import { Group, Panel, Separator } from 'react-resizable-panels';
+import type { Ledger } from '@/core';
 import { startRuns } from '../progress/useProgress';
 import { MarginBar } from '../state/MarginBar';
 import { useAddress } from '../state/useAddress';
 import { useWalk } from '../state/useWalk';
 import { plural } from '../state/words';
-import type { LedgerData } from './types';
 import { WhyDrawer } from './WhyDrawer';
 
 /** The first screen: which requirements pass, fail or lack evidence, and for each one, why. */
-export function LedgerView({ slug, revision, ledger }: { readonly slug: string; readonly revision: number; readonly ledger: LedgerData }) {
+export function LedgerView({ slug, revision, ledger }: { readonly slug: string; readonly revision: number; readonly ledger: Ledger }) {
   const [at, setAt] = useAddress('at');
   const [filter, setFilter] = useState('');
   const [problem, setProblem] = useState('');
@@ -128,7 +128,7 @@ export function LedgerView({ slug, revision, ledger }: { readonly slug: string; 
   );
 }
 
-function SummaryBar({ ledger }: { readonly ledger: LedgerData }) {
+function SummaryBar({ ledger }: { readonly ledger: Ledger }) {
   const share = (count: number): string => `${(100 * count) / Math.max(1, ledger.rows.length)}%`;
   return (
     <div className="mt-3 flex h-2 gap-0.5" aria-hidden="true">

@@ -1,16 +1,15 @@
 'use client';
 import Link from 'next/link';
-import type { CriterionState } from '@/core';
+import type { CriterionState, LedgerRow } from '@/core';
 import { deciding } from '../state/MarginBar';
 import { Sentence } from '../state/Sentence';
 import { plural, seconds, signedFigure } from '../state/words';
-import type { LedgerRowData } from './types';
 import { WorstObligation } from './WorstObligation';
 
 interface WhyProps {
   readonly slug: string;
   readonly revision: number;
-  readonly row: LedgerRowData;
+  readonly row: LedgerRow;
   readonly run: (cases?: readonly string[]) => Promise<void>;
 }
 
@@ -87,7 +86,7 @@ export function WhyDrawer({ slug, revision, row, run }: WhyProps) {
   );
 }
 
-function explain(row: LedgerRowData, criterion: CriterionState | undefined): string {
+function explain(row: LedgerRow, criterion: CriterionState | undefined): string {
   const { reason } = row.result;
   if (reason === 'untriggered')
     return `In every run so far the condition of “${criterion?.name ?? row.criteria[0]?.name ?? ''}” never arose, so nothing was owed and nothing is proved.`;
@@ -104,7 +103,7 @@ function NextAction({
   link,
   run,
 }: {
-  readonly row: LedgerRowData;
+  readonly row: LedgerRow;
   readonly criterion: CriterionState | undefined;
   readonly link: string | undefined;
   readonly run: WhyProps['run'];

@@ -1,6 +1,7 @@
 'use client';
+import type { CampaignProgress } from '@/core';
 import { plural } from '../state/words';
-import { type CampaignProgress, stopRuns } from './useProgress';
+import { stopRuns } from './useProgress';
 
 /** Long work, with counts, rate, time left and a way to stop it. Silent when nothing runs. */
 export function ProgressLine({ progress }: { readonly progress: CampaignProgress | undefined }) {

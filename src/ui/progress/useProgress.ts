@@ -1,17 +1,7 @@
 'use client';
 import { useRouter } from 'next/navigation';
 import { useEffect, useRef, useState } from 'react';
-
-/** How far the newest campaign is, as the server tells it. */
-export interface CampaignProgress {
-  readonly id: number;
-  readonly state: 'queued' | 'running' | 'finished' | 'stopped';
-  readonly total: number;
-  readonly done: number;
-  readonly failed: number;
-  readonly elapsedMs: number;
-  readonly running: readonly string[];
-}
+import type { CampaignProgress } from '@/core';
 
 /** Follows the newest campaign; pages are made anew whenever runs were added. Survives a reload, because the server holds the state. */
 export function useProgress(slug: string, initial: CampaignProgress | undefined): CampaignProgress | undefined {

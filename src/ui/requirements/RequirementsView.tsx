@@ -1,7 +1,7 @@
 'use client';
 import Link from 'next/link';
 import { Fragment } from 'react';
-import type { LedgerRowData } from '../ledger/types';
+import type { LedgerRow } from '@/core';
 import { MarginBar } from '../state/MarginBar';
 import { Sentence } from '../state/Sentence';
 import { useAddress } from '../state/useAddress';
@@ -9,7 +9,7 @@ import { useWalk } from '../state/useWalk';
 import { plural } from '../state/words';
 
 /** The requirements as a document to be read, each with the criteria it was read into. */
-export function RequirementsView({ slug, rows }: { readonly slug: string; readonly rows: readonly LedgerRowData[] }) {
+export function RequirementsView({ slug, rows }: { readonly slug: string; readonly rows: readonly LedgerRow[] }) {
   const [at, setAt] = useAddress('at');
   const selected = rows.find((row) => row.id === at) ?? rows[0];
   const onKeyDown = useWalk(
@@ -59,14 +59,14 @@ export function RequirementsView({ slug, rows }: { readonly slug: string; readon
   );
 }
 
-function reading(row: LedgerRowData): string {
+function reading(row: LedgerRow): string {
   if (row.criteria.length === 0)
     return row.result.reason.startsWith('not tested') ? row.result.reason : `not read yet${row.note ? ` — ${row.note}` : ''}`;
   const accepted = row.criteria.filter((one) => one.accepted).length;
   return accepted === row.criteria.length ? `read · ${plural(accepted, 'criterion', 'criteria')} accepted` : 'read · to confirm';
 }
 
-function Reading({ slug, row }: { readonly slug: string; readonly row: LedgerRowData }) {
+function Reading({ slug, row }: { readonly slug: string; readonly row: LedgerRow }) {
   return (
     <>
       <h2>

@@ -1,10 +1,10 @@
 'use client';
 import { useMemo } from 'react';
+import type { RunDetail, RunObligation } from '@/core';
 import { useWalk } from '../state/useWalk';
 import { plural, signedFigure } from '../state/words';
-import type { ObligationData, RunData } from './types';
 
-function keyOf(one: ObligationData): string {
+function keyOf(one: RunObligation): string {
   return `${one.requirement}/${one.criterion}/${one.ordinal}`;
 }
 
@@ -14,9 +14,9 @@ export function ObligationList({
   chosen,
   choose,
 }: {
-  readonly run: RunData;
-  readonly chosen: ObligationData | undefined;
-  readonly choose: (one: ObligationData) => void;
+  readonly run: RunDetail;
+  readonly chosen: RunObligation | undefined;
+  readonly choose: (one: RunObligation) => void;
 }) {
   const byKey = useMemo(() => new Map(run.obligations.map((one) => [keyOf(one), one])), [run]);
   const selected = chosen && keyOf(chosen);

@@ -1,13 +1,12 @@
 'use client';
 import { useEffect, useMemo, useRef, useState } from 'react';
-import type { Column } from '@/core';
+import type { Column, RunObligation } from '@/core';
 import type { Replayed } from '../engine/engine';
 import { criterionLimits, criterionSlots } from '../plot/criterionSignals';
 import { isBand, Lane, laneHeight, ObligationShade, shortName, TimeAxis } from '../plot/LanePlot';
 import { valueAt } from '../plot/reduce';
 import { figure, seconds } from '../state/words';
 import { SignalPicker } from './SignalPicker';
-import type { ObligationData } from './types';
 import { type Window, windowAround, zoomed } from './window';
 
 const labelWidth = 168;
@@ -15,7 +14,7 @@ const labelWidth = 168;
 const head = 20;
 
 /** Lanes over one time axis, with zoom, cursors, limits and the chosen obligation. */
-export function RunPlot({ replayed, chosen }: { readonly replayed: Replayed; readonly chosen: ObligationData | undefined }) {
+export function RunPlot({ replayed, chosen }: { readonly replayed: Replayed; readonly chosen: RunObligation | undefined }) {
   const { trace, order } = replayed;
   const whole = useMemo(() => ({ from: trace.from, until: trace.until }), [trace]);
   const [view, setView] = useState<Window>(() => (chosen ? windowAround(chosen.obligation, whole) : whole));

@@ -2,19 +2,19 @@
 import Link from 'next/link';
 import { useSearchParams } from 'next/navigation';
 import { useMemo, useState } from 'react';
+import type { RunDetail, RunObligation } from '@/core';
 import { writeCsvTrace } from '@/core';
 import { useReplay } from '../engine/useReplay';
 import { plural, seconds, signedFigure } from '../state/words';
 import { ObligationList } from './ObligationList';
 import { RunPlot } from './RunPlot';
-import type { ObligationData, RunData } from './types';
 
 /** One run: its lanes, and its obligations in order of time. Opens at the obligation that the address names. */
-export function RunView({ run }: { readonly run: RunData }) {
+export function RunView({ run }: { readonly run: RunDetail }) {
   const search = useSearchParams();
-  const [chosen, setChosen] = useState<ObligationData | undefined>(() => firstChoice(run, search));
+  const [chosen, setChosen] = useState<RunObligation | undefined>(() => firstChoice(run, search));
   const replay = useReplay(run.id);
-  const choose = (one: ObligationData): void => {
+  const choose = (one: RunObligation): void => {
     setChosen(one);
     const address = new URLSearchParams({ requirement: one.requirement, criterion: one.criterion, from: String(one.obligation.from) });
     window.history.replaceState(null, '', `?${address}`);
@@ -70,7 +70,7 @@ export function RunView({ run }: { readonly run: RunData }) {
   );
 }
 
-function firstChoice(run: RunData, search: { get(key: string): string | null }): ObligationData | undefined {
+function firstChoice(run: RunDetail, search: { get(key: string): string | null }): RunObligation | undefined {
   const [requirement, criterion, from] = [search.get('requirement'), search.get('criterion'), search.get('from')];
   const fits = run.obligations.filter((one) => (!requirement || one.requirement === requirement) && (!criterion || one.criterion === criterion));
   return (
@@ -81,7 +81,7 @@ function firstChoice(run: RunData, search: { get(key: string): string | null }):
 }
 
 /** The headline: what this run breaks, and how much it met. */
-function Answer({ run }: { readonly run: RunData }) {
+function Answer({ run }: { readonly run: RunDetail }) {
   const { broken, met } = useMemo(() => {
     const ids = (outcome: string): string[] => [
       ...new Set(run.obligations.filter((one) => one.obligation.outcome === outcome).map((one) => one.requirement)),
@@ -91,7 +91,7 @@ function Answer({ run }: { readonly run: RunData }) {
   }, [run]);
   const worst = run.obligations
     .filter((one) => one.obligation.outcome === 'broken')
-    .reduce<ObligationData | undefined>(
+    .reduce<RunObligation | undefined>(
       (best, one) => (best && (best.obligation.margin?.measure ?? 0) <= (one.obligation.margin?.measure ?? 0) ? best : one),
       undefined,
     );

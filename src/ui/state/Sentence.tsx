@@ -1,28 +1,11 @@
-const words = new Set([
-  'always',
-  'never',
-  'while',
-  'when',
-  'within',
-  'for',
-  'rises',
-  'falls',
-  'becomes',
-  'changes',
-  'crosses',
-  'upward',
-  'downward',
-  'enters',
-  'leaves',
-  'in',
-]);
+import { isSentenceWord } from '@/core';
 
 /** A criterion's sentence with its keywords set apart. */
 export function Sentence({ text }: { readonly text: string }) {
   return (
     <p className="font-mono text-[12.5px] leading-relaxed">
       {piecesOf(text).map(({ from, piece }) =>
-        words.has(piece) ? (
+        isSentenceWord(piece) ? (
           <b key={from} className="text-key">
             {piece}
           </b>

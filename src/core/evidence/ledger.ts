@@ -1,24 +1,28 @@
-import type { RequirementResult } from '@/core';
+import type { RequirementResult } from './rollup';
 
-/** The ledger as the page receives it. */
-export interface LedgerRowData {
+/** One row of the ledger: a requirement, its state now, and what older runs had shown where nothing current does. */
+export interface LedgerRow {
   readonly id: string;
   readonly section: string;
   readonly text: string;
   readonly source: string;
   readonly note: string;
   readonly result: RequirementResult;
+  /** Result of runs that no longer fit today's project; shown hatched, never counted. */
   readonly outOfDate?: RequirementResult;
   readonly criteria: readonly { readonly name: string; readonly sentence: string; readonly stl: string; readonly accepted: boolean }[];
+  /** Cases meant for it, and cases in whose newest run it was triggered. */
   readonly meantCases: readonly string[];
   readonly bearingCases: readonly { readonly name: string; readonly runId: number; readonly verdict: string; readonly obligations: number }[];
 }
 
-export interface LedgerData {
-  readonly rows: readonly LedgerRowData[];
+export interface Ledger {
+  readonly rows: readonly LedgerRow[];
   readonly pass: number;
   readonly fail: number;
   readonly lacksEvidence: number;
+  /** Reasons for lack of evidence with their counts, most frequent first. */
   readonly reasons: readonly { readonly reason: string; readonly count: number }[];
+  /** Cases whose newest run is missing or no longer fits today's project. */
   readonly casesToRun: readonly string[];
 }

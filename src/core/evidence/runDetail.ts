@@ -1,6 +1,7 @@
-import type { Obligation } from '@/core';
+import type { Obligation } from '../criteria';
 
-export interface ObligationData {
+/** One obligation of a run with what it belongs to. */
+export interface RunObligation {
   readonly requirement: string;
   readonly criterion: string;
   readonly sentence: string;
@@ -8,8 +9,8 @@ export interface ObligationData {
   readonly obligation: Obligation;
 }
 
-/** A run as the page receives it. */
-export interface RunData {
+/** A finished run as a screen or report shows it. */
+export interface RunDetail {
   readonly id: number;
   readonly slug: string;
   readonly caseName: string;
@@ -24,6 +25,6 @@ export interface RunData {
   readonly error?: { readonly at: number; readonly message: string };
   readonly discounted?: string;
   readonly gaveUp?: string;
-  readonly obligations: readonly ObligationData[];
+  readonly obligations: readonly RunObligation[];
   readonly untriggered: readonly string[];
 }

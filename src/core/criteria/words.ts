@@ -1,0 +1,26 @@
+/** Words of a sentence that end an expression, in small letters. */
+export const keywords: ReadonlySet<string> = new Set([
+  'always',
+  'never',
+  'while',
+  'when',
+  'within',
+  'for',
+  'rises',
+  'falls',
+  'becomes',
+  'changes',
+  'crosses',
+  'enters',
+  'leaves',
+  'then',
+  'in',
+]);
+
+/** Words that say which way a level is crossed. They may follow a number and are no units; elsewhere they are names like any other. */
+export const directions: ReadonlySet<string> = new Set(['upward', 'downward']);
+
+/** Whether a word of a sentence belongs to its grammar. */
+export function isSentenceWord(word: string): boolean {
+  return keywords.has(word) || directions.has(word);
+}
