@@ -67,6 +67,8 @@ class Assembly {
     for (const [name, use] of Object.entries(raw.components)) {
       const component = this.project.components.get(nameKey(use.use));
       if (!component) {
+        this.catalogue.unreadable.add(nameKey(name));
+        if (this.project.unusable.has(nameKey(use.use))) continue;
         const near = nearestName(
           use.use,
           [...this.project.components.values()].map((one) => one.raw.component),
@@ -77,7 +79,6 @@ class Assembly {
           `There is no component "${use.use}".`,
           near ? `Did you mean "${near}"?` : 'Add it under components/.',
         );
-        this.catalogue.unreadable.add(nameKey(name));
         continue;
       }
       if (this.instances.has(nameKey(name))) {

@@ -37,6 +37,8 @@ export interface Project {
   readonly loops: ReadonlyMap<string, LoopDocument>;
   readonly cases: ReadonlyMap<string, CaseDocument>;
   readonly requirements: readonly RequirementDocument[];
+  /** Names of components and loops whose documents are there but too faulty to be used; what depends on them is not told again. */
+  readonly unusable: ReadonlySet<string>;
 }
 
 /** Reads and shapes the documents of a project folder. What is faulty is told and left out; the rest is still read. */
@@ -45,13 +47,19 @@ export function readProject(files: readonly SourceFile[], faults: Faults): Proje
   const loops = new Map<string, LoopDocument>();
   const cases = new Map<string, CaseDocument>();
   const requirements: RequirementDocument[] = [];
+  const unusable = new Set<string>();
   let heading: RawProject | undefined;
   let sawHeading = false;
 
   for (const { path, text } of [...files].sort((a, b) => (a.path < b.path ? -1 : 1))) {
     const read = <T>(shape: Joi.ObjectSchema): { document: ReadDocument; raw: T } | undefined => {
       const document = readYaml(path, text, faults);
-      return document && checkShape(document, shape, faults) ? { document, raw: document.value as T } : undefined;
+      if (!document) return undefined;
+      if (checkShape(document, shape, faults)) return { document, raw: document.value as T };
+      const named = document.value as { component?: unknown; loop?: unknown } | null;
+      const name = named?.component ?? named?.loop;
+      if (typeof name === 'string') unusable.add(nameKey(name));
+      return undefined;
     };
     if (path === 'project.yaml') {
       sawHeading = true;
@@ -81,7 +89,7 @@ export function readProject(files: readonly SourceFile[], faults: Faults): Proje
     );
   }
   tellDuplicateRequirements(requirements, faults);
-  return { name: heading?.project ?? 'Project', about: heading?.about ?? '', components, loops, cases, requirements };
+  return { name: heading?.project ?? 'Project', about: heading?.about ?? '', components, loops, cases, requirements, unusable };
 
   function keep<T extends { document: ReadDocument }>(into: Map<string, T>, name: string, found: T, kind: string): void {
     const key = nameKey(name);

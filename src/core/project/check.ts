@@ -69,6 +69,7 @@ function checkCase(document: CaseDocument, project: Project, loops: ReadonlyMap<
   const key = nameKey(document.raw.loop);
   const loop = loops.get(key);
   if (!loop) {
+    if (project.unusable.has(key)) return [];
     const near = nearestName(
       document.raw.loop,
       [...project.loops.values()].map((one) => one.raw.loop),
