@@ -189,7 +189,12 @@ function LaneLabel({
       <div className="flex items-baseline gap-1 truncate text-[12.5px]" title={column.name}>
         <b className="truncate">{shortName(column)}</b>
         <span className="text-soft">{column.labels ? 'state' : column.unit}</span>
-        <button type="button" aria-label={`Drop ${column.name}`} onClick={drop} className="ml-auto text-soft opacity-0 focus:opacity-100 group-hover:opacity-100">
+        <button
+          type="button"
+          aria-label={`Drop ${column.name}`}
+          onClick={drop}
+          className="ml-auto text-soft opacity-0 focus:opacity-100 group-hover:opacity-100"
+        >
           drop
         </button>
       </div>
