@@ -30,7 +30,7 @@ export function addEquations(instance: Instance, behaviour: RawEquations, builde
   assign('let', behaviour.let);
   for (const [name, raw] of Object.entries(behaviour.states ?? {})) {
     const path = ['behaviour', 'derivatives', name];
-    const formula = behaviour.derivatives?.[name];
+    const formula = Object.entries(behaviour.derivatives ?? {}).find(([key]) => nameKey(key) === nameKey(name))?.[1];
     if (formula === undefined) {
       faults.add(
         'unknown-name',

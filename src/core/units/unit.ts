@@ -13,7 +13,14 @@ export interface Unit {
 const known = new Map<string, Unit | undefined>();
 
 /** Everyday writings that UCUM spells otherwise. */
-const spelling: Readonly<Record<string, string>> = { '': '1', '°C': 'Cel', '°': 'deg', µm: 'um', µs: 'us', Ω: 'Ohm' };
+const spelling: ReadonlyMap<string, string> = new Map([
+  ['', '1'],
+  ['°C', 'Cel'],
+  ['°', 'deg'],
+  ['µm', 'um'],
+  ['µs', 'us'],
+  ['Ω', 'Ohm'],
+]);
 
 /**
  * Looks a unit up in UCUM (Unified Code for Units of Measure), e.g. `m`, `mm/s`, `m3/s`, `kPa`, `%`, `Cel`.
@@ -26,7 +33,7 @@ export function findUnit(code: string): Unit | undefined {
 
 function look(code: string): Unit | undefined {
   if (code.length > 40) return undefined;
-  const found = UcumLhcUtils.getInstance().getSpecifiedUnit((spelling[code] ?? code).replace(/·/g, '.'), 'validate')?.unit;
+  const found = UcumLhcUtils.getInstance().getSpecifiedUnit((spelling.get(code) ?? code).replace(/·/g, '.'), 'validate')?.unit;
   if (!found || typeof found !== 'object') return undefined;
   const dimension = (found.dim_?.dimVec_ ?? []).join(',');
   return {

@@ -1,0 +1,101 @@
+import type { Browser } from 'playwright-core';
+import { afterAll, beforeAll, describe, expect, it } from 'vitest';
+import { openBrowser, openPage } from '../support/browser';
+import { appAddress } from '../support/stack';
+
+let browser: Browser;
+beforeAll(async () => {
+  browser = await openBrowser();
+});
+afterAll(() => browser.close());
+const home = (): string => `${appAddress()}/p/tarn-lock`;
+
+describe('the other places', () => {
+  it('reads the requirements as a document, walks it, and leads to why', async () => {
+    const { page, problems } = await openPage(browser);
+    await page.goto(`${home()}/requirements`);
+    await page.getByRole('heading', { name: '1 of 18 still to be read' }).waitFor();
+    await page.getByRole('button', { name: /TL-023/ }).click();
+    await page.getByRole('heading', { name: 'lower gates open in time' }).waitFor();
+    await page.getByText('G (↑upper_gate.Opening → F[0,50] (upper_drive.position >= 99 %))').waitFor();
+    await page.keyboard.press('ArrowDown');
+    await page.getByRole('heading', { name: /TL-024 has no criterion/ }).waitFor();
+    expect(page.url()).toContain('at=TL-024');
+    await page.getByRole('link', { name: 'Why?' }).click();
+    await page.getByRole('heading', { name: 'Why TL-024 lacks evidence' }).waitFor();
+    await page.getByText('The prose has not been read into a criterion yet.').waitFor();
+    expect(problems).toEqual([]);
+    await page.close();
+  });
+
+  it('runs everything from the palette, shows progress through a reload, and comes to rest', async () => {
+    const { page, problems } = await openPage(browser);
+    await page.goto(home());
+    await page.getByRole('button', { name: 'Find anything (Ctrl K)' }).click();
+    await page.getByPlaceholder(/A requirement, a case/).fill('run all');
+    await page.keyboard.press('Enter');
+    await page
+      .getByRole('status')
+      .getByText(/of 6 runs/)
+      .waitFor();
+    await page.reload();
+    await expect
+      .poll(
+        () =>
+          page
+            .getByRole('status')
+            .getByText(/of 6 runs/)
+            .count(),
+        { timeout: 60_000 },
+      )
+      .toBe(0);
+    await page.getByRole('heading', { name: /18 requirements: 14 pass, 1 fail, 3 lack evidence/ }).waitFor();
+    expect(problems).toEqual([]);
+    await page.close();
+  });
+
+  it('exchanges paper and night, and remembers it', async () => {
+    const context = await browser.newContext();
+    const page = await context.newPage();
+    await page.goto(home());
+    await page.keyboard.press('Control+k');
+    await page.keyboard.type('light and dark');
+    await page.keyboard.press('Enter');
+    await expect.poll(() => page.evaluate(() => document.documentElement.dataset.theme)).toBe('dark');
+    await page.reload();
+    expect(await page.evaluate(() => document.documentElement.dataset.theme)).toBe('dark');
+    await context.close();
+  });
+
+  it('lists the shortcuts, and says when there is nothing at an address', async () => {
+    const { page } = await openPage(browser);
+    await page.goto(home());
+    await page.getByRole('table').focus();
+    await page.keyboard.press('?');
+    await page.getByText('walk through a list').waitFor();
+    await page.keyboard.press('Escape');
+    for (const place of ['/p/nobody', '/p/tarn-lock/runs/999999', '/p/tarn-lock/runs/abc']) {
+      const response = await page.goto(`${appAddress()}${place}`);
+      expect(response?.status()).toBe(404);
+      await page.getByRole('heading', { name: 'There is nothing at this address.' }).waitFor();
+    }
+    await page.close();
+  });
+
+  it('saves the ledger as CSV and JUnit XML, and a run’s data as CSV', async () => {
+    const { page } = await openPage(browser);
+    await page.goto(home());
+    for (const [name, ending] of [
+      ['Save as CSV', '.csv'],
+      ['Save as JUnit XML', '.xml'],
+    ] as const) {
+      const [download] = await Promise.all([page.waitForEvent('download'), page.getByRole('link', { name }).click()]);
+      expect(download.suggestedFilename()).toBe(`tarn-lock-revision-1${ending}`);
+    }
+    await page.goto(`${home()}/cases`);
+    await page.getByRole('link', { name: 'breaks a requirement' }).click();
+    const [data] = await Promise.all([page.waitForEvent('download'), page.getByRole('button', { name: 'Save data' }).click()]);
+    expect(data.suggestedFilename()).toBe('Upward transit, upper reach sways.csv');
+    await page.close();
+  });
+});

@@ -1,0 +1,67 @@
+import fc from 'fast-check';
+import { describe, expect, it } from 'vitest';
+import { bandsOf, lowerBound, reduceCurve, valueAt } from '@/ui/plot/reduce';
+import { windowAround, zoomed } from '@/ui/run/window';
+
+const identity = (value: number): number => value;
+
+describe('reduction to the screen', () => {
+  it('keeps the extremes of every pixel column, however many samples', () => {
+    const n = 200_000;
+    const time = Float64Array.from({ length: n }, (_, i) => i / n);
+    const data = Float64Array.from({ length: n }, (_, i) => (i === 77_777 ? 50 : i === 150_000 ? -40 : Math.sin(i / 900)));
+    const points = reduceCurve(time, data, false, 0, 1, (t) => t * 800, identity);
+    expect(points.length).toBeLessThan(8000);
+    const values = points.map(([, y]) => y);
+    expect([Math.max(...values), Math.min(...values)]).toEqual([50, -40]);
+    for (let i = 1; i < points.length; i += 1) expect(points[i]![0]).toBeGreaterThanOrEqual(points[i - 1]![0]);
+  });
+  it('draws held values as steps up to the window’s end', () => {
+    const points = reduceCurve(Float64Array.of(0, 5), Float64Array.of(1, 3), true, 0, 10, (t) => t * 10, identity);
+    expect(points).toContainEqual([50, 1]);
+    expect(points).toContainEqual([50, 3]);
+    expect(points.at(-1)).toEqual([100, 3]);
+  });
+  it('cuts bands at the window and joins equal neighbours', () => {
+    const bands = bandsOf(Float64Array.of(0, 1, 2, 3, 4), Float64Array.of(1, 1, 2, 2, 1), 0.5, 3.5, 0);
+    expect(bands).toEqual([
+      { from: 0.5, until: 2, value: 1 },
+      { from: 2, until: 3.5, value: 2 },
+    ]);
+  });
+  it('reads values as the trace defines them', () => {
+    const [time, data] = [Float64Array.of(0, 1, 1, 3), Float64Array.of(0, 2, 10, 20)];
+    expect(valueAt(time, data, false, 0.5)).toBe(1);
+    expect(valueAt(time, data, false, 1)).toBe(10);
+    expect(valueAt(time, data, false, 2)).toBe(15);
+    expect(valueAt(time, data, true, 2)).toBe(10);
+    expect(valueAt(time, data, false, -1)).toBeNaN();
+  });
+  it('finds the first entry that is not below', () => {
+    fc.assert(
+      fc.property(fc.array(fc.integer({ min: -50, max: 50 })), fc.integer({ min: -60, max: 60 }), (list, value) => {
+        const sorted = [...list].sort((a, b) => a - b);
+        expect(lowerBound(sorted, value)).toBe(sorted.filter((one) => one < value).length);
+      }),
+    );
+  });
+});
+
+describe('the window of a plot', () => {
+  const whole = { from: 0, until: 500 };
+  it('holds the pointer’s instant in place and never leaves the run', () => {
+    fc.assert(
+      fc.property(fc.double({ min: 0, max: 500, noNaN: true }), fc.double({ min: 0.1, max: 10, noNaN: true }), (at, factor) => {
+        const view = zoomed(whole, whole, at, factor);
+        expect(view.from).toBeGreaterThanOrEqual(0);
+        expect(view.until).toBeLessThanOrEqual(500 + 1e-9);
+        if (factor < 1) expect((at - view.from) / (view.until - view.from)).toBeCloseTo(at / 500, 9);
+      }),
+    );
+  });
+  it('shows an obligation with some time around it', () => {
+    const view = windowAround({ from: 100, until: 110, outcome: 'broken', at: 110 }, whole);
+    expect(view).toEqual({ from: 94, until: 116 });
+    expect(windowAround({ from: 0, until: 500, outcome: 'met', at: 500 }, whole)).toEqual(whole);
+  });
+});
