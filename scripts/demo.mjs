@@ -53,6 +53,14 @@ try {
   keep(() => startWeb(database.url, port, log), 'web server');
   const address = `http://127.0.0.1:${port}`;
   await answers(`${address}/p/tarn-lock`);
+  setInterval(() => {
+    if (stopping) return;
+    try {
+      if (database.revive()) process.stderr.write('PostgreSQL had ended and is running again.\n');
+    } catch (problem) {
+      process.stderr.write(`${problem.message}\n`);
+    }
+  }, 3000);
   process.stdout.write(`\nOvrand answers at ${address}\nCtrl-C ends it and everything it started.\n`);
 } catch (problem) {
   process.stderr.write(`${problem instanceof Error ? problem.message : problem}\n`);

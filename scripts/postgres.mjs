@@ -73,13 +73,14 @@ export async function startDatabase(name, { fresh = false, port: wanted = 54320 
   }
   let port = runningPort(data);
   const found = port !== undefined;
+  const start = () => {
+    const settings = `-p ${port} -c listen_addresses=127.0.0.1 -c unix_socket_directories= -c max_connections=60`;
+    const args = ['-D', data, '-w', '-l', path.join(folder, 'log'), '-o', settings, 'start'];
+    mustWork(call('pg_ctl', args, { stdio: ['ignore', 'ignore', 'pipe'] }), 'starting PostgreSQL');
+  };
   if (!found) {
     port = await freePort(wanted);
-    const settings = `-p ${port} -c listen_addresses=127.0.0.1 -c unix_socket_directories= -c max_connections=60`;
-    mustWork(
-      call('pg_ctl', ['-D', data, '-w', '-l', path.join(folder, 'log'), '-o', settings, 'start'], { stdio: ['ignore', 'ignore', 'pipe'] }),
-      'starting PostgreSQL',
-    );
+    start();
   }
   const at = (database) => `postgres://ovrand@127.0.0.1:${port}/${database}`;
   const psql = (sql) => call('psql', ['-d', at('postgres'), '-tAc', sql]);
@@ -88,6 +89,12 @@ export async function startDatabase(name, { fresh = false, port: wanted = 54320 
   return {
     url: at('ovrand'),
     stop: () => (found ? undefined : call('pg_ctl', ['-D', data, '-m', 'fast', '-w', 'stop'])),
+    /** Starts the server again when it has died. @returns whether it had */
+    revive: () => {
+      if (runningPort(data)) return false;
+      start();
+      return true;
+    },
     /** A further, empty database on the same server. */
     also: (database) => {
       mustWork(psql(`create database ${database}`), 'creating a database');
