@@ -143,6 +143,19 @@ describe('campaigns on a real database', () => {
     expect(await importFiles(database(), broken, 'tester', 'x')).toMatchObject({ faults: [{ code: 'unknown-name' }] });
   });
 
+  it('runs that were written but never sent to the queue are found', async () => {
+    const head = await imported('Unsent Test');
+    const [campaign] = await database()
+      .insert(tables.campaigns)
+      .values({ projectId: head.id, revisionId: head.revisionId, total: 1, createdBy: 'tester' })
+      .returning();
+    await database()
+      .insert(tables.runs)
+      .values({ campaignId: campaign!.id, projectId: head.id, number: 1, caseName: 'Upward transit, low lift', seed: 0 });
+    startWorker();
+    await until(campaign!.id, (progress) => progress.state === 'finished');
+  });
+
   it('a stopped campaign keeps what was done and runs no more', async () => {
     const head = await imported('Stop Test', 10);
     const campaign = await started(head);

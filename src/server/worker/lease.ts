@@ -1,6 +1,6 @@
 import { and, eq, inArray, isNotNull, sql } from 'drizzle-orm';
 import { Client } from 'pg';
-import { enqueue } from '@/server/campaigns';
+import { batchQueue, enqueue, queue } from '@/server/campaigns';
 import { type Database, databaseUrl, tables } from '@/server/database';
 import { log } from '@/server/log';
 
@@ -53,5 +53,22 @@ export async function reclaim(db: Database): Promise<void> {
     const numbers = lost.filter((run) => run.campaignId === campaignId).map((run) => run.number);
     log.warn({ campaignId, runs: numbers.length }, 'took back the runs of a worker that is gone');
     await enqueue(campaignId, numbers);
+  }
+}
+
+/** Queues runs again that wait although no batch does: the database went away between writing a campaign and sending its batches. */
+export async function adopt(db: Database): Promise<void> {
+  if ((await (await queue()).getQueueSize(batchQueue)) > 0) return;
+  const waiting = await db
+    .select({ campaignId: tables.runs.campaignId, number: tables.runs.number })
+    .from(tables.runs)
+    .innerJoin(tables.campaigns, eq(tables.campaigns.id, tables.runs.campaignId))
+    .where(and(eq(tables.runs.state, 'queued'), inArray(tables.campaigns.state, ['queued', 'running'])))
+    .limit(1000);
+  for (const campaignId of new Set(waiting.map((run) => run.campaignId))) {
+    await enqueue(
+      campaignId,
+      waiting.filter((run) => run.campaignId === campaignId).map((run) => run.number),
+    );
   }
 }

@@ -4,7 +4,7 @@ import { database } from '@/server/database';
 import { log } from '@/server/log';
 import { RunPool } from '@/server/pool';
 import { workBatch } from './batch';
-import { reclaim, takeLease } from './lease';
+import { adopt, reclaim, takeLease } from './lease';
 
 /** How often a worker looks for runs of others that are gone. */
 const reclaimEveryMs = 1000;
@@ -27,7 +27,9 @@ await boss.work<Batch>(batchQueue, { pollingIntervalSeconds: 0.5, batchSize: 1 }
 log.info({ worker: lease.worker }, 'worker ready');
 
 while (!stopping.signal.aborted) {
-  await reclaim(db).catch((problem: unknown) => log.warn({ problem: String(problem) }, 'could not look for lost runs'));
+  await reclaim(db)
+    .then(() => adopt(db))
+    .catch((problem: unknown) => log.warn({ problem: String(problem) }, 'could not look for lost runs'));
   await sleep(reclaimEveryMs, undefined, { signal: stopping.signal }).catch(() => undefined);
 }
 await boss.stop({ graceful: true, timeout: 5000 });
