@@ -30,6 +30,15 @@ function spaceNode(condition: Condition, atoms: readonly Atom[]): Node {
   }
 }
 
+/** A condition belongs to one criterion, so its expression is made once. */
+const spaceNodes = new WeakMap<Condition, Node>();
+
+function knownSpaceNode(condition: Condition, atoms: readonly Atom[]): Node {
+  const node = spaceNodes.get(condition) ?? spaceNode(condition, atoms);
+  spaceNodes.set(condition, node);
+  return node;
+}
+
 function atomsOf(condition: Condition): number[] {
   return condition.k === 'atom'
     ? [condition.atom]
@@ -51,7 +60,7 @@ export class SpaceRobustness {
       const atom = atoms[index];
       return atom?.k === 'bound' ? [atom] : [];
     });
-    this.scan = this.bounds.length > 0 ? scan(spaceNode(condition, atoms), false, signals) : undefined;
+    this.scan = this.bounds.length > 0 ? scan(knownSpaceNode(condition, atoms), false, signals) : undefined;
   }
 
   least(from: number, until: number, closed: boolean): Margin | undefined {

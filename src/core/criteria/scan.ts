@@ -65,6 +65,17 @@ function codeOf(text: string): Code {
   return code;
 }
 
+/** Code by the very expression and how its signals lie, so that the text need not be printed anew for each trace. */
+const codesOfNodes = new WeakMap<Node, Map<string, Code>>();
+
+function codeFor(node: Node, isTruth: boolean, layout: readonly Layout[], constants: readonly SlotNumber[]): Code {
+  const key = `${isTruth}${layout.map(({ straight, base }) => `${straight}${base}`).join()}/${constants.length}`;
+  const known = codesOfNodes.get(node) ?? new Map<string, Code>();
+  const code = known.get(key) ?? codeOf(emitScan(node, isTruth, layout, constants));
+  codesOfNodes.set(node, known.set(key, code));
+  return code;
+}
+
 /** Compiles a quantity for one trace. `isTruth` marks a BOOL expression: true is +½, false −½, missing is NaN. */
 export function scan(node: Node, isTruth: boolean, signals: Signals): Scan {
   const slots = [...slotsRead(node)];
@@ -87,7 +98,7 @@ export function scan(node: Node, isTruth: boolean, signals: Signals): Scan {
     X: new Float64Array(columns.length),
     Y: new Float64Array(columns.length),
   };
-  const code = codeOf(emitScan(node, isTruth, layout, constants));
+  const code = codeFor(node, isTruth, layout, constants);
   return {
     timeline: (strict) => {
       const sink = new TimelineSink(code, strict, trace.until, reach);

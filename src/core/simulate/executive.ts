@@ -131,8 +131,7 @@ class Executive {
       program.logRow(seconds, recorder.row);
       recorder.row += 1;
     }
-    this.applyStimuli();
-    program.outputs(seconds);
+    if (this.applyStimuli() || first) program.outputs(seconds);
     if (this.script.advance(this.nowNs, this)) program.outputs(seconds);
     this.runTasks();
     program.outputs(seconds);
@@ -141,12 +140,15 @@ class Executive {
     this.checkFinite();
   }
 
-  private applyStimuli(): void {
+  /** True when an input changed. */
+  private applyStimuli(): boolean {
     const { stimuli } = this.experiment;
+    const before = this.nextStimulus;
     for (let change = stimuli[this.nextStimulus]; change && change.atNs <= this.nowNs; change = stimuli[this.nextStimulus]) {
       this.change(change.input, change.value, change.slope, change.atNs);
       this.nextStimulus += 1;
     }
+    return this.nextStimulus > before;
   }
 
   private change(input: number, value: number, slope: number, ns: number): void {

@@ -58,7 +58,7 @@ const mostPrograms = 50;
  * @param extra further expressions to evaluate on the same slots
  */
 export function compileProgram(plan: Plan, extra: readonly Node[]): Program {
-  const text = emitProgram(plan, extra);
+  const text = textOf(plan, extra);
   let program = programs.get(text);
   if (!program) {
     if (programs.size >= mostPrograms) programs.clear();
@@ -72,8 +72,19 @@ export function compileProgram(plan: Plan, extra: readonly Node[]): Program {
   return program;
 }
 
+/** Texts by the very plan; only the further expressions can differ between its experiments. */
+const textsOfPlans = new WeakMap<Plan, Map<string, string>>();
+
+function textOf(plan: Plan, extra: readonly Node[]): string {
+  const key = JSON.stringify(extra);
+  const known = textsOfPlans.get(plan) ?? new Map<string, string>();
+  const text = known.get(key) ?? emitProgram(plan, extra);
+  textsOfPlans.set(plan, known.set(key, text));
+  return text;
+}
+
 /** The text of the program: the body of a function of the numeric library and the failure. */
-export function emitProgram(plan: Plan, extra: readonly Node[]): string {
+function emitProgram(plan: Plan, extra: readonly Node[]): string {
   const columns = plan.logged.map((_, index) => `c${index}`);
   return `"use strict";${prelude}
 var v=new Float64Array(${plan.slots.length});
