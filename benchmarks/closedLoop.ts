@@ -1,4 +1,4 @@
-import { checkProject, judge, orderRun, type SourceFile, simulate } from '@/core';
+import { checkProject, judge, orderRun, recycleTrace, type SourceFile, simulate } from '@/core';
 
 /** Signals the closed loop keeps. */
 const logged = 20;
@@ -39,12 +39,13 @@ export function closedLoop(files: readonly SourceFile[]): void {
     const start = performance.now();
     const outcome = simulate(slim);
     const middle = performance.now();
+    simulated = outcome.trace.until;
     const columns = new Map(outcome.trace.columns.map((column) => [column.slot, column]));
     for (const { criterion } of full.watched)
       judge(criterion, { trace: outcome.trace, column: (slot) => columns.get(slot), constant: (slot) => outcome.slots[slot] ?? Number.NaN });
     times.judge.push(performance.now() - middle);
+    recycleTrace(outcome.trace);
     times.simulate.push(middle - start);
-    simulated = outcome.trace.until;
   }
   const median = (list: readonly number[]): number => [...list].slice(rounds / 2).sort((a, b) => a - b)[Math.floor(rounds / 4)] ?? 0;
   const [simulation, judging] = [median(times.simulate), median(times.judge)];

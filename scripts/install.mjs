@@ -5,17 +5,19 @@ import path from 'node:path';
 
 const run = (command, args, options = {}) => spawnSync(command, args, { stdio: 'inherit', ...options }).status === 0;
 
-/** Installs npm packages when that was never finished for today's lock file. */
+/** Installs npm packages when that was never finished for today's lock file. @returns whether the lock file stayed as it was */
 export function installPackages() {
   const stamp = path.join('node_modules', '.ovrand-installed');
   const wanted = readFileSync('package-lock.json', 'utf8');
-  if (existsSync(stamp) && readFileSync(stamp, 'utf8') === wanted) return;
+  if (existsSync(stamp) && readFileSync(stamp, 'utf8') === wanted) return true;
   process.stdout.write('Installing npm packages …\n');
   if (!run('npm', ['install', '--no-audit', '--no-fund', '--prefer-offline', '--include=dev'])) {
     process.stderr.write('npm install failed; its message stands above. Try again with: npm install\n');
     process.exit(1);
   }
-  writeFileSync(stamp, readFileSync('package-lock.json', 'utf8'));
+  const after = readFileSync('package-lock.json', 'utf8');
+  writeFileSync(stamp, after);
+  return after === wanted;
 }
 
 /** Folder of PostgreSQL's own programs, newest version first. */

@@ -6,14 +6,15 @@ import { fileURLToPath } from 'node:url';
 import { chromium, installDebian, installPackages } from './install.mjs';
 
 process.chdir(path.dirname(path.dirname(fileURLToPath(import.meta.url))));
-installPackages();
+const lockUnchanged = installPackages();
 installDebian({ withBrowser: true });
 
 const { startDatabase, freePort } = await import('./postgres.mjs');
 const { answers, build, ended, maintain, startWeb, startWorker } = await import('./app.mjs');
 
-let passed = 0;
-let failed = 0;
+let passed = lockUnchanged ? 1 : 0;
+let failed = lockUnchanged ? 0 : 1;
+if (!lockUnchanged) process.stdout.write('npm install changed package-lock.json; commit the change\n');
 const bin = (name) => path.join('node_modules', '.bin', name);
 const run = (command, args, env = {}) =>
   spawnSync(command, args, { stdio: 'inherit', env: { ...process.env, NEXT_TELEMETRY_DISABLED: '1', ...env } }).status === 0;

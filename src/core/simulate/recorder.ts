@@ -109,10 +109,22 @@ export class Recorder {
   }
 }
 
+/** Buffers of traces nobody looks at any more; fresh memory costs more than the numbers written into it. */
+const spare: Float64Array[] = [];
+const mostSpare = 2;
+
 /** Columns side by side in one buffer: one allocation, and one thing to hand over to another thread. */
 function makeColumns(count: number, rows: number): Float64Array[] {
-  const all = new Float64Array(count * rows);
+  const fitting = spare.findIndex((one) => one.length === count * rows);
+  const all = fitting >= 0 ? (spare.splice(fitting, 1)[0] as Float64Array) : new Float64Array(count * rows);
   return Array.from({ length: count }, (_, index) => all.subarray(index * rows, (index + 1) * rows));
+}
+
+/** Gives a trace's memory to the next run. The caller must not look at the trace again. */
+export function recycleTrace(trace: Trace): void {
+  const buffer = trace.bases[0]?.buffer;
+  if (!(buffer instanceof ArrayBuffer) || spare.length >= mostSpare || spare.some((one) => one.buffer === buffer)) return;
+  spare.push(new Float64Array(buffer));
 }
 
 /** Rows a run will about need: with a fixed step one a step and one more for what jumps; a variable step grows as it goes. */

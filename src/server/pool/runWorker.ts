@@ -1,10 +1,11 @@
 import { createHash } from 'node:crypto';
-import { type Digest, performRun, type RunOrder, type RunResult } from '@/core';
+import { type Digest, performRun, type RunOrder, type RunResult, recycleTrace } from '@/core';
 
 /** One run in a worker thread: only the result comes back, the trace stays behind. */
 export default function run(order: RunOrder): { result: RunResult; elapsedMs: number } {
   const started = performance.now();
-  const { result } = performRun(order, nodeDigest());
+  const { result, trace } = performRun(order, nodeDigest());
+  recycleTrace(trace);
   return { result, elapsedMs: performance.now() - started };
 }
 
