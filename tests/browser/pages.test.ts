@@ -50,6 +50,10 @@ describe('the other places', () => {
       )
       .toBe(0);
     await page.getByRole('heading', { name: /18 requirements: 14 pass, 1 fail, 3 lack evidence/ }).waitFor();
+    await page.getByRole('button', { name: 'Run all cases' }).click();
+    await page.getByText(/Done: 6 runs in .* 1 with a break/).waitFor({ timeout: 60_000 });
+    await page.getByRole('button', { name: 'Close' }).click();
+    expect(await page.getByRole('status').count()).toBe(0);
     expect(problems).toEqual([]);
     await page.close();
   });

@@ -1,20 +1,32 @@
 'use client';
+import { useEffect, useState } from 'react';
 import type { CampaignProgress } from '@/core';
 import { plural } from '../state/words';
 import { stopRuns } from './useProgress';
 
-/** Long work, with counts, rate, time left and a way to stop it. Silent when nothing runs. */
+/** Long work, with counts, rate, time left and a way to stop it; at its end, what it found. Silent when nothing ran while the page was open. */
 export function ProgressLine({ progress }: { readonly progress: CampaignProgress | undefined }) {
-  if (!progress || (progress.state !== 'queued' && progress.state !== 'running')) return null;
+  const [watched, setWatched] = useState<number>();
+  const active = progress?.state === 'queued' || progress?.state === 'running';
+  useEffect(() => {
+    if (active && progress) setWatched(progress.id);
+  }, [active, progress]);
+  if (!progress) return null;
+  if (active) return <Active progress={progress} />;
+  if (progress.id !== watched) return null;
+  return <Ended progress={progress} close={() => setWatched(undefined)} />;
+}
+
+function Active({ progress }: { readonly progress: CampaignProgress }) {
   const { done, total, elapsedMs, running, failed } = progress;
   const rate = done / Math.max(0.001, elapsedMs / 1000);
   const left = done > 0 ? `, about ${Math.ceil((total - done) / rate)} s left` : '';
   return (
-    <div role="status" className="flex items-center gap-4 border-b border-rule bg-tint px-6 py-1.5">
-      <div className="h-1.5 w-40 bg-rule">
+    <div role="status" className="flex items-center gap-4 border-rule border-b bg-tint px-6 py-1.5">
+      <div className="h-1.5 w-40 shrink-0 bg-rule">
         <div className="h-full bg-ink" style={{ width: `${(100 * done) / Math.max(1, total)}%` }} />
       </div>
-      <span className="figure">
+      <span className="figure whitespace-nowrap">
         {done} of {plural(total, 'run')}
         {done > 0 ? `, ${rate.toFixed(1)} runs/s` : ''}
         {left}
@@ -23,6 +35,21 @@ export function ProgressLine({ progress }: { readonly progress: CampaignProgress
       <span className="truncate text-soft">{progress.state === 'queued' ? 'waiting for a worker' : running.join(' · ')}</span>
       <button type="button" className="act ml-auto" onClick={() => void stopRuns(progress.id)}>
         Stop
+      </button>
+    </div>
+  );
+}
+
+function Ended({ progress, close }: { readonly progress: CampaignProgress; readonly close: () => void }) {
+  const { state, done, failed, elapsedMs } = progress;
+  return (
+    <div role="status" className="flex items-center gap-4 border-rule border-b bg-tint px-6 py-1.5">
+      <span>
+        {state === 'stopped' ? 'Stopped' : 'Done'}: {plural(done, 'run')} in {(elapsedMs / 1000).toFixed(1)} s,{' '}
+        {failed > 0 ? <b className="text-fail">{failed} with a break</b> : 'none with a break'}.
+      </span>
+      <button type="button" className="act ml-auto" onClick={close}>
+        Close
       </button>
     </div>
   );
