@@ -36,6 +36,15 @@ describe('checks before a run', () => {
     }
   });
 
+  it('a faulty component hides no other fault, and causes none', async () => {
+    let files = edited(await demoFiles(), 'components/chamber.yaml', 'area: { value: 212.8', 'area: { value 212.8');
+    expect(new Set(checkProject(files).faults.map((fault) => fault.place.file))).toEqual(new Set(['components/chamber.yaml']));
+    files = edited(files, 'requirements/3-motion-and-level.yaml', 'always chamber.rate <=', 'always chamber.speed <=');
+    expect(checkProject(files).faults.map(({ code, place }) => `${code} ${place.file}:${place.line}`)).toContain(
+      'unknown-name requirements/3-motion-and-level.yaml:8',
+    );
+  });
+
   it('points into the middle of a sentence', async () => {
     const files = edited(await demoFiles(), 'requirements/3-motion-and-level.yaml', 'always chamber.rate <=', 'always chamber.speed <=');
     expect(checkProject(files).faults).toMatchObject([{ place: { line: 8, column: 27 }, code: 'unknown-name' }]);

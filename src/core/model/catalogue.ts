@@ -27,8 +27,8 @@ interface NamedState {
 export class Catalogue {
   readonly entries: CatalogueEntry[] = [];
   readonly states: NamedState[] = [];
-  /** Instances whose component could not be read; what is named below them is told there, not here. */
-  readonly unreadable = new Set<string>();
+  /** Instances whose component is missing or could not be used, with the names known of it (none known: any name may be right). */
+  readonly unreadable = new Map<string, ReadonlySet<string> | undefined>();
   private readonly ends = new Map<string, { found: Found; name: string; identity: string; mark?: number }[]>();
 
   add(entry: CatalogueEntry): void {
@@ -86,7 +86,10 @@ export class Catalogue {
   }
 
   excuses(path: readonly string[]): boolean {
-    return this.unreadable.has(nameKey(path[0] ?? ''));
+    const [instance = '', name] = path.map(nameKey);
+    if (!this.unreadable.has(instance)) return false;
+    const known = this.unreadable.get(instance);
+    return known === undefined || name === undefined || known.has(name);
   }
 
   names(): string[] {

@@ -67,8 +67,9 @@ class Assembly {
     for (const [name, use] of Object.entries(raw.components)) {
       const component = this.project.components.get(nameKey(use.use));
       if (!component) {
-        this.catalogue.unreadable.add(nameKey(name));
-        if (this.project.unusable.has(nameKey(use.use))) continue;
+        const unusable = this.project.unusable.get(nameKey(use.use));
+        this.catalogue.unreadable.set(nameKey(name), unusable);
+        if (unusable) continue;
         const near = nearestName(
           use.use,
           [...this.project.components.values()].map((one) => one.raw.component),

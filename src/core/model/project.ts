@@ -37,8 +37,11 @@ export interface Project {
   readonly loops: ReadonlyMap<string, LoopDocument>;
   readonly cases: ReadonlyMap<string, CaseDocument>;
   readonly requirements: readonly RequirementDocument[];
-  /** Names of components and loops whose documents are there but too faulty to be used; what depends on them is not told again. */
-  readonly unusable: ReadonlySet<string>;
+  /**
+   * Components and loops whose documents are there but too faulty to be used, with the names that could still be read in them.
+   * What depends on such a name is not told again; a name that is not among them is.
+   */
+  readonly unusable: ReadonlyMap<string, ReadonlySet<string>>;
 }
 
 /** Reads and shapes the documents of a project folder. What is faulty is told and left out; the rest is still read. */
@@ -47,7 +50,7 @@ export function readProject(files: readonly SourceFile[], faults: Faults): Proje
   const loops = new Map<string, LoopDocument>();
   const cases = new Map<string, CaseDocument>();
   const requirements: RequirementDocument[] = [];
-  const unusable = new Set<string>();
+  const unusable = new Map<string, ReadonlySet<string>>();
   let heading: RawProject | undefined;
   let sawHeading = false;
 
@@ -58,7 +61,7 @@ export function readProject(files: readonly SourceFile[], faults: Faults): Proje
       if (checkShape(document, shape, faults)) return { document, raw: document.value as T };
       const named = document.value as { component?: unknown; loop?: unknown } | null;
       const name = named?.component ?? named?.loop;
-      if (typeof name === 'string') unusable.add(nameKey(name));
+      if (typeof name === 'string') unusable.set(nameKey(name), namesIn(document.value));
       return undefined;
     };
     if (path === 'project.yaml') {
@@ -103,6 +106,18 @@ export function readProject(files: readonly SourceFile[], faults: Faults): Proje
       );
     else into.set(key, found);
   }
+}
+
+/** Names that a faulty component's document still shows: its ports, parameters, states, variables and regions. */
+function namesIn(value: unknown): ReadonlySet<string> {
+  const part = (of: unknown, key: string): unknown =>
+    typeof of === 'object' && of !== null && Object.hasOwn(of, key) ? (of as Record<string, unknown>)[key] : undefined;
+  const behaviour = part(value, 'behaviour');
+  const groups = [
+    ...['inputs', 'outputs', 'parameters'].map((key) => part(value, key)),
+    ...['states', 'variables', 'regions'].map((key) => part(behaviour, key)),
+  ];
+  return new Set(groups.flatMap((group) => (typeof group === 'object' && group !== null ? Object.keys(group) : [])).map(nameKey));
 }
 
 function isYaml(path: string, folder: string): boolean {
