@@ -33,7 +33,7 @@ export function closedLoop(files: readonly SourceFile[]): void {
       tasks: plan.tasks.map((task) => ({ ...task, logged: task.logged.filter((slot) => keep.has(slot)) })),
     },
   };
-  const times = { simulate: [] as number[], judge: [] as number[] };
+  const times = { simulate: [] as number[], judge: [] as number[], yardstick: [] as number[] };
   let simulated = 0;
   for (let round = 0; round < rounds; round += 1) {
     const start = performance.now();
@@ -41,20 +41,48 @@ export function closedLoop(files: readonly SourceFile[]): void {
     const middle = performance.now();
     simulated = outcome.trace.until;
     const columns = new Map(outcome.trace.columns.map((column) => [column.slot, column]));
-    for (const { criterion } of full.watched)
-      judge(criterion, { trace: outcome.trace, column: (slot) => columns.get(slot), constant: (slot) => outcome.slots[slot] ?? Number.NaN });
+    const signals = {
+      trace: outcome.trace,
+      column: (slot: number) => columns.get(slot),
+      constant: (slot: number) => outcome.slots[slot] ?? Number.NaN,
+    };
+    for (const { criterion } of full.watched) judge(criterion, signals);
     times.judge.push(performance.now() - middle);
     recycleTrace(outcome.trace);
     times.simulate.push(middle - start);
+    times.yardstick.push(yardstick());
   }
   const median = (list: readonly number[]): number => [...list].slice(rounds / 2).sort((a, b) => a - b)[Math.floor(rounds / 4)] ?? 0;
   const [simulation, judging] = [median(times.simulate), median(times.judge)];
   const steps = (simulated * 1e9) / plan.solver.stepNs;
   const fastest = Math.min(...times.simulate.map((ms, round) => ms + (times.judge[round] ?? 0)));
+  const slower = median(times.yardstick) / Math.min(...times.yardstick);
   const timesReal = (ms: number): string => Math.round(simulated / (ms / 1000)).toLocaleString('en');
   const line = (what: string, ms: number): string =>
     `  ${what.padEnd(34)} ${ms.toFixed(1).padStart(7)} ms   ${((ms * 1e6) / steps).toFixed(0).padStart(5)} ns a step\n`;
   process.stdout.write(
-    `Closed loop: ${plan.states.length} continuous states, ${plan.tasks.length} chart, ${keep.size} logged signals, ${full.watched.length} criteria, ${simulated} s at 10 ms\n${line('simulation with logging', simulation)}${line('all criteria', judging)}${line('together', simulation + judging)}  ${timesReal(simulation + judging)} × real time (median of the warm rounds; fastest ${timesReal(fastest)} ×, first ${timesReal((times.simulate[0] ?? 0) + (times.judge[0] ?? 0))} ×)\n`,
+    `Closed loop: ${plan.states.length} continuous states, ${plan.tasks.length} chart, ${keep.size} logged signals, ${full.watched.length} criteria, ${simulated} s at 10 ms\n${line('simulation with logging', simulation)}${line('all criteria', judging)}${line('together', simulation + judging)}  ${timesReal(simulation + judging)} × real time (median of the warm rounds; fastest ${timesReal(fastest)} ×, first ${timesReal((times.simulate[0] ?? 0) + (times.judge[0] ?? 0))} ×)\n  the machine itself: a fixed piece of arithmetic took ${median(times.yardstick).toFixed(2)} ms, ${slower.toFixed(2)} times its fastest\n`,
   );
+}
+
+/**
+ * A fixed piece of arithmetic of a few ms, so that a slow spell of the machine can be told from slow code. Eight chains side by side
+ * fill the core, so that a neighbour on its other thread shows. @returns milliseconds
+ */
+function yardstick(): number {
+  const start = performance.now();
+  let [a, b, c, d, e, f, g, h] = [1, 2, 3, 4, 5, 6, 7, 8];
+  for (let i = 0; i < 200_000; i += 1) {
+    a = a * 0.999 + 0.1;
+    b = b * 0.998 + 0.2;
+    c = c * 0.997 + 0.3;
+    d = d * 0.996 + 0.4;
+    e = e * 0.995 + (a > b ? 0.5 : 0.4);
+    f = f * 0.994 + (c > d ? 0.6 : 0.5);
+    g = g * 0.993 + (e > f ? 0.7 : 0.6);
+    h = h * 0.992 + (g > h ? 0.8 : 0.7);
+  }
+  const ms = performance.now() - start;
+  if (!(a + b + c + d + e + f + g + h > 0)) throw new Error('the yardstick is broken');
+  return ms;
 }

@@ -3,7 +3,7 @@ import { SpaceRobustness, TimeRobustness } from './robustness';
 import { type Signals, scan } from './scan';
 import { addTime, clean } from './seconds';
 import { combined, entryAt, negated, rises, type Stretch, stretches, type Timeline, truthAt, truthBefore } from './timeline';
-import type { Condition, Criterion, Event, Judgement, Margin, Obligation, Pattern, Timing, Verdict } from './types';
+import type { Atom, Condition, Criterion, Event, Judgement, Margin, Obligation, Pattern, Timing, Verdict } from './types';
 
 /**
  * Judges one criterion on one trace, exactly as docs/language.md lays down: finds the obligations, decides each by logic,
@@ -45,10 +45,14 @@ export function hiddenCondition(holds: Condition): Condition | undefined {
   return holds.b.k === 'not' ? holds.b.a : undefined;
 }
 
+/** Timelines of a run by their atom: many criteria speak of the same states. */
+const linesOfRuns = new WeakMap<Signals, Map<string, Timeline>>();
+
 class Judge {
   private readonly trace: Trace;
-  private readonly lines: readonly Timeline[];
-  private readonly holds: Timeline;
+  /** Timelines of the atoms and of what must hold, each made when it is first asked for: a margin above 0 often says enough. */
+  private readonly lines: Map<string, Timeline>;
+  private lineOfHolds: Timeline | undefined;
   private readonly space: SpaceRobustness;
   private readonly time: TimeRobustness;
 
@@ -57,13 +61,11 @@ class Judge {
     private readonly signals: Signals,
   ) {
     this.trace = signals.trace;
-    this.lines = criterion.atoms.map((atom) =>
-      atom.k === 'bound' ? scan(atom.distance, false, signals).timeline(atom.strict) : scan(atom.value, true, signals).timeline(false),
-    );
+    this.lines = linesOfRuns.get(signals) ?? new Map<string, Timeline>();
+    linesOfRuns.set(signals, this.lines);
     const { holds } = criterion.pattern;
-    this.holds = this.timeline(holds);
     this.space = new SpaceRobustness(holds, criterion.atoms, signals);
-    this.time = new TimeRobustness(holds, this.lines);
+    this.time = new TimeRobustness(holds, (atom) => this.line(atom));
   }
 
   obligations(): Obligation[] {
@@ -83,10 +85,26 @@ class Judge {
     }
   }
 
+  private line(index: number): Timeline {
+    const atom = this.criterion.atoms[index] as Atom;
+    const key = JSON.stringify(atom);
+    const known = this.lines.get(key);
+    if (known) return known;
+    const line =
+      atom.k === 'bound' ? scan(atom.distance, false, this.signals).timeline(atom.strict) : scan(atom.value, true, this.signals).timeline(false);
+    this.lines.set(key, line);
+    return line;
+  }
+
+  private get holds(): Timeline {
+    this.lineOfHolds ??= this.timeline(this.criterion.pattern.holds);
+    return this.lineOfHolds;
+  }
+
   private timeline(condition: Condition): Timeline {
     switch (condition.k) {
       case 'atom':
-        return this.lines[condition.atom] as Timeline;
+        return this.line(condition.atom);
       case 'not':
         return negated(this.timeline(condition.a));
       case 'and':
@@ -141,9 +159,11 @@ class Judge {
   /** `always` over the run, `while` over each stretch. */
   private throughout(stretch: Stretch): Obligation {
     const { from, until, untilIncluded } = stretch;
+    const { margin: inSpace, decides } = this.space.least(from, until, untilIncluded);
+    if (inSpace && decides) return { from, until, margin: inSpace, outcome: 'met', at: until };
     const broken = this.first(0, stretch);
     const missing = broken === undefined ? this.first(2, stretch) : undefined;
-    const margin = this.space.least(from, until, untilIncluded) ?? this.timeMargin(this.time.least(from, until));
+    const margin = inSpace ?? this.timeMargin(this.time.least(from, until));
     const common = { from, until, ...(margin ? { margin } : {}) };
     if (broken !== undefined) return { ...common, outcome: 'broken', at: broken };
     if (missing !== undefined) return { from, until, outcome: 'open', at: missing, reason: undefinedReason };
@@ -183,7 +203,7 @@ class Judge {
 
   private atOnce(t: number): Obligation {
     const truth = truthAt(this.holds, t);
-    const margin = this.space.least(t, t, true) ?? this.timeMargin(this.time.at(t));
+    const margin = this.space.least(t, t, true).margin ?? this.timeMargin(this.time.at(t));
     if (truth === 2) return { from: t, until: t, outcome: 'open', at: t, reason: undefinedReason };
     return { from: t, until: t, outcome: truth === 1 ? 'met' : 'broken', at: t, ...(margin ? { margin } : {}) };
   }
@@ -216,7 +236,7 @@ class Judge {
     const broken = this.first(0, seen);
     const missing = broken === undefined ? this.first(2, seen) : undefined;
     if (missing !== undefined) return { from, until, outcome: 'open', at: missing, reason: undefinedReason };
-    const margin = this.space.least(from, seen.until, seen.untilIncluded) ?? this.heldMargin(from, seconds);
+    const margin = this.space.least(from, seen.until, seen.untilIncluded).margin ?? this.heldMargin(from, seconds);
     const common = { from, until, ...(margin ? { margin } : {}) };
     if (broken !== undefined) return { ...common, outcome: 'broken', at: broken };
     if (end < until) return { ...common, outcome: 'open', at: end };

@@ -54,24 +54,28 @@ function atomsOf(condition: Condition): number[] {
 export class SpaceRobustness {
   private readonly scan: Scan | undefined;
   private readonly bounds: (Atom & { k: 'bound' })[];
+  private readonly onlyBounds: boolean;
 
   constructor(condition: Condition, atoms: readonly Atom[], signals: Signals) {
-    this.bounds = atomsOf(condition).flatMap((index) => {
+    const used = atomsOf(condition);
+    this.bounds = used.flatMap((index) => {
       const atom = atoms[index];
       return atom?.k === 'bound' ? [atom] : [];
     });
+    this.onlyBounds = this.bounds.length === used.length;
     this.scan = this.bounds.length > 0 ? scan(knownSpaceNode(condition, atoms), false, signals) : undefined;
   }
 
-  least(from: number, until: number, closed: boolean): Margin | undefined {
-    if (!this.scan) return undefined;
-    const { value, at } = this.scan.least(from, until, closed);
-    if (!Number.isFinite(value)) return undefined;
-    const decides = this.bounds.length === 1 ? this.bounds[0] : this.deciding(value, at, this.scan);
-    if (!decides) return undefined;
+  /** @returns the margin, and whether it decides alone that the condition held throughout: above 0, and no value was missing */
+  least(from: number, until: number, closed: boolean): { readonly margin?: Margin; readonly decides: boolean } {
+    if (!this.scan) return { decides: false };
+    const { value, at, complete } = this.scan.least(from, until, closed);
+    if (!Number.isFinite(value)) return { decides: false };
+    const bound = this.bounds.length === 1 ? this.bounds[0] : this.deciding(value, at, this.scan);
+    if (!bound) return { decides: false };
     // With a scale the figure is taken from the bound itself, free of the rounding of the division.
-    const own = decides.scale === 1 ? value : Math.sign(value) * Math.abs(this.scan.valueAt(decides.distance, at));
-    return { value: own + 0, unit: decides.unit, measure: value };
+    const own = bound.scale === 1 ? value : Math.sign(value) * Math.abs(this.scan.valueAt(bound.distance, at));
+    return { margin: { value: own + 0, unit: bound.unit, measure: value }, decides: value > 0 && complete && this.onlyBounds };
   }
 
   private deciding(value: number, at: readonly number[], from: Scan): (Atom & { k: 'bound' }) | undefined {
@@ -91,18 +95,18 @@ export class TimeRobustness {
 
   constructor(
     private readonly condition: Condition,
-    private readonly lines: readonly Timeline[],
+    private readonly line: (atom: number) => Timeline,
   ) {
     this.used = atomsOf(condition);
   }
 
   at(t: number): number {
-    return this.value(this.condition, (atom) => distance(this.lines[atom] as Timeline, t, 0));
+    return this.value(this.condition, (atom) => distance(this.line(atom), t, 0));
   }
 
   /** Infimum over a stretch of time. Between changes of its atoms every distance is a straight line of slope ±1. */
   least(from: number, until: number): number {
-    const marks = [from, until, ...this.used.flatMap((atom) => corners(this.lines[atom] as Timeline, from, until))];
+    const marks = [from, until, ...this.used.flatMap((atom) => corners(this.line(atom), from, until))];
     const cuts = [...new Set(marks)].sort((a, b) => a - b);
     let least = Math.min(this.at(from), from === until ? Number.POSITIVE_INFINITY : this.at(until));
     cuts.forEach((a, index) => {
@@ -114,8 +118,8 @@ export class TimeRobustness {
   }
 
   private leastInside(a: number, b: number): number {
-    const starts = new Map(this.used.map((atom) => [atom, distance(this.lines[atom] as Timeline, a, 1)]));
-    const ends = new Map(this.used.map((atom) => [atom, distance(this.lines[atom] as Timeline, b, -1)]));
+    const starts = new Map(this.used.map((atom) => [atom, distance(this.line(atom), a, 1)]));
+    const ends = new Map(this.used.map((atom) => [atom, distance(this.line(atom), b, -1)]));
     const shares = [0, 1];
     for (const p of this.used) {
       for (const q of this.used) {

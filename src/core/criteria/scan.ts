@@ -16,6 +16,8 @@ export interface Signals {
 export interface Least {
   readonly value: number;
   readonly at: readonly number[];
+  /** No value was missing in the window. */
+  readonly complete: boolean;
 }
 
 /**
@@ -108,7 +110,7 @@ export function scan(node: Node, isTruth: boolean, signals: Signals): Scan {
     least: (from, until, closed) => {
       const sink = new LeastSink(code, reach);
       code.least(reach, from, until, closed, sink);
-      return { value: sink.low, at: sink.at };
+      return { value: sink.low, at: sink.at, complete: sink.complete };
     },
     valueAt: (other, at) => {
       const text = `"use strict";${prelude}return ${emitExpression(other, vectorOf(layout, constants))}`;
@@ -172,6 +174,7 @@ class TimelineSink {
 class LeastSink {
   low = Number.POSITIVE_INFINITY;
   at: number[] = [];
+  complete = true;
 
   constructor(
     private readonly code: Code,
@@ -320,15 +323,21 @@ function emitScan(node: Node, isTruth: boolean, layout: readonly Layout[], const
       return `&&(${sign('j-1')})*(${sign('j')})>=0`;
     })
     .join('');
-  const pass = (worth: string, before: string): string =>
+  // A truth need not become a number first; a missing value is neither true nor false.
+  const truthAtRow = `${layout.map((_, i) => `C${i}[j]===C${i}[j]&&`).join('')}(${emitExpression(
+    node,
+    named(layout, constants, (i) => `C${i}[j]`),
+  )})`;
+  const [above, below] = isTruth ? [`${truthAtRow}===1`, `${truthAtRow}===0`] : [`${atRow}>0`, `${atRow}<0`];
+  const pass = (worth: string, before: string, end: string): string =>
     sampled.length === 0
-      ? `if(${before}){var s=j;while(j<n&&${worth}${straightOn})j++;while(j>s&&j<n&&T[j-1]===T[j])j--;if(j>s){tp=T[j-1];${each((_, i) => `r${i}=C${i}[j-1];`)}pd=${at('r')};if(j>=n)break}}`
+      ? `if(${before}){var s=j;while(j<${end}&&${worth}${straightOn})j++;while(j>s&&j<n&&T[j-1]===T[j])j--;if(j>s){tp=T[j-1];${each((_, i) => `r${i}=C${i}[j-1];`)}pd=${at('r')};if(j>=n)break}}`
       : '';
   return `"use strict";${prelude}
 function S(b,t){var x=-1,y=b.length-1;while(x<y){var m=(x+y+1)>>1;if(b[m]<=t)x=m;else y=m-1}return x}
 return {
 timeline:function(R,sink){${declare}var sg=0;
-while(j<n){${pass(`${atRow}>0`, 'sg===1')}${pass(`${atRow}<0`, 'sg===-1')}${group}
+while(j<n){${pass(above, 'sg===1', 'n')}${pass(below, 'sg===-1', 'n')}${group}
 ${anyStraight ? `if(j>0){${left}dl=${at('l')};if(!(${sameSign})){${store}sink.cell(tp,t);sg=${bends.length > 0 ? '0' : 'pd===0&&dl===0?2:0'}}}` : ''}
 ${forward}${right}dr=${at('r')};
 if(!(dr>0&&sg===1||dr<0&&sg<0||dr===0&&sg===2)){sink.point(t,dr);sg=dr>0?1:dr<0?-1:dr===0?2:0}
@@ -337,13 +346,13 @@ least:function(R,a,b,closed,sink){${declare}var low=Infinity;
 var lo=0,hi=n-1;while(lo<hi){var m=(lo+hi+1)>>1;if(T[m]<=a)lo=m;else hi=m-1}
 while(lo>0&&T[lo-1]===T[lo])lo--;
 j=lo;${sampled.map((base) => `p${base}=S(B${base},T[j]);`).join('')}
-var first=true;
-while(j<n){${pass(`T[j]<b&&${atRow}>=low`, '!first&&tp>=a')}${group}
-if(!first){if(tp>b||tp===b)break;${left}dl=${at('l')};
+var first=true,z=j;hi=n;while(z<hi){var m=(z+hi)>>1;if(T[m]<b)z=m+1;else hi=m}
+while(j<n){${pass(`${atRow}>=low`, '!first&&tp>=a', 'z')}${group}
+if(!first){if(tp>b||tp===b)break;${left}dl=${at('l')};if(dl!==dl)sink.complete=false;
 var ca=tp>a?tp:a,cb=t<b?t:b;
 if(ca===tp&&cb===t${bent.map((one) => `&&!(${one})`).join('')}){if(pd<low){low=pd;${each((_, i) => `X[${i}]=r${i};`)}sink.improve(pd,0)}if(dl<low){low=dl;${each((_, i) => `Y[${i}]=l${i};`)}sink.improve(dl,1)}}
 else if(ca<cb||ca===cb&&closed&&ca<t){${store}sink.piece(tp,t,ca,cb);low=sink.low}}
-${forward}${right}dr=${at('r')};
+${forward}${right}dr=${at('r')};if(dr!==dr)sink.complete=false;
 if(t>=a&&(t<b||t===b&&closed)&&dr<low){low=dr;${each((_, i) => `X[${i}]=r${i};`)}sink.improve(dr,0)}
 first=false;pd=dr;tp=t;j=q+1}},
 value:function(K,z){return ${quantity(vector, (i) => `z[${i}]`)}},

@@ -1,1 +1,2 @@
 export { type Numeric, numeric } from './functions';
+export { warmUp } from './warmUp';

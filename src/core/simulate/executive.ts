@@ -131,24 +131,33 @@ class Executive {
       program.logRow(seconds, recorder.row);
       recorder.row += 1;
     }
-    if (this.applyStimuli() || first) program.outputs(seconds);
-    if (this.script.advance(this.nowNs, this)) program.outputs(seconds);
+    if (first) program.outputs(seconds);
+    this.applyStimuli();
+    let jumped = this.refresh(seconds);
+    this.script.advance(this.nowNs, this);
+    jumped = this.refresh(seconds) || jumped;
     this.runTasks();
-    program.outputs(seconds);
-    program.logRow(seconds, recorder.row);
-    if (first || !program.sameRows(recorder.row)) recorder.row += 1;
+    jumped = this.refresh(seconds) || jumped;
+    if (first || jumped) {
+      program.logRow(seconds, recorder.row);
+      if (first || !program.sameRows(recorder.row)) recorder.row += 1;
+    }
     this.checkFinite();
   }
 
-  /** True when an input changed. */
-  private applyStimuli(): boolean {
+  /** Continuous values follow what has just changed. @returns true when something had */
+  private refresh(seconds: number): boolean {
+    if (!this.program.stale()) return false;
+    this.program.outputs(seconds);
+    return true;
+  }
+
+  private applyStimuli(): void {
     const { stimuli } = this.experiment;
-    const before = this.nextStimulus;
     for (let change = stimuli[this.nextStimulus]; change && change.atNs <= this.nowNs; change = stimuli[this.nextStimulus]) {
       this.change(change.input, change.value, change.slope, change.atNs);
       this.nextStimulus += 1;
     }
-    return this.nextStimulus > before;
   }
 
   private change(input: number, value: number, slope: number, ns: number): void {

@@ -24,9 +24,8 @@ export class ScriptRunner {
     return this.since + (step.k === 'hold' ? step.ns : step.giveUpNs);
   }
 
-  /** Takes all steps that are due at this instant. True when an input was set. */
-  advance(ns: number, run: Steered): boolean {
-    let changed = false;
+  /** Takes all steps that are due at this instant. */
+  advance(ns: number, run: Steered): void {
     for (let step = this.steps[this.at]; step; step = this.steps[this.at]) {
       if (!this.entered) {
         this.entered = true;
@@ -34,18 +33,16 @@ export class ScriptRunner {
       }
       if (step.k === 'set') {
         for (const { input, value } of step.changes) run.setInput(input, value, ns);
-        changed = true;
       } else if (step.k === 'hold') {
-        if (ns < this.since + step.ns) return changed;
+        if (ns < this.since + step.ns) return;
       } else if (!run.holds(step.condition, ns)) {
-        if (ns < this.since + step.giveUpNs) return changed;
+        if (ns < this.since + step.giveUpNs) return;
         this.gaveUp = { text: step.text, atNs: ns };
         this.at = this.steps.length;
-        return changed;
+        return;
       }
       this.at += 1;
       this.entered = false;
     }
-    return changed;
   }
 }

@@ -1,20 +1,20 @@
 'use client';
-import { useEffect, useState } from 'react';
+import { useState } from 'react';
 import type { CampaignProgress } from '@/core';
 import { plural } from '../state/words';
 import { stopRuns } from './useProgress';
 
-/** Long work, with counts, rate, time left and a way to stop it; at its end, what it found. Silent when nothing ran while the page was open. */
+/** Long work, with counts, rate, time left and a way to stop it; at its end, what it found. Silent about work that had ended before the page was opened. */
 export function ProgressLine({ progress }: { readonly progress: CampaignProgress | undefined }) {
-  const [watched, setWatched] = useState<number>();
-  const active = progress?.state === 'queued' || progress?.state === 'running';
-  useEffect(() => {
-    if (active && progress) setWatched(progress.id);
-  }, [active, progress]);
+  const [dismissed, setDismissed] = useState(progress && !isActive(progress) ? progress.id : undefined);
   if (!progress) return null;
-  if (active) return <Active progress={progress} />;
-  if (progress.id !== watched) return null;
-  return <Ended progress={progress} close={() => setWatched(undefined)} />;
+  if (isActive(progress)) return <Active progress={progress} />;
+  if (progress.id === dismissed) return null;
+  return <Ended progress={progress} close={() => setDismissed(progress.id)} />;
+}
+
+function isActive({ state }: CampaignProgress): boolean {
+  return state === 'queued' || state === 'running';
 }
 
 function Active({ progress }: { readonly progress: CampaignProgress }) {

@@ -1,6 +1,6 @@
 import type { Assignment, FreeInput, Node, Plan, SlotNumber } from '../../plan';
 import { slotsRead } from '../../plan';
-import { emitExpression, type Surroundings } from './expression';
+import { emitExpression, type Surroundings, Temporaries } from './expression';
 
 /** Value of a free input: base + slope × (t − since). */
 export function inputExpression(input: FreeInput, read: (slot: SlotNumber) => string, time: string): string {
@@ -14,6 +14,7 @@ export function inputExpression(input: FreeInput, read: (slot: SlotNumber) => st
  * and `moving` ones from the states. In emitted code they are h<slot>, s<slot>, w<slot><instant> and y<slot>.
  */
 export class Continuous {
+  readonly temporaries = new Temporaries();
   private readonly held: SlotNumber[];
   private readonly states: ReadonlySet<SlotNumber>;
   private readonly inputs: ReadonlyMap<SlotNumber, FreeInput>;
@@ -56,8 +57,13 @@ export class Continuous {
     }
   }
 
+  /** Slots that continuous values and their log take from outside: parameters, outputs of tasks, parts of stimuli. */
+  outside(): readonly SlotNumber[] {
+    return [...new Set([...this.held, ...this.plan.logged.filter((slot) => !this.kind.has(slot))])];
+  }
+
   private around(instant: string, time: string): Surroundings {
-    return { slot: (slot) => this.read(slot, instant), time, hit: '0' };
+    return { slot: (slot) => this.read(slot, instant), time, hit: '0', temporaries: this.temporaries };
   }
 
   load(): string {

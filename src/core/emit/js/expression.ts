@@ -5,6 +5,22 @@ export interface Surroundings {
   readonly slot: (slot: SlotNumber) => string;
   readonly time: string;
   readonly hit: string;
+  /** Local variables for values that are used twice; without them the checks are calls. */
+  readonly temporaries?: Temporaries;
+}
+
+/** Local variables of one emitted function. */
+export class Temporaries {
+  private count = 0;
+
+  next(): string {
+    this.count += 1;
+    return `q${this.count}`;
+  }
+
+  declaration(): string {
+    return this.count === 0 ? '' : `let ${Array.from({ length: this.count }, (_, index) => `q${index + 1}=0`).join(',')};`;
+  }
 }
 
 /**
@@ -31,9 +47,9 @@ export function emitExpression(node: Node, around: Surroundings): string {
     case 'compare':
       return `(${emitTest(node, around)}|0)`;
     case 'arithmetic':
-      return emitArithmetic(node, emit(node.a), emit(node.b));
+      return emitArithmetic(node, emit(node.a), emit(node.b), around.temporaries);
     case 'call':
-      return emitCall(node, node.operands.map(emit));
+      return emitCall(node, node.operands.map(emit), around.temporaries);
     case 'select':
       return `(${emitTest(node.condition, around)}?${emit(node.yes)}:${emit(node.no)})`;
     case 'convert':
@@ -54,12 +70,13 @@ export function emitNumber(value: number): string {
   return text.startsWith('-') ? `(${text})` : text;
 }
 
-function emitArithmetic(node: Node & { k: 'arithmetic' }, a: string, b: string): string {
+function emitArithmetic(node: Node & { k: 'arithmetic' }, a: string, b: string, temporaries: Temporaries | undefined): string {
   const integer = node.type === 'INT' || node.type === 'DINT';
   switch (node.operator) {
-    case '/':
-      if (integer) return bounded(node.type, `Math.trunc(D(${a},${b},${node.site}))`, node.site);
-      return bounded(node.type, node.b.k === 'const' && node.b.value !== 0 ? `(${a}/${b})` : `D(${a},${b},${node.site})`, node.site);
+    case '/': {
+      const quotient = emitQuotient(node, a, b, temporaries);
+      return bounded(node.type, integer ? `Math.trunc(${quotient})` : quotient, node.site);
+    }
     case 'MOD':
       return `M(${a},${b},${node.site})`;
     case '**':
@@ -67,6 +84,13 @@ function emitArithmetic(node: Node & { k: 'arithmetic' }, a: string, b: string):
     default:
       return bounded(node.type, `(${a}${node.operator}${b})`, node.site);
   }
+}
+
+/** The check for zero is written out where a variable can hold the divisor: whether a call gets inlined is a matter of luck, and costs a factor of three. */
+function emitQuotient(node: Node & { k: 'arithmetic' }, a: string, b: string, temporaries: Temporaries | undefined): string {
+  if (node.b.k === 'const' && node.b.value !== 0) return `(${a}/${b})`;
+  const divisor = temporaries?.next();
+  return divisor ? `((${divisor}=${b})!==0?${a}/${divisor}:D(0,0,${node.site}))` : `D(${a},${b},${node.site})`;
 }
 
 /** Keeps a result within its type: integers must fit, REAL is rounded to 32 bits. */
@@ -83,7 +107,7 @@ function bounded(type: ValueType, text: string, site: number): string {
   }
 }
 
-function emitCall(node: Node & { k: 'call' }, operands: readonly string[]): string {
+function emitCall(node: Node & { k: 'call' }, operands: readonly string[], temporaries: Temporaries | undefined): string {
   const [a = '0', b = '0'] = operands;
   const { site } = node;
   const text = (): string => {
@@ -91,11 +115,12 @@ function emitCall(node: Node & { k: 'call' }, operands: readonly string[]): stri
       case 'ABS':
         return `Math.abs(${a})`;
       case 'MIN':
-        return `Math.min(${a},${b})`;
       case 'MAX':
-        return `Math.max(${a},${b})`;
-      case 'SQRT':
-        return `R(${a},${site})`;
+        return emitExtreme(node, a, b, temporaries);
+      case 'SQRT': {
+        const radicand = temporaries?.next();
+        return radicand ? `((${radicand}=${a})<0?R(${radicand},${site}):Math.sqrt(${radicand}))` : `R(${a},${site})`;
+      }
       case 'LN':
         return `L(N.ln,${a},${site})`;
       case 'LOG':
@@ -121,6 +146,22 @@ function emitCall(node: Node & { k: 'call' }, operands: readonly string[]): stri
   return bounded(node.type, text(), site);
 }
 
+/**
+ * The lesser or greater of two, the second when they are equal; NaN if one is. Not the engine's own: that one turns whole numbers into integers,
+ * for which the code around is then compiled, and thrown away at the first fraction. `|` and not `||`, so that all of it has run before it is compiled.
+ */
+function emitExtreme(node: Node & { k: 'call' }, a: string, b: string, temporaries: Temporaries | undefined): string {
+  const order = node.fn === 'MIN' ? '<' : '>';
+  const [first, second] = node.operands;
+  if (!temporaries) return `${node.fn === 'MIN' ? 'V' : 'W'}(${a},${b})`;
+  const p = temporaries.next();
+  // A constant is no NaN, so that one comparison does.
+  if (second?.k === 'const') return `((${p}=${a})${node.fn === 'MIN' ? '>=' : '<='}${b}?${b}:${p})`;
+  if (first?.k === 'const') return `(${a}${order}(${p}=${b})?${a}:${p})`;
+  const q = temporaries.next();
+  return `((${p}=${a})${order}(${q}=${b})|${p}!==${p}?${p}:${q})`;
+}
+
 function emitConversion(node: Node & { k: 'convert' }, a: string): string {
   if (node.how === 'widen') return a;
   const whole = node.how === 'truncate' ? `Math.trunc(${a})` : `E(${a})`;
@@ -143,6 +184,8 @@ function P(a,b,s){var r=N.pow(a,b);if(r!==r||r===Infinity||r===-Infinity)F(s,'po
 function R(a,s){if(a<0)F(s,'square root of a negative number');return Math.sqrt(a)}
 function L(f,a,s){if(!(a>0))F(s,'logarithm of a number that is not positive');return f(a)}
 function U(f,a,s){if(!(a>=-1&&a<=1))F(s,'argument outside -1 … 1');return f(a)}
+function V(a,b){return a<b||a!==a?a:b}
+function W(a,b){return a>b||a!==a?a:b}
 function I(a,l,h,s){if(!(a>=l&&a<=h))F(s,'integer overflow');return a}
 function E(a){var f=Math.floor(a),d=a-f;return d<0.5?f:d>0.5?f+1:f%2===0?f:f+1}
 `;

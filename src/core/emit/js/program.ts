@@ -1,7 +1,7 @@
-import { type Numeric, numeric } from '../../numeric';
+import { type Numeric, numeric, warmUp } from '../../numeric';
 import type { Node, Plan, SlotNumber, Work } from '../../plan';
 import { Continuous, inputExpression } from './continuous';
-import { emitExpression, emitTest, prelude, type Surroundings } from './expression';
+import { emitExpression, emitTest, prelude, type Surroundings, Temporaries } from './expression';
 
 /** A run-time error inside emitted code: which site of the plan, and what happened. */
 export class RunFault extends Error {
@@ -22,6 +22,8 @@ export interface Program {
   readonly slots: Float64Array;
   /** Continuous outputs and free inputs at the present states, stored into their slots. */
   outputs(seconds: number): void;
+  /** True when something from outside that `outputs` or the continuous log reads (commands of tasks, stimuli) has changed since `outputs` was last called. */
+  stale(): boolean;
   /** Right-hand side for solvers that work on arrays. */
   derivative(seconds: number, x: Float64Array, dx: Float64Array): void;
   /**
@@ -62,6 +64,7 @@ export function compileProgram(plan: Plan, extra: readonly Node[]): Program {
   let program = programs.get(text);
   if (!program) {
     if (programs.size >= mostPrograms) programs.clear();
+    warmUp();
     const factory = new Function('N', 'F', text) as Factory;
     program = factory(numeric, (site, what) => {
       throw new RunFault(site, what);
@@ -86,14 +89,16 @@ function textOf(plan: Plan, extra: readonly Node[]): string {
 /** The text of the program: the body of a function of the numeric library and the failure. */
 function emitProgram(plan: Plan, extra: readonly Node[]): string {
   const columns = plan.logged.map((_, index) => `c${index}`);
+  const outside = new Continuous(plan).outside();
   return `"use strict";${prelude}
-var v=new Float64Array(${plan.slots.length});
-var S=null,c=null${columns.map((name) => `,${name}=null`).join('')};
+var v=new Float64Array(${plan.slots.length}),w=new Float64Array(3);
+var S=null,c=null${columns.map((name) => `,${name}=null`).join('')}${outside.map((slot) => `,u${slot}=NaN`).join('')};
 return {slots:v,
-outputs:function(t){${emitStored(plan)}},
+outputs:function(t){${outside.map((slot) => `u${slot}=v[${slot}];`).join('')}${withTemporaries((around) => emitStored(plan, around))}},
+stale:function(){return ${outside.map((slot) => `u${slot}!==v[${slot}]`).join('||') || 'false'}},
 derivative:function(t,x,d){${emitDerivative(plan)}},
 advance:function(from,step,count,row){${emitAdvance(plan)}},
-tasks:[${plan.tasks.map((task) => `function(hit){${emitWork(task.work)}}`).join(',\n')}],
+tasks:[${plan.tasks.map((task) => `function(hit){${withTemporaries((around) => emitWork(task.work, around))}}`).join(',\n')}],
 logRow:function(t,row){c[row]=t;${plan.logged.map((slot, index) => `c${index}[row]=v[${slot}];`).join('')}},
 sameRows:function(row){return ${plan.logged.map((_, index) => `c${index}[row]===c${index}[row-1]`).join('&&') || 'true'}},
 bind:function(a){c=a[0];${columns.map((name, index) => `${name}=a[${index + 1}];`).join('')}},
@@ -103,40 +108,49 @@ values:[${extra.map((node) => `function(t){return ${emitExpression(node, fromSlo
 
 const fromSlots: Surroundings = { slot: (slot) => `v[${slot}]`, time: 't', hit: 'hit' };
 
-function emitWork(work: readonly Work[]): string {
-  return work.map(emitOne).join('');
+/** A function's text with the local variables it needs declared at its head. */
+function withTemporaries(emit: (around: Surroundings) => string): string {
+  const temporaries = new Temporaries();
+  const body = emit({ ...fromSlots, temporaries });
+  return temporaries.declaration() + body;
 }
 
-function emitOne(one: Work): string {
+function emitWork(work: readonly Work[], around: Surroundings): string {
+  return work.map((one) => emitOne(one, around)).join('');
+}
+
+function emitOne(one: Work, around: Surroundings): string {
   switch (one.k) {
     case 'set':
-      return `v[${one.slot}]=${emitExpression(one.value, fromSlots)};`;
+      return `v[${one.slot}]=${emitExpression(one.value, around)};`;
     case 'if': {
-      const no = one.no.length > 0 ? `else{${emitWork(one.no)}}` : '';
-      return `if(${emitTest(one.condition, fromSlots)}){${emitWork(one.yes)}}${no}`;
+      const no = one.no.length > 0 ? `else{${emitWork(one.no, around)}}` : '';
+      return `if(${emitTest(one.condition, around)}){${emitWork(one.yes, around)}}${no}`;
     }
     case 'mark':
       return `S.mark(${one.state},${one.entered});`;
     case 'settle':
-      return `{let n=0;do{${emitWork(one.body)}if(++n>${one.limit})F(${one.site},'livelock: the chart does not come to rest within one hit')}while(v[${one.again}]!==0)}`;
+      return `{let n=0;do{${emitWork(one.body, around)}if(++n>${one.limit})F(${one.site},'livelock: the chart does not come to rest within one hit')}while(v[${one.again}]!==0)}`;
   }
 }
 
-function emitStored(plan: Plan): string {
+function emitStored(plan: Plan, around: Surroundings): string {
   const inputs = plan.inputs.map((input) => `v[${input.slot}]=${inputExpression(input, (slot) => `v[${slot}]`, 't')};`);
-  const assignments = plan.assignments.map(({ slot, value }) => `v[${slot}]=${emitExpression(value, fromSlots)};`);
+  const assignments = plan.assignments.map(({ slot, value }) => `v[${slot}]=${emitExpression(value, around)};`);
   return [...inputs, ...assignments].join('');
 }
 
 function emitDerivative(plan: Plan): string {
   const continuous = new Continuous(plan);
   const states = plan.states.map(({ slot }, index) => `const y${slot}=x[${index}];`).join('');
-  return `${continuous.load()}${continuous.steady()}${continuous.timed('', 't', 'const')}${states}${continuous.moving('', 't')}${continuous.derivatives((index) => `d[${index}]`, '', 't')}`;
+  const body = `${continuous.load()}${continuous.steady()}${continuous.timed('', 't', 'const')}${states}${continuous.moving('', 't')}${continuous.derivatives((index) => `d[${index}]`, '', 't')}`;
+  return continuous.temporaries.declaration() + body;
 }
 
 /**
  * What does not change during the call is computed before the loop; what depends on time alone is computed once for each of the
  * instants t, t + h/2 and t + h, and the last of them serves the next step; the rest is computed at each of the four stages.
+ * Start and step pass through an array of doubles: small whole numbers would make the engine compile for integers first, and give that up at 2³¹ ns.
  */
 function emitAdvance(plan: Plan): string {
   const continuous = new Continuous(plan);
@@ -148,19 +162,20 @@ function emitAdvance(plan: Plan): string {
   };
   const log = `if(i>0){C[row]=t;${logged.map((slot, index) => `C${index}[row]=${continuous.read(slot, 'a')};`).join('')}row++}`;
   const slopes = [1, 2, 3, 4].flatMap((number) => states.map((_, index) => `k${number}_${index}=0`));
-  return `const C=c${logged.map((_, index) => `,C${index}=c${index}`).join('')};
+  const body = `const C=c${logged.map((_, index) => `,C${index}=c${index}`).join('')};
 ${continuous.load()}${continuous.steady()}${all((index, slot) => `let x${index}=v[${slot}];`)}
 ${slopes.length > 0 ? `let ${slopes.join(',')};` : ''}
-const h=step/1e9,g=h/2,s=h/6;
-${continuous.declareTimed('a')}{const t=from/1e9;${continuous.timed('a', 't', 'assign')}}
-for(let i=0;i<count;i++){const ns=from+i*step,t=ns/1e9,m=t+g,e=(ns+step)/1e9;
+w[0]=from;w[1]=step;w[2]=2;const start=w[0],tick=w[1],two=w[2],h=tick/1e9,g=h/2,s=h/6;
+${continuous.declareTimed('a')}{const t=start/1e9;${continuous.timed('a', 't', 'assign')}}
+for(let i=0;i<count;i++){const ns=start+i*tick,t=ns/1e9,m=t+g,e=(ns+tick)/1e9;
 ${continuous.timed('b', 'm', 'const')}${continuous.timed('c', 'e', 'const')}
 ${stage(1, 'a', (index) => `x${index}`, log)}
 ${stage(2, 'b', (index) => `x${index}+g*k1_${index}`)}
 ${stage(3, 'b', (index) => `x${index}+g*k2_${index}`)}
 ${stage(4, 'c', (index) => `x${index}+h*k3_${index}`)}
-${all((index) => `x${index}=x${index}+s*(k1_${index}+2*k2_${index}+2*k3_${index}+k4_${index});`)}
+${all((index) => `x${index}=x${index}+s*(k1_${index}+two*k2_${index}+two*k3_${index}+k4_${index});`)}
 ${continuous.carry('c', 'a')}
 ${states.length > 0 ? `if(!(Math.abs(${states.map((_, index) => `x${index}`).join('+')})<Infinity))break;` : ''}}
 ${all((index, slot) => `v[${slot}]=x${index};`)}return row`;
+  return continuous.temporaries.declaration() + body;
 }
