@@ -19,20 +19,97 @@ export type Expression =
   | { readonly kind: 'unary'; readonly span: Span; readonly operator: UnaryOperator; readonly operand: Expression }
   | { readonly kind: 'binary'; readonly span: Span; readonly operator: BinaryOperator; readonly left: Expression; readonly right: Expression }
   | { readonly kind: 'call'; readonly span: Span; readonly name: string; readonly operands: readonly Expression[] }
+  /** `table[i]` */
+  | { readonly kind: 'element'; readonly span: Span; readonly path: readonly string[]; readonly index: Expression }
   /** `y in [a, b]`, in sentences only. */
   | { readonly kind: 'between'; readonly span: Span; readonly operand: Expression; readonly low: Expression; readonly high: Expression }
   /** `y = r ± tolerance`, in sentences only. */
   | { readonly kind: 'near'; readonly span: Span; readonly operand: Expression; readonly target: Expression; readonly tolerance: Expression };
 
+/** What an assignment writes to: a variable, a field of a structure, an element of an array. */
+export interface Target {
+  readonly span: Span;
+  readonly path: readonly string[];
+  readonly index?: Expression;
+}
+
+/** A label of CASE: one value, or a range of whole numbers. */
+export interface CaseLabel {
+  readonly from: Expression;
+  readonly until?: Expression;
+}
+
 /** A statement of Structured Text. */
 export type Statement =
-  | { readonly kind: 'assign'; readonly span: Span; readonly target: string; readonly targetSpan: Span; readonly value: Expression }
+  | { readonly kind: 'assign'; readonly span: Span; readonly target: Target; readonly value: Expression }
   | {
       readonly kind: 'if';
       readonly span: Span;
       readonly branches: readonly { readonly condition: Expression; readonly body: readonly Statement[] }[];
       readonly otherwise: readonly Statement[];
+    }
+  | {
+      readonly kind: 'case';
+      readonly span: Span;
+      readonly selector: Expression;
+      readonly arms: readonly { readonly labels: readonly CaseLabel[]; readonly body: readonly Statement[] }[];
+      readonly otherwise: readonly Statement[];
+    }
+  | {
+      readonly kind: 'for';
+      readonly span: Span;
+      readonly variable: Target;
+      readonly from: Expression;
+      readonly until: Expression;
+      readonly by?: Expression;
+      readonly body: readonly Statement[];
+    }
+  | { readonly kind: 'while'; readonly span: Span; readonly condition: Expression; readonly body: readonly Statement[] }
+  | { readonly kind: 'repeat'; readonly span: Span; readonly body: readonly Statement[]; readonly until: Expression }
+  | { readonly kind: 'exit' | 'continue' | 'return'; readonly span: Span }
+  /** A call of a function block's instance. */
+  | {
+      readonly kind: 'invoke';
+      readonly span: Span;
+      readonly path: readonly string[];
+      readonly inputs: readonly { readonly name: string; readonly span: Span; readonly value: Expression }[];
+      readonly outputs: readonly { readonly name: string; readonly span: Span; readonly target: Target }[];
     };
+
+/** Type of a declared variable as written. */
+export type TypeText =
+  | { readonly kind: 'named'; readonly name: string; readonly span: Span }
+  | { readonly kind: 'array'; readonly first: number; readonly last: number; readonly of: TypeText; readonly span: Span }
+  | { readonly kind: 'values'; readonly names: readonly string[]; readonly span: Span }
+  | { readonly kind: 'struct'; readonly fields: readonly Declaration[]; readonly span: Span };
+
+/** One declared variable. `note` is the text of a pragma behind it, such as `{unit: m, min: 0}`. */
+export interface Declaration {
+  readonly name: string;
+  readonly span: Span;
+  readonly type: TypeText;
+  readonly start?: Expression;
+  readonly starts?: readonly Expression[];
+  readonly note?: { readonly text: string; readonly span: Span };
+}
+
+export type Section = 'input' | 'output' | 'local' | 'constant';
+
+/** Variables and statements of a routine, as between FUNCTION_BLOCK and END_FUNCTION_BLOCK. */
+export interface RoutineText {
+  readonly sections: readonly { readonly section: Section; readonly variables: readonly Declaration[] }[];
+  readonly statements: readonly Statement[];
+}
+
+/** A function block or a type declared in a file of Structured Text. */
+export type TextUnit =
+  | (RoutineText & {
+      readonly kind: 'block';
+      readonly name: string;
+      readonly span: Span;
+      readonly note?: { readonly text: string; readonly span: Span };
+    })
+  | { readonly kind: 'type'; readonly name: string; readonly span: Span; readonly type: TypeText };
 
 /** A mistake found in a text; the caller knows the file and turns offsets into lines. */
 export interface TextFault {

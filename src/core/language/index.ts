@@ -1,5 +1,21 @@
-export type { BinaryOperator, Comparison, Expression, LogicOperator, Span, Statement, TextFault } from './ast';
+export type {
+  BinaryOperator,
+  Comparison,
+  Declaration,
+  Expression,
+  LogicOperator,
+  RoutineText,
+  Section,
+  Span,
+  Statement,
+  Target,
+  TextFault,
+  TextUnit,
+  TypeText,
+} from './ast';
+export { parseRoutine, parseUnits } from './declarations';
 export { printDuration, readDuration } from './duration';
 export { isIdentifier, nameKey, nearestName } from './names';
-export { type Dialect, describe, Parser, parseExpression, parseStatements } from './parser';
+export { type Dialect, describe, Parser, parseExpression } from './parser';
 export { printExpression } from './printer';
+export { parseStatements } from './statements';

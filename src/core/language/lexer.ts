@@ -1,7 +1,7 @@
 import type { Span, TextFault } from './ast';
 import { readTimeBody } from './duration';
 
-export type TokenKind = 'name' | 'number' | 'time' | 'symbol' | 'end';
+export type TokenKind = 'name' | 'number' | 'time' | 'symbol' | 'pragma' | 'end';
 
 export interface Token {
   readonly kind: TokenKind;
@@ -18,10 +18,11 @@ export interface Token {
 const rules = {
   space: /[ \t\r\n]+|\/\/[^\n]*|\(\*[\s\S]*?\*\)/y,
   time: /(?:TIME|T)#(-?)([0-9][0-9A-Za-z_.]*)/iy,
-  based: /(?:(SINT|INT|DINT|LINT)#)?(16|8|2)#([0-9A-Fa-f_]+)/iy,
-  number: /(?:(SINT|INT|DINT|LINT|REAL|LREAL)#)?(\d[\d_]*)(\.\d[\d_]*)?([eE][+-]?\d+)?/iy,
+  based: /(?:([A-Z]+)#)?(16|8|2)#([0-9A-Fa-f_]+)/iy,
+  number: /(?:([A-Z]+)#)?(\d[\d_]*)(\.\d[\d_]*)?([eE][+-]?\d+)?/iy,
   name: /[A-Za-z_][A-Za-z0-9_]*/y,
-  symbol: /:=|<=|>=|<>|\*\*|\+-|±|[-+*/()<>=&,;.:[\]%{}]/y,
+  symbol: /:=|=>|<=|>=|<>|\.\.|\*\*|\+-|±|[-+*/()<>=&,;.:[\]%]/y,
+  pragma: /\{[^{}]*\}/y,
 };
 
 /** Longest text the lexer takes; a formula or routine beyond it is a mistake, not a program. */
@@ -109,6 +110,8 @@ export function tokenize(text: string): { tokens: Token[]; faults: TextFault[] }
   function readWord(): Token | undefined {
     const name = match(rules.name);
     if (name) return { kind: 'name', text: name[0], span: spanOf(name) };
+    const pragma = match(rules.pragma);
+    if (pragma) return { kind: 'pragma', text: pragma[0], span: spanOf(pragma) };
     const symbol = match(rules.symbol);
     return symbol ? { kind: 'symbol', text: symbol[0], span: spanOf(symbol) } : undefined;
   }

@@ -1,4 +1,4 @@
-import type { BinaryOperator, Expression, Span, Statement, TextFault } from './ast';
+import type { BinaryOperator, Expression, Span, TextFault } from './ast';
 import { type Token, tokenize } from './lexer';
 
 /** Deepest nesting of parentheses, calls and statements that is read; keeps the stack safe from hostile text. */
@@ -19,7 +19,13 @@ const levels: readonly (readonly BinaryOperator[])[] = [
   ['**'],
 ];
 
-const reserved = new Set(['and', 'or', 'xor', 'not', 'mod', 'if', 'then', 'elsif', 'else', 'end_if', 'true', 'false']);
+/** Keywords that are no names. */
+export const reserved: ReadonlySet<string> = new Set(
+  (
+    'and or xor not mod true false if then elsif else end_if case of end_case for to by do end_for while end_while repeat until end_repeat exit continue return ' +
+    'var var_input var_output constant end_var array struct end_struct type end_type function_block end_function_block'
+  ).split(' '),
+);
 
 /** Words and forms that a criterion's sentence adds to expressions. */
 export interface Dialect {
@@ -54,6 +60,11 @@ export class Parser {
 
   get next(): Token {
     return this.tokens[Math.min(this.at, this.tokens.length - 1)] as Token;
+  }
+
+  /** Nothing is left to read. */
+  get ended(): boolean {
+    return this.next.kind === 'end';
   }
 
   /** The next token is this word or symbol (words without regard to case). */
@@ -93,6 +104,18 @@ export class Parser {
       this.depth = depth;
       return undefined;
     }
+  }
+
+  /** A label of CASE begins here: a value, then a colon, a comma or dots, before anything that a statement could begin with. */
+  startsLabel(): boolean {
+    const before = this.at;
+    const signed = this.takeIf('-');
+    const value = this.take();
+    let found = value.kind === 'number' || (value.kind === 'name' && signed === undefined && !reserved.has(value.text.toLowerCase()));
+    while (found && this.takeIf('.')) found = this.take().kind === 'name';
+    found &&= [':', ',', '..'].some((symbol) => this.sees(symbol));
+    this.at = before;
+    return found;
   }
 
   expression(): Expression {
@@ -170,7 +193,7 @@ export class Parser {
     return { kind: 'between', operand, low, high, span: join(operand.span, end.span) };
   }
 
-  private deeper<T>(read: () => T): T {
+  deeper<T>(read: () => T): T {
     this.depth += 1;
     if (this.depth > deepest) {
       this.fail(`The text is nested more than ${deepest} deep.`, 'Give parts of it a name of their own.', 'too-deep');
@@ -257,6 +280,12 @@ export class Parser {
       path.push(part.text);
       until = part.span.until;
     }
+    if (this.sees('[') && !this.dialect.sentence) {
+      this.take();
+      const index = this.deeper(() => this.expression());
+      const end = this.expect(']', 'Close the index with a bracket.');
+      return { kind: 'element', path, index, span: { from: first.span.from, until: end.span.until } };
+    }
     return { kind: 'name', path, span: { from: first.span.from, until } };
   }
 
@@ -266,60 +295,13 @@ export class Parser {
     while (this.takeIf(',')) operands.push(this.expression());
     return operands;
   }
-
-  /** Statements up to the end of the text or one of the given words; goes on after the next semicolon when one is faulty. */
-  statements(ends: readonly string[] = []): Statement[] {
-    const statements: Statement[] = [];
-    while (this.next.kind !== 'end' && !ends.some((end) => this.sees(end))) {
-      if (this.takeIf(';')) continue;
-      const statement = this.attempt(() => this.statement());
-      if (statement) statements.push(statement);
-      else this.skipStatement(ends);
-    }
-    return statements;
-  }
-
-  private skipStatement(ends: readonly string[]): void {
-    while (this.next.kind !== 'end' && !this.sees(';') && !ends.some((end) => this.sees(end))) this.take();
-    this.takeIf(';');
-  }
-
-  private statement(): Statement {
-    if (this.sees('if')) return this.deeper(() => this.conditional());
-    const target = this.next;
-    if (target.kind !== 'name' || reserved.has(target.text.toLowerCase())) {
-      this.fail(`A statement cannot begin with ${describe(target)}.`, 'Write name := value; or IF condition THEN … END_IF;');
-    }
-    this.take();
-    this.expect(':=', 'An assignment is written name := value;');
-    const value = this.expression();
-    const end = this.next.kind === 'end' ? value.span : this.expect(';', 'End each statement with a semicolon.').span;
-    return { kind: 'assign', target: target.text, targetSpan: target.span, value, span: join(target.span, end) };
-  }
-
-  private conditional(): Statement {
-    const start = this.take();
-    const branches: { condition: Expression; body: Statement[] }[] = [];
-    const mend = 'Write IF condition THEN … ELSIF condition THEN … ELSE … END_IF;';
-    let otherwise: Statement[] = [];
-    for (;;) {
-      const condition = this.expression();
-      this.expect('then', mend);
-      branches.push({ condition, body: this.statements(['elsif', 'else', 'end_if']) });
-      if (this.takeIf('elsif')) continue;
-      if (this.takeIf('else')) otherwise = this.statements(['end_if']);
-      const end = this.expect('end_if', mend);
-      this.takeIf(';');
-      return { kind: 'if', branches, otherwise, span: join(start.span, end.span) };
-    }
-  }
 }
 
 export function describe(token: Token): string {
   return token.kind === 'end' ? 'the end' : `"${token.text.slice(0, 40)}"`;
 }
 
-function join(a: Span, b: Span): Span {
+export function join(a: Span, b: Span): Span {
   return { from: a.from, until: b.until };
 }
 
@@ -334,11 +316,4 @@ export function parseExpression(text: string): { expression?: Expression; faults
     return found;
   });
   return { ...(expression ? { expression } : {}), faults: parser.faults };
-}
-
-/** Parses a list of statements; what could be read is given even when some are faulty. */
-export function parseStatements(text: string): { statements: Statement[]; faults: TextFault[] } {
-  const parser = new Parser(text);
-  const statements = parser.statements();
-  return { statements, faults: parser.faults };
 }

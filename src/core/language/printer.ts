@@ -31,6 +31,8 @@ export function printExpression(expression: Expression, outer = 0): string {
       return `T#${printDuration(expression.nanoseconds).replace(' min', 'm').replace(' ', '')}`;
     case 'name':
       return expression.path.join('.');
+    case 'element':
+      return `${expression.path.join('.')}[${printExpression(expression.index)}]`;
     case 'call':
       return `${expression.name}(${expression.operands.map((operand) => printExpression(operand)).join(', ')})`;
     case 'unary':

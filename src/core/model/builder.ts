@@ -19,6 +19,7 @@ export class PlanBuilder {
     logged: [],
   };
   private marks = 0;
+  private labels = 0;
 
   slot(slot: Slot): SlotNumber {
     return this.slots.push(slot) - 1;
@@ -35,6 +36,11 @@ export class PlanBuilder {
 
   siteOf(formula: Formula, span: Span): SiteNumber {
     return this.site(formula.place(span), formula.text.slice(span.from, span.until));
+  }
+
+  nextLabel(): number {
+    this.labels += 1;
+    return this.labels;
   }
 
   nextMark(): number {

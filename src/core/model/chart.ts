@@ -1,5 +1,5 @@
 import type { Faults } from '../fault';
-import { nameKey, nearestName, type Statement } from '../language';
+import { nameKey, nearestName } from '../language';
 import type { Node, SlotNumber, Work } from '../plan';
 import type { PlanBuilder } from './builder';
 import { type ChartRegion, type ChartState, type ChartTransition, lowerChart } from './chartLowering';
@@ -7,6 +7,7 @@ import { faceNames, scopeOf } from './equations';
 import { Formula } from './formula';
 import { type Instance, slotNode } from './instance';
 import type { RawChart, RawRegion, RawState, RawTransition } from './raw';
+import { lowerStatements, plainStatementScope, type Variable } from './statements';
 import { type Found, type Scope, typeExpression } from './typing';
 import { declare, readTime, readValue } from './values';
 
@@ -18,7 +19,7 @@ export function addChart(instance: Instance, behaviour: RawChart, builder: PlanB
 
 class ChartReader {
   private readonly names: Map<string, Found>;
-  private readonly writable = new Map<string, SlotNumber>();
+  private readonly writable = new Map<string, Variable>();
   private readonly logged: SlotNumber[] = [];
   private readonly allStates: ChartState[] = [];
   private readonly allRegions: ChartRegion[] = [];
@@ -59,7 +60,7 @@ class ChartReader {
   private declareVariables(): void {
     for (const [key, port] of this.instance.outputs) {
       this.names.set(key, { node: slotNode(port), unit: port.unit });
-      this.writable.set(key, port.slot);
+      this.writable.set(key, port);
       this.logged.push(port.slot);
     }
     for (const [name, raw] of Object.entries(this.behaviour.variables ?? {})) {
@@ -68,7 +69,7 @@ class ChartReader {
       const start = readValue(raw.start ?? (declared.type === 'BOOL' ? false : declared.type === 'TIME' ? '0 s' : 0), declared, place, this.faults);
       const slot = this.builder.slot({ ...declared, start: start ?? 0 });
       this.names.set(nameKey(name), { node: { k: 'slot', type: declared.type, slot }, unit: declared.unit });
-      this.writable.set(nameKey(name), slot);
+      this.writable.set(nameKey(name), { slot, type: declared.type });
       this.logged.push(slot);
     }
   }
@@ -174,36 +175,8 @@ class ChartReader {
 
   private actions(path: (string | number)[], text: string): Work[] {
     const formula = new Formula(this.instance.component.document, path, text, this.faults);
-    return this.work(formula.statements(), formula);
-  }
-
-  private work(statements: readonly Statement[], formula: Formula): Work[] {
-    return statements.flatMap((statement): Work[] => {
-      if (statement.kind === 'if') {
-        return statement.branches.reduceRight<Work[]>(
-          (no, { condition, body }) => {
-            const node = typeExpression(condition, 'BOOL', formula, this.scope);
-            const yes = this.work(body, formula);
-            return node ? [{ k: 'if', condition: node, yes, no }] : [];
-          },
-          this.work(statement.otherwise, formula),
-        );
-      }
-      const slot = this.writable.get(nameKey(statement.target));
-      if (slot === undefined) {
-        const near = nearestName(statement.target, this.writable.keys());
-        const known = this.names.has(nameKey(statement.target));
-        formula.fault(
-          known ? 'type' : 'unknown-name',
-          statement.targetSpan,
-          known ? `"${statement.target}" can only be read here.` : `There is no "${statement.target}" to write to.`,
-          near && !known ? `Did you mean "${near}"?` : 'Assign to an output or a variable of this component.',
-        );
-        return [];
-      }
-      const value = typeExpression(statement.value, this.builder.slots[slot]?.type, formula, this.scope);
-      return value ? [{ k: 'set', slot, value }] : [];
-    });
+    const scope = plainStatementScope(this.scope, this.writable);
+    return lowerStatements(formula.statements(), formula, scope, this.builder);
   }
 
   private readTransitions(state: ChartState, periodNs: number): void {

@@ -1,6 +1,7 @@
 import type { BinaryOperator, Comparison, Expression, LogicOperator, Span } from '../language';
 import { nearestName } from '../language';
-import type { Node, NumericFunction, SiteNumber, ValueType } from '../plan';
+import type { ArrayPlace, Node, NumericFunction, SiteNumber, ValueType } from '../plan';
+import { integerRange } from '../plan';
 import { conversion } from '../units';
 import type { Formula } from './formula';
 
@@ -19,6 +20,8 @@ export interface Found {
   readonly node: Node;
   /** Unit of the value, where one is declared. */
   readonly unit?: string;
+  /** The name means a whole array; `node` is its first element. */
+  readonly array?: ArrayPlace;
 }
 
 /** A typed expression on its way: literals without a type stay flexible until their neighbour decides. */
@@ -30,26 +33,31 @@ interface Typed {
 
 class Untypable extends Error {}
 
-const integers: readonly ValueType[] = ['INT', 'DINT'];
+/** Types into which a value passes by itself: those that hold all its values (IEC 61131-3, third edition, implicit conversions). */
 const widening: Readonly<Record<ValueType, readonly ValueType[]>> = {
   BOOL: [],
+  SINT: ['INT', 'DINT', 'REAL', 'LREAL'],
+  USINT: ['UINT', 'INT', 'UDINT', 'DINT', 'REAL', 'LREAL'],
   INT: ['DINT', 'REAL', 'LREAL'],
+  UINT: ['UDINT', 'DINT', 'REAL', 'LREAL'],
   DINT: ['LREAL'],
+  UDINT: ['LREAL'],
   REAL: ['LREAL'],
   LREAL: [],
   TIME: [],
 };
 
+/** The elementary types. */
+export const valueTypes = Object.keys(widening) as readonly ValueType[];
+
+function isInteger(type: ValueType): boolean {
+  return integerRange[type] !== undefined;
+}
+
 /** A value of one type may stand where the other is wanted: equal, or an implicit widening of IEC 61131-3. */
 export function widens(from: ValueType, to: ValueType): boolean {
   return from === to || widening[from].includes(to);
 }
-
-/** Largest and least value of the integer types. */
-export const integerRange: Readonly<Partial<Record<ValueType, readonly [number, number]>>> = {
-  INT: [-32768, 32767],
-  DINT: [-2147483648, 2147483647],
-};
 
 /**
  * Gives an expression its types and binds its names.
@@ -124,6 +132,8 @@ class Typing {
         return rigid({ k: 'const', type: 'TIME', value: expression.nanoseconds });
       case 'name':
         return this.name(expression.path, expression.span);
+      case 'element':
+        return this.element(expression);
       case 'unary':
         return expression.operator === 'NOT' ? this.not(expression.operand) : this.negate(expression.operand, expression.span);
       case 'binary':
@@ -145,9 +155,10 @@ class Typing {
   private number(expression: Expression & { kind: 'number' }): Typed {
     const { value, whole, type, unit, span } = expression;
     if (type) {
-      if (type !== 'INT' && type !== 'DINT' && type !== 'REAL' && type !== 'LREAL')
-        stop(this.formula, span, `The type ${type} is not available.`, 'Use INT, DINT, REAL or LREAL.');
-      return rigid(literal(value, type, span, this.formula));
+      if (type === 'BOOL' && whole && value <= 1) return rigid({ k: 'const', type, value });
+      const known = valueTypes.find((one) => one === type);
+      if (!known) stop(this.formula, span, `The type ${type} is not available.`, `Use one of ${valueTypes.join(', ')}.`);
+      return rigid(literal(value, known, span, this.formula));
     }
     return {
       node: { k: 'const', type: whole ? (Math.abs(value) > 32767 ? 'DINT' : 'INT') : 'LREAL', value },
@@ -157,10 +168,30 @@ class Typing {
   }
 
   private name(path: readonly string[], span: Span): Typed {
+    const found = this.found(path, span);
+    if (found.array)
+      stop(this.formula, span, `"${path.join('.')}" is an array.`, `Name one of its elements: ${path.join('.')}[${found.array.first}].`);
+    return { node: found.node, flexible: false, ...(found.unit ? { unit: found.unit } : {}) };
+  }
+
+  private element({ path, index, span }: Expression & { kind: 'element' }): Typed {
+    const found = this.found(path, span);
+    if (!found.array) stop(this.formula, span, `"${path.join('.')}" is no array.`, 'Leave the index away.');
+    const place = this.type(index);
+    if (!isInteger(place.node.type)) stop(this.formula, index.span, `An index is a whole number, not ${place.node.type}.`, 'Use INT or DINT.');
+    const site = this.scope.site(this.formula, span);
+    return {
+      node: { k: 'element', type: found.node.type, ...found.array, index: place.node, site },
+      flexible: false,
+      ...(found.unit ? { unit: found.unit } : {}),
+    };
+  }
+
+  private found(path: readonly string[], span: Span): Found {
     const found = this.scope.find(path);
     const name = path.join('.');
     if (typeof found === 'string') stop(this.formula, span, found, 'Write more of the name, as component.signal.', 'ambiguous-name');
-    if (found) return { node: found.node, flexible: false, ...(found.unit ? { unit: found.unit } : {}) };
+    if (found) return found;
     if (this.scope.excuses?.(path)) throw new Untypable();
     const near = nearestName(name, this.scope.names());
     stop(this.formula, span, `There is no "${name}" here.`, near ? `Did you mean "${near}"?` : 'Declare it, or check its spelling.', 'unknown-name');
@@ -225,6 +256,8 @@ class Typing {
       return { node: folded, flexible: true };
     }
     const additive = operator === '+' || operator === '-';
+    const scaled = this.scaledTime(operator, typedLeft, typedRight, span);
+    if (scaled) return scaled;
     const [a, b] = additive ? this.alike(typedLeft, typedRight, span) : this.balance(typedLeft, typedRight, span);
     if (a.type === 'BOOL' || (a.type === 'TIME' && !additive))
       stop(
@@ -233,13 +266,23 @@ class Typing {
         `"${operator}" is not for ${a.type}.`,
         a.type === 'BOOL' ? 'Use AND, OR or XOR.' : 'TIME values are added, subtracted and compared.',
       );
-    if (operator === 'MOD' && !integers.includes(a.type)) stop(this.formula, span, 'MOD is for whole numbers.', 'Use INT or DINT operands.');
+    if (operator === 'MOD' && !isInteger(a.type)) stop(this.formula, span, 'MOD is for whole numbers.', 'Use whole-number operands.');
     const unit = additive ? (typedLeft.unit ?? typedRight.unit) : undefined;
     return {
       node: { k: 'arithmetic', type: a.type, operator, a, b, site: this.scope.site(this.formula, span) },
       flexible: false,
       ...(unit ? { unit } : {}),
     };
+  }
+
+  /** TIME times or divided by a number stays a TIME, rounded to whole nanoseconds. */
+  private scaledTime(operator: string, left: Typed, right: Typed, span: Span): Typed | undefined {
+    if (left.node.type !== 'TIME' || right.node.type === 'TIME' || (operator !== '*' && operator !== '/')) return undefined;
+    const site = this.scope.site(this.formula, span);
+    const b = right.flexible ? adapted(right, 'LREAL', span, this.formula) : retyped(right.node, 'LREAL');
+    if (!widens(right.node.type, 'LREAL')) stop(this.formula, span, `${right.node.type} is no factor for a TIME.`, 'Use a number.');
+    const a: Node = { k: 'arithmetic', type: 'LREAL', operator, a: retyped(left.node, 'LREAL'), b, site };
+    return rigid({ k: 'convert', type: 'TIME', how: 'round', a, site });
   }
 
   private power(left: Typed, right: Typed, span: Span): Typed {
@@ -295,14 +338,16 @@ class Typing {
 
   /** A fraction beside an integer makes the operation one of LREAL. */
   private literalBeside(typed: Typed, type: ValueType, span: Span): Node {
-    const wanted = typed.node.type === 'LREAL' && integers.includes(type) ? 'LREAL' : type;
+    const wanted = typed.node.type === 'LREAL' && isInteger(type) ? 'LREAL' : type;
     return adapted(typed, wanted, span, this.formula);
   }
 
   private call(name: string, operands: readonly Expression[], span: Span): Typed {
     const fn = name.toUpperCase();
-    const convert = /^(BOOL|INT|DINT|REAL|LREAL|TIME)_TO_(BOOL|INT|DINT|REAL|LREAL)$/.exec(fn);
+    const convert = /^(BOOL|U?SINT|U?INT|U?DINT|REAL|LREAL|TIME)_TO_(BOOL|U?SINT|U?INT|U?DINT|REAL|LREAL)$/.exec(fn);
     if (convert) return this.convert(convert[1] as ValueType, convert[2] as ValueType, operands, span);
+    const operator = operatorsByName[fn];
+    if (operator) return this.operatorCall(fn, operator, operands, span);
     const count = arity[fn];
     if (!count) {
       const near = nearestName(fn, Object.keys(arity));
@@ -310,7 +355,9 @@ class Typing {
         this.formula,
         span,
         `There is no function "${name}".`,
-        near ? `Did you mean ${near}?` : `Available: ${Object.keys(arity).join(', ')} and conversions such as INT_TO_LREAL.`,
+        near
+          ? `Did you mean ${near}?`
+          : `Available: ${[...Object.keys(arity), ...Object.keys(operatorsByName)].join(', ')} and conversions such as INT_TO_LREAL.`,
         'unknown-name',
       );
     }
@@ -329,6 +376,8 @@ class Typing {
       const condition = adapted(typed[0] as Typed, 'BOOL', span, this.formula);
       return rigid({ k: 'select', type: a.type, condition, yes: b, no: a });
     }
+    if (fn === 'MUX') return this.multiplex(typed, span, site);
+    if (fn === 'MOVE') return typed[0] as Typed;
     if (fn === 'LIMIT') {
       const inner = this.extreme('MAX', [typed[0] as Typed, typed[1] as Typed], span, site);
       return this.extreme('MIN', [inner, typed[2] as Typed], span, site);
@@ -347,6 +396,29 @@ class Typing {
     const nodes = typed.map((operand) => this.real(operand, span));
     const type: ValueType = nodes.every((node) => node.type === 'REAL') ? 'REAL' : 'LREAL';
     return rigid({ k: 'call', type, fn: fn as NumericFunction, operands: nodes, site });
+  }
+
+  /** ADD(a, b, c) and the like: the operators by name, over two operands or more where the order does not matter. */
+  private operatorCall(fn: string, operator: BinaryOperator, operands: readonly Expression[], span: Span): Typed {
+    const many = ['ADD', 'MUL'].includes(fn);
+    if (operands.length < 2 || (!many && operands.length > 2))
+      stop(this.formula, span, `${fn} takes ${many ? '2 or more' : 2} operands, not ${operands.length}.`, 'Give it the operands it needs.');
+    const [first, ...rest] = operands as [Expression, ...Expression[]];
+    return this.type(rest.reduce<Expression>((left, right) => ({ kind: 'binary', operator, left, right, span }), first));
+  }
+
+  /** MUX(K, IN0, IN1 …): the input of that number; another number ends the run. */
+  private multiplex(typed: readonly Typed[], span: Span, site: SiteNumber): Typed {
+    const [selector, ...inputs] = typed as [Typed, ...Typed[]];
+    if (!isInteger(selector.node.type)) stop(this.formula, span, 'The first operand of MUX is a whole number.', 'Use INT or DINT.');
+    const last = inputs.at(-1) as Typed;
+    return inputs.slice(0, -1).reduceRight<Typed>((otherwise, input, index) => {
+      const [a, b] = this.alike(input, otherwise, span);
+      const checked: Node =
+        index === 0 ? { k: 'check', type: selector.node.type, a: selector.node, low: 0, high: inputs.length - 1, site } : selector.node;
+      const condition: Node = { k: 'compare', type: 'BOOL', operator: '=', a: checked, b: { k: 'const', type: selector.node.type, value: index } };
+      return rigid({ k: 'select', type: a.type, condition, yes: a, no: b });
+    }, last);
   }
 
   private extreme(fn: 'MIN' | 'MAX', operands: readonly Typed[], span: Span, site: SiteNumber): Typed {
@@ -386,6 +458,24 @@ const arity: Readonly<Record<string, readonly [number, number]>> = Object.assign
   LIMIT: [3, 3],
   SEL: [3, 3],
   TRUNC: [1, 1],
+  MUX: [3, 20],
+  MOVE: [1, 1],
+});
+
+/** Functions that are operators by another name (IEC 61131-3, arithmetic and comparison functions). */
+const operatorsByName: Readonly<Record<string, BinaryOperator>> = Object.assign(Object.create(null), {
+  ADD: '+',
+  SUB: '-',
+  MUL: '*',
+  DIV: '/',
+  MOD: 'MOD',
+  EXPT: '**',
+  GT: '>',
+  GE: '>=',
+  EQ: '=',
+  LE: '<=',
+  LT: '<',
+  NE: '<>',
 });
 
 function rigid(node: Node): Typed {

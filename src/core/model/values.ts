@@ -1,8 +1,7 @@
 import type { Faults, Place } from '../fault';
 import { readDuration } from '../language';
-import type { ValueType } from '../plan';
+import { integerRange, type ValueType } from '../plan';
 import type { RawPort, Scalar } from './raw';
-import { integerRange } from './typing';
 
 /** Limits and kind of a value, as a face declares them. */
 export interface Declared {

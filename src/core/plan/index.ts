@@ -1,5 +1,7 @@
+export { integerRange } from './ranges';
 export { slotsRead } from './reads';
 export type {
+  ArrayPlace,
   Assignment,
   FreeInput,
   Node,

@@ -6,9 +6,14 @@ export function slotsRead(node: Node, found: Set<SlotNumber> = new Set()): Set<S
     case 'slot':
       found.add(node.slot);
       break;
+    case 'element':
+      for (let i = 0; i < node.count; i += 1) found.add(node.base + i);
+      slotsRead(node.index, found);
+      break;
     case 'negate':
     case 'not':
     case 'convert':
+    case 'check':
       slotsRead(node.a, found);
       break;
     case 'arithmetic':

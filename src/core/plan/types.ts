@@ -4,7 +4,7 @@
  */
 
 /** Elementary types of IEC 61131-3. BOOL is kept as 0 or 1, TIME as whole nanoseconds. */
-export type ValueType = 'BOOL' | 'INT' | 'DINT' | 'REAL' | 'LREAL' | 'TIME';
+export type ValueType = 'BOOL' | 'SINT' | 'USINT' | 'INT' | 'UINT' | 'DINT' | 'UDINT' | 'REAL' | 'LREAL' | 'TIME';
 
 export type SlotNumber = number;
 /** Index into `Plan.sites`. */
@@ -34,6 +34,8 @@ export type NumericFunction = 'ABS' | 'SQRT' | 'LN' | 'LOG' | 'EXP' | 'SIN' | 'C
 export type Node =
   | { readonly k: 'const'; readonly type: ValueType; readonly value: number }
   | { readonly k: 'slot'; readonly type: ValueType; readonly slot: SlotNumber }
+  /** Element of an array that lies in `count` slots from `base` on; its first index is `first`. */
+  | (ArrayPlace & { readonly k: 'element'; readonly type: ValueType; readonly index: Node; readonly site: SiteNumber })
   /** Simulation time in seconds. */
   | { readonly k: 'time'; readonly type: 'LREAL' }
   /** Number of the present hit of the task, from 0. */
@@ -52,12 +54,27 @@ export type Node =
   | { readonly k: 'logic'; readonly type: 'BOOL'; readonly operator: 'AND' | 'OR' | 'XOR'; readonly a: Node; readonly b: Node }
   | { readonly k: 'call'; readonly type: ValueType; readonly fn: NumericFunction; readonly operands: readonly Node[]; readonly site: SiteNumber }
   | { readonly k: 'select'; readonly type: ValueType; readonly condition: Node; readonly yes: Node; readonly no: Node }
+  /** A whole number that ends the run when it lies outside. */
+  | { readonly k: 'check'; readonly type: ValueType; readonly a: Node; readonly low: number; readonly high: number; readonly site: SiteNumber }
   /** Conversion between types: implicit widening, rounding to nearest with ties to even, or towards zero. */
   | { readonly k: 'convert'; readonly type: ValueType; readonly how: 'widen' | 'round' | 'truncate'; readonly a: Node; readonly site: SiteNumber };
+
+/** Slots side by side. */
+export interface ArrayPlace {
+  readonly base: SlotNumber;
+  readonly first: number;
+  readonly count: number;
+}
 
 /** A piece of sampled work. */
 export type Work =
   | { readonly k: 'set'; readonly slot: SlotNumber; readonly value: Node }
+  | (ArrayPlace & { readonly k: 'set element'; readonly index: Node; readonly value: Node; readonly site: SiteNumber })
+  /** Repeats its body until it is left; all loops of a hit share one budget. */
+  | { readonly k: 'loop'; readonly label: number; readonly body: readonly Work[]; readonly site: SiteNumber }
+  /** Work that can be left before its end. */
+  | { readonly k: 'block'; readonly label: number; readonly body: readonly Work[] }
+  | { readonly k: 'leave'; readonly label: number }
   | { readonly k: 'if'; readonly condition: Node; readonly yes: readonly Work[]; readonly no: readonly Work[] }
   /** Notes in the trace that a chart's state is entered or left. */
   | { readonly k: 'mark'; readonly state: number; readonly entered: boolean }

@@ -1,5 +1,6 @@
+import { sql } from 'drizzle-orm';
 import PgBoss from 'pg-boss';
-import { databaseUrl } from '@/server/database';
+import { database, databaseUrl } from '@/server/database';
 import { log } from '@/server/log';
 
 /** Name of the queue of batches. */
@@ -14,13 +15,20 @@ export interface Batch {
 /** Runs in a batch. */
 export const batchSize = 8;
 
+/** Number of the advisory lock under which the queue is made. */
+const makingQueue = 7_101;
+
 const kept = globalThis as { ovrandQueue?: Promise<PgBoss> };
 
 async function start(): Promise<PgBoss> {
   const boss = new PgBoss({ connectionString: databaseUrl(), max: 3 });
   boss.on('error', (problem) => log.warn({ problem: problem.message }, 'queue'));
-  await boss.start();
-  await boss.createQueue(batchQueue, { name: batchQueue, retryLimit: 0 });
+  // Server and worker start at once and would both make the queue's tables: the lock lets one after the other.
+  await database().transaction(async (tx) => {
+    await tx.execute(sql`select pg_advisory_xact_lock(${makingQueue})`);
+    await boss.start();
+    await boss.createQueue(batchQueue, { name: batchQueue, retryLimit: 0 });
+  });
   return boss;
 }
 

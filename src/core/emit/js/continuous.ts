@@ -120,7 +120,10 @@ function readsTime(node: Node): boolean {
     case 'negate':
     case 'not':
     case 'convert':
+    case 'check':
       return readsTime(node.a);
+    case 'element':
+      return readsTime(node.index);
     case 'arithmetic':
     case 'compare':
     case 'logic':

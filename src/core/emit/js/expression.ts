@@ -1,4 +1,5 @@
 import type { Node, SlotNumber, ValueType } from '../../plan';
+import { integerRange } from '../../plan';
 
 /** How an emitter writes the value of a slot at the place where an expression stands. */
 export interface Surroundings {
@@ -34,6 +35,10 @@ export function emitExpression(node: Node, around: Surroundings): string {
       return emitNumber(node.value);
     case 'slot':
       return around.slot(node.slot);
+    case 'element':
+      return `v[${node.base}+X(${emit(node.index)},${node.first},${node.count},${node.site})]`;
+    case 'check':
+      return `Y(${emit(node.a)},${node.low},${node.high},${node.site})`;
     case 'time':
       return around.time;
     case 'hit':
@@ -71,7 +76,7 @@ export function emitNumber(value: number): string {
 }
 
 function emitArithmetic(node: Node & { k: 'arithmetic' }, a: string, b: string, temporaries: Temporaries | undefined): string {
-  const integer = node.type === 'INT' || node.type === 'DINT';
+  const integer = integerRange[node.type] !== undefined;
   switch (node.operator) {
     case '/': {
       const quotient = emitQuotient(node, a, b, temporaries);
@@ -95,16 +100,9 @@ function emitQuotient(node: Node & { k: 'arithmetic' }, a: string, b: string, te
 
 /** Keeps a result within its type: integers must fit, REAL is rounded to 32 bits. */
 function bounded(type: ValueType, text: string, site: number): string {
-  switch (type) {
-    case 'INT':
-      return `I(${text},-32768,32767,${site})`;
-    case 'DINT':
-      return `I(${text},-2147483648,2147483647,${site})`;
-    case 'REAL':
-      return `Math.fround(${text})`;
-    default:
-      return text;
-  }
+  const range = integerRange[type];
+  if (range) return `I(${text},${range[0]},${range[1]},${site})`;
+  return type === 'REAL' ? `Math.fround(${text})` : text;
 }
 
 function emitCall(node: Node & { k: 'call' }, operands: readonly string[], temporaries: Temporaries | undefined): string {
@@ -165,15 +163,8 @@ function emitExtreme(node: Node & { k: 'call' }, a: string, b: string, temporari
 function emitConversion(node: Node & { k: 'convert' }, a: string): string {
   if (node.how === 'widen') return a;
   const whole = node.how === 'truncate' ? `Math.trunc(${a})` : `E(${a})`;
-  switch (node.type) {
-    case 'INT':
-    case 'DINT':
-      return bounded(node.type, whole, node.site);
-    case 'TIME':
-      return whole;
-    default:
-      return bounded(node.type, a, node.site);
-  }
+  if (node.type === 'TIME') return whole;
+  return bounded(node.type, integerRange[node.type] ? whole : a, node.site);
 }
 
 /** Helpers that emitted code calls. `F` ends the evaluation with a run-time error at a site. */
@@ -187,5 +178,7 @@ function U(f,a,s){if(!(a>=-1&&a<=1))F(s,'argument outside -1 … 1');return f(a)
 function V(a,b){return a<b||a!==a?a:b}
 function W(a,b){return a>b||a!==a?a:b}
 function I(a,l,h,s){if(!(a>=l&&a<=h))F(s,'integer overflow');return a}
+function X(i,l,n,s){var k=i-l;if(!(k>=0&&k<n))F(s,'index outside the array');return k}
+function Y(a,l,h,s){if(!(a>=l&&a<=h))F(s,'selector outside its range');return a}
 function E(a){var f=Math.floor(a),d=a-f;return d<0.5?f:d>0.5?f+1:f%2===0?f:f+1}
 `;

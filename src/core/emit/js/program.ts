@@ -98,7 +98,7 @@ outputs:function(t){${outside.map((slot) => `u${slot}=v[${slot}];`).join('')}${w
 stale:function(){return ${outside.map((slot) => `u${slot}!==v[${slot}]`).join('||') || 'false'}},
 derivative:function(t,x,d){${emitDerivative(plan)}},
 advance:function(from,step,count,row){${emitAdvance(plan)}},
-tasks:[${plan.tasks.map((task) => `function(hit){${withTemporaries((around) => emitWork(task.work, around))}}`).join(',\n')}],
+tasks:[${plan.tasks.map((task) => `function(hit){let B=0;${withTemporaries((around) => emitWork(task.work, around))}}`).join(',\n')}],
 logRow:function(t,row){c[row]=t;${plan.logged.map((slot, index) => `c${index}[row]=v[${slot}];`).join('')}},
 sameRows:function(row){return ${plan.logged.map((_, index) => `c${index}[row]===c${index}[row-1]`).join('&&') || 'true'}},
 bind:function(a){c=a[0];${columns.map((name, index) => `${name}=a[${index + 1}];`).join('')}},
@@ -119,6 +119,9 @@ function emitWork(work: readonly Work[], around: Surroundings): string {
   return work.map((one) => emitOne(one, around)).join('');
 }
 
+/** Passes through loops that one hit of a task may take. */
+const loopBudget = 1_000_000;
+
 function emitOne(one: Work, around: Surroundings): string {
   switch (one.k) {
     case 'set':
@@ -127,6 +130,14 @@ function emitOne(one: Work, around: Surroundings): string {
       const no = one.no.length > 0 ? `else{${emitWork(one.no, around)}}` : '';
       return `if(${emitTest(one.condition, around)}){${emitWork(one.yes, around)}}${no}`;
     }
+    case 'set element':
+      return `v[${one.base}+X(${emitExpression(one.index, around)},${one.first},${one.count},${one.site})]=${emitExpression(one.value, around)};`;
+    case 'loop':
+      return `L${one.label}:for(;;){if(++B>${loopBudget})F(${one.site},'the loops of one hit do not end');${emitWork(one.body, around)}}`;
+    case 'block':
+      return `L${one.label}:{${emitWork(one.body, around)}}`;
+    case 'leave':
+      return `break L${one.label};`;
     case 'mark':
       return `S.mark(${one.state},${one.entered});`;
     case 'settle':
