@@ -1,3 +1,4 @@
 export { checkShape } from './check';
-export { caseShape, componentShape, loopShape, projectShape, requirementsShape } from './shapes';
+export { caseShape, componentShape, loopShape, projectShape, requirementsShape, textNoteShape } from './shapes';
+export { readText } from './text';
 export { type Path, type ReadDocument, readYaml } from './yaml';

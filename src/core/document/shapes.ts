@@ -14,7 +14,7 @@ const scalar = Joi.alternatives(Joi.number(), Joi.boolean(), Joi.string());
 const formula = Joi.alternatives(Joi.string().max(1_000_000), Joi.number(), Joi.boolean());
 const duration = Joi.alternatives(Joi.string(), Joi.number());
 const named = (shape: Joi.Schema): Joi.ObjectSchema => Joi.object().pattern(name, shape);
-const type = Joi.string().valid('BOOL', 'INT', 'DINT', 'REAL', 'LREAL', 'TIME');
+const type = Joi.string().valid('BOOL', 'SINT', 'USINT', 'INT', 'UINT', 'DINT', 'UDINT', 'REAL', 'LREAL', 'TIME');
 
 const port = Joi.object({ type, unit: text, min: Joi.number(), max: Joi.number(), about: text.allow('') });
 const parameter = port.keys({ value: scalar.required() });
@@ -49,11 +49,21 @@ const equations = Joi.object({
 });
 const chart = Joi.object({
   kind: Joi.valid('chart').required(),
-  period: duration.required(),
+  period: duration,
   offset: duration,
   variables: named(variable),
   regions: Joi.link('#regionsShape').required(),
 });
+
+const routine = Joi.object({
+  kind: Joi.valid('routine').required(),
+  period: duration,
+  offset: duration,
+  body: Joi.string().max(1_000_000).required(),
+});
+
+/** What a pragma in Structured Text may say: of a variable its unit, limits and explanation; of a function block its period and explanation. */
+export const textNoteShape = Joi.object({ unit: text, min: Joi.number(), max: Joi.number(), about: text, period: duration, offset: duration });
 
 export const componentShape = Joi.object({
   component: name.required(),
@@ -67,8 +77,9 @@ export const componentShape = Joi.object({
       switch: [
         { is: 'equations', then: equations },
         { is: 'chart', then: chart },
+        { is: 'routine', then: routine },
       ],
-      otherwise: Joi.object({ kind: Joi.valid('equations', 'chart').required() }).unknown(),
+      otherwise: Joi.object({ kind: Joi.valid('equations', 'chart', 'routine').required() }).unknown(),
     })
     .required(),
 })
@@ -80,7 +91,7 @@ export const componentShape = Joi.object({
 export const loopShape = Joi.object({
   loop: name.required(),
   about: text,
-  components: named(Joi.object({ use: name.required(), parameters: named(scalar) }))
+  components: named(Joi.object({ use: name.required(), parameters: named(scalar), period: duration, offset: duration }))
     .min(1)
     .required(),
   wires: Joi.array().items(Joi.object({ from: text.required(), to: Joi.alternatives(text, Joi.array().items(text)).required() })),

@@ -8,6 +8,7 @@ import { Formula } from './formula';
 import { type Instance, slotNode } from './instance';
 import type { RawChart, RawRegion, RawState, RawTransition } from './raw';
 import { lowerStatements, plainStatementScope, type Variable } from './statements';
+import { taskTiming } from './timing';
 import { type Found, type Scope, typeExpression } from './typing';
 import { declare, readTime, readValue } from './values';
 
@@ -38,20 +39,18 @@ class ChartReader {
   read(): void {
     const { instance, behaviour, builder, faults } = this;
     const { document } = instance.component;
-    const period = readTime(behaviour.period, document.place(['behaviour', 'period']), faults, 1);
-    const offset = behaviour.offset === undefined ? 0 : readTime(behaviour.offset, document.place(['behaviour', 'offset']), faults);
+    const timing = taskTiming(instance, behaviour, faults);
     this.declareVariables();
     const regions = this.regions(['behaviour', 'regions'], behaviour.regions, undefined);
     this.scope = this.withStates();
     for (const state of this.allStates) this.readActions(state);
-    for (const state of this.allStates) this.readTransitions(state, period ?? 1);
+    for (const state of this.allStates) this.readTransitions(state, timing?.periodNs ?? 1);
     this.tellUnreachable();
-    if (period === undefined || offset === undefined) return;
+    if (!timing) return;
     const site = builder.site(document.place(['behaviour', 'regions']), instance.name);
     builder.parts.tasks.push({
       component: instance.name,
-      periodNs: period,
-      offsetNs: offset,
+      ...timing,
       work: lowerChart(regions, this.allRegions, builder, site),
       logged: this.logged,
     });

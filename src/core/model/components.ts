@@ -1,11 +1,11 @@
 import type { Faults } from '../fault';
 import { nameKey } from '../language';
 import { findUnit } from '../units';
+import { addBehaviour } from './behaviour';
 import { PlanBuilder } from './builder';
-import { addChart } from './chart';
-import { addEquations } from './equations';
 import { checkFaceNames, defaultType, instantiate } from './instance';
 import type { ComponentDocument, Project } from './project';
+import type { TypeLibrary } from './typeLibrary';
 import { declare, readValue } from './values';
 
 /** Checks every component by itself: its face, and, where no loop uses it, its behaviour too. */
@@ -14,7 +14,7 @@ export function checkComponents(project: Project, faults: Faults): void {
   for (const [key, component] of project.components) {
     checkFaceNames(component, faults);
     checkUnits(component, faults);
-    if (!used.has(key)) checkAlone(component, faults);
+    if (!used.has(key)) checkAlone(component, project.library, faults);
   }
 }
 
@@ -41,7 +41,7 @@ function checkUnits(component: ComponentDocument, faults: Faults): void {
   }
 }
 
-function checkAlone(component: ComponentDocument, faults: Faults): void {
+function checkAlone(component: ComponentDocument, library: TypeLibrary, faults: Faults): void {
   const builder = new PlanBuilder();
   for (const [name, raw] of Object.entries(component.raw.parameters ?? {})) {
     readValue(
@@ -51,8 +51,7 @@ function checkAlone(component: ComponentDocument, faults: Faults): void {
       faults,
     );
   }
-  const instance = instantiate(component.raw.component, component, new Map(), builder);
-  const { behaviour } = component.raw;
-  if (behaviour.kind === 'chart') addChart(instance, behaviour, builder, faults);
-  else addEquations(instance, behaviour, builder, faults);
+  // Whoever uses it may say the period; by itself it may do without.
+  const instance = instantiate(component.raw.component, component, new Map(), builder, { periodNs: 1e9 });
+  addBehaviour(instance, library, builder, faults);
 }

@@ -22,10 +22,18 @@ export interface Instance {
   readonly inputs: Map<string, InputPort>;
   readonly outputs: Map<string, OutputPort>;
   readonly parameters: Map<string, OutputPort>;
+  /** Times the loop gives to a sampled instance. */
+  readonly use?: { readonly periodNs?: number; readonly offsetNs?: number };
 }
 
 /** Gives a component's face its slots. Parameter values are set by the caller. */
-export function instantiate(name: string, component: ComponentDocument, values: ReadonlyMap<string, number>, builder: PlanBuilder): Instance {
+export function instantiate(
+  name: string,
+  component: ComponentDocument,
+  values: ReadonlyMap<string, number>,
+  builder: PlanBuilder,
+  use: Instance['use'] = {},
+): Instance {
   const { raw } = component;
   const inputs = new Map<string, InputPort>();
   for (const [port, declared] of Object.entries(raw.inputs ?? {})) inputs.set(nameKey(port), { ...declare(`${name}.${port}`, declared) });
@@ -44,7 +52,7 @@ export function instantiate(name: string, component: ComponentDocument, values: 
     builder.parts.parameters.push(slot);
     parameters.set(nameKey(parameter), { ...declared, slot });
   }
-  return { name, component, inputs, outputs, parameters };
+  return { name, component, inputs, outputs, parameters, use };
 }
 
 /** A parameter without a type is BOOL when its value is, else LREAL. */

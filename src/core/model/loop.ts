@@ -3,14 +3,13 @@ import { isIdentifier, nameKey, nearestName } from '../language';
 import type { Assignment, Plan, Solver, Task } from '../plan';
 import { slotsRead } from '../plan';
 import { sameUnit } from '../units';
+import { addBehaviour } from './behaviour';
 import { PlanBuilder } from './builder';
 import { Catalogue } from './catalogue';
-import { addChart } from './chart';
-import { addEquations } from './equations';
 import { defaultType, type InputPort, type Instance, instantiate, type OutputPort, slotNode } from './instance';
 import { orderByNeed } from './order';
 import type { LoopDocument, Project } from './project';
-import type { Scalar } from './raw';
+import type { RawUse, Scalar } from './raw';
 import { widens } from './typing';
 import { type Declared, declare, readTime, readValue } from './values';
 
@@ -42,11 +41,7 @@ class Assembly {
     this.makeFreeInputs();
     this.makeWires();
     this.checkConnected();
-    for (const instance of this.instances.values()) {
-      const { behaviour } = instance.component.raw;
-      if (behaviour.kind === 'chart') addChart(instance, behaviour, builder, this.faults);
-      else addEquations(instance, behaviour, builder, this.faults);
-    }
+    for (const instance of this.instances.values()) addBehaviour(instance, this.project.library, builder, this.faults);
     this.fillCatalogue();
     const stopNs = readTime(loop.raw.stop, loop.document.place(['stop']), this.faults, 1) ?? 1;
     const plan: Plan = {
@@ -91,8 +86,17 @@ class Assembly {
         );
       }
       const values = this.parameterValues(name, component.raw.parameters ?? {}, component, use.parameters ?? {});
-      this.instances.set(nameKey(name), instantiate(name, component, values, this.builder));
+      this.instances.set(nameKey(name), instantiate(name, component, values, this.builder, this.times(name, use)));
     }
+  }
+
+  private times(name: string, use: RawUse): Instance['use'] {
+    const read = (key: 'period' | 'offset', least: number): number | undefined => {
+      const value = use[key];
+      return value === undefined ? undefined : readTime(value, this.loop.document.place(['components', name, key]), this.faults, least);
+    };
+    const [periodNs, offsetNs] = [read('period', 1), read('offset', 0)];
+    return { ...(periodNs === undefined ? {} : { periodNs }), ...(offsetNs === undefined ? {} : { offsetNs }) };
   }
 
   private parameterValues(

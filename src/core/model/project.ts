@@ -3,6 +3,8 @@ import { caseShape, checkShape, componentShape, loopShape, projectShape, type Re
 import type { Faults } from '../fault';
 import { nameKey } from '../language';
 import type { RawCase, RawComponent, RawLoop, RawProject, RawRequirement, RawRequirements } from './raw';
+import { readStructuredText } from './structuredText';
+import { TypeLibrary } from './typeLibrary';
 
 /** One text file of a project, its path relative to the project folder. */
 export interface SourceFile {
@@ -37,6 +39,8 @@ export interface Project {
   readonly loops: ReadonlyMap<string, LoopDocument>;
   readonly cases: ReadonlyMap<string, CaseDocument>;
   readonly requirements: readonly RequirementDocument[];
+  /** Function blocks and types for routines. */
+  readonly library: TypeLibrary;
   /**
    * Components and loops whose documents are there but too faulty to be used, with the names that could still be read in them.
    * What depends on such a name is not told again; a name that is not among them is.
@@ -51,6 +55,7 @@ export function readProject(files: readonly SourceFile[], faults: Faults): Proje
   const cases = new Map<string, CaseDocument>();
   const requirements: RequirementDocument[] = [];
   const unusable = new Map<string, ReadonlySet<string>>();
+  const library = new TypeLibrary(faults);
   let heading: RawProject | undefined;
   let sawHeading = false;
 
@@ -70,6 +75,8 @@ export function readProject(files: readonly SourceFile[], faults: Faults): Proje
     } else if (isYaml(path, 'components')) {
       const found = read<RawComponent>(componentShape);
       if (found) keep(components, found.raw.component, found, 'component');
+    } else if (path.startsWith('components/') && /\.st$/i.test(path)) {
+      for (const found of readStructuredText(path, text, library, faults)) keep(components, found.raw.component, found, 'component');
     } else if (isYaml(path, 'loops')) {
       const found = read<RawLoop>(loopShape);
       if (found) keep(loops, found.raw.loop, found, 'loop');
@@ -92,7 +99,7 @@ export function readProject(files: readonly SourceFile[], faults: Faults): Proje
     );
   }
   tellDuplicateRequirements(requirements, faults);
-  return { name: heading?.project ?? 'Project', about: heading?.about ?? '', components, loops, cases, requirements, unusable };
+  return { name: heading?.project ?? 'Project', about: heading?.about ?? '', components, loops, cases, requirements, library, unusable };
 
   function keep<T extends { document: ReadDocument }>(into: Map<string, T>, name: string, found: T, kind: string): void {
     const key = nameKey(name);

@@ -1,5 +1,6 @@
 /** Documents as their shapes (core/document) let them through: keys are known, meaning is not yet checked. */
 
+import type { RoutineText } from '../language';
 import type { SolverMethod, ValueType } from '../plan';
 
 export type Scalar = number | boolean | string;
@@ -49,10 +50,19 @@ export interface RawEquations {
 
 export interface RawChart {
   readonly kind: 'chart';
-  readonly period: string | number;
+  readonly period?: string | number;
   readonly offset?: string | number;
   readonly variables?: Named<RawPort>;
   readonly regions: Named<RawRegion>;
+}
+
+export interface RawRoutine {
+  readonly kind: 'routine';
+  readonly period?: string | number;
+  readonly offset?: string | number;
+  readonly body: string;
+  /** The body as a file of Structured Text has it, already read. */
+  readonly text?: RoutineText;
 }
 
 export interface RawComponent {
@@ -61,12 +71,20 @@ export interface RawComponent {
   readonly inputs?: Named<RawPort & { readonly type: ValueType }>;
   readonly outputs?: Named<RawPort & { readonly type: ValueType }>;
   readonly parameters?: Named<RawPort & { readonly value: Scalar }>;
-  readonly behaviour: RawEquations | RawChart;
+  readonly behaviour: RawEquations | RawChart | RawRoutine;
+}
+
+/** One component in a loop, with its own parameter values and, if it is sampled, its own period. */
+export interface RawUse {
+  readonly use: string;
+  readonly parameters?: Named<Scalar>;
+  readonly period?: string | number;
+  readonly offset?: string | number;
 }
 
 export interface RawLoop {
   readonly loop: string;
-  readonly components: Named<{ readonly use: string; readonly parameters?: Named<Scalar> }>;
+  readonly components: Named<RawUse>;
   readonly wires?: readonly { readonly from: string; readonly to: string | readonly string[] }[];
   readonly inputs?: Named<{ readonly to: string | readonly string[]; readonly start?: Scalar }>;
   readonly unused?: readonly string[];

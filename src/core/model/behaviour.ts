@@ -1,0 +1,23 @@
+import type { Faults } from '../fault';
+import type { PlanBuilder } from './builder';
+import { addChart } from './chart';
+import { addEquations } from './equations';
+import type { Instance } from './instance';
+import { addRoutine } from './routine';
+import type { TypeLibrary } from './typeLibrary';
+
+/** Adds what an instance does to the plan, by the kind of its behaviour. */
+export function addBehaviour(instance: Instance, library: TypeLibrary, builder: PlanBuilder, faults: Faults): void {
+  const { behaviour } = instance.component.raw;
+  switch (behaviour.kind) {
+    case 'equations':
+      addEquations(instance, behaviour, builder, faults);
+      break;
+    case 'chart':
+      addChart(instance, behaviour, builder, faults);
+      break;
+    case 'routine':
+      addRoutine(instance, behaviour, library, builder, faults);
+      break;
+  }
+}

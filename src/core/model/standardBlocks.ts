@@ -1,0 +1,78 @@
+/**
+ * The standard function blocks of IEC 61131-3, third edition, as Structured Text over our own language: bistables, edges and counters with the
+ * bodies the standard prints; the timers after its timing diagrams. `task_time` is the time of the present hit.
+ */
+export const standardBlocks = `
+FUNCTION_BLOCK SR
+VAR_INPUT S1, R : BOOL; END_VAR VAR_OUTPUT Q1 : BOOL; END_VAR
+Q1 := S1 OR (NOT R AND Q1);
+END_FUNCTION_BLOCK
+
+FUNCTION_BLOCK RS
+VAR_INPUT S, R1 : BOOL; END_VAR VAR_OUTPUT Q1 : BOOL; END_VAR
+Q1 := NOT R1 AND (S OR Q1);
+END_FUNCTION_BLOCK
+
+FUNCTION_BLOCK R_TRIG
+VAR_INPUT CLK : BOOL; END_VAR VAR_OUTPUT Q : BOOL; END_VAR VAR M : BOOL; END_VAR
+Q := CLK AND NOT M;
+M := CLK;
+END_FUNCTION_BLOCK
+
+FUNCTION_BLOCK F_TRIG
+VAR_INPUT CLK : BOOL; END_VAR VAR_OUTPUT Q : BOOL; END_VAR VAR M : BOOL; END_VAR
+Q := NOT CLK AND NOT M;
+M := NOT CLK;
+END_FUNCTION_BLOCK
+
+FUNCTION_BLOCK CTU
+VAR_INPUT CU, R : BOOL; PV : INT; END_VAR VAR_OUTPUT Q : BOOL; CV : INT; END_VAR VAR edge : R_TRIG; END_VAR
+edge(CLK := CU);
+IF R THEN CV := 0; ELSIF edge.Q AND CV < 32767 THEN CV := CV + 1; END_IF;
+Q := CV >= PV;
+END_FUNCTION_BLOCK
+
+FUNCTION_BLOCK CTD
+VAR_INPUT CD, LD : BOOL; PV : INT; END_VAR VAR_OUTPUT Q : BOOL; CV : INT; END_VAR VAR edge : R_TRIG; END_VAR
+edge(CLK := CD);
+IF LD THEN CV := PV; ELSIF edge.Q AND CV > -32768 THEN CV := CV - 1; END_IF;
+Q := CV <= 0;
+END_FUNCTION_BLOCK
+
+FUNCTION_BLOCK CTUD
+VAR_INPUT CU, CD, R, LD : BOOL; PV : INT; END_VAR VAR_OUTPUT QU, QD : BOOL; CV : INT; END_VAR VAR up, down : R_TRIG; END_VAR
+up(CLK := CU);
+down(CLK := CD);
+IF R THEN CV := 0;
+ELSIF LD THEN CV := PV;
+ELSIF NOT (up.Q AND down.Q) THEN
+  IF up.Q AND CV < 32767 THEN CV := CV + 1;
+  ELSIF down.Q AND CV > -32768 THEN CV := CV - 1; END_IF;
+END_IF;
+QU := CV >= PV;
+QD := CV <= 0;
+END_FUNCTION_BLOCK
+
+FUNCTION_BLOCK TP
+VAR_INPUT IN : BOOL; PT : TIME; END_VAR VAR_OUTPUT Q : BOOL; ET : TIME; END_VAR VAR since : TIME; before : BOOL; END_VAR
+IF NOT Q AND IN AND NOT before AND ET = T#0s THEN since := task_time; Q := PT > T#0s; END_IF;
+IF Q THEN ET := MIN(task_time - since, PT); Q := ET < PT; END_IF;
+IF NOT Q AND NOT IN THEN ET := T#0s; END_IF;
+before := IN;
+END_FUNCTION_BLOCK
+
+FUNCTION_BLOCK TON
+VAR_INPUT IN : BOOL; PT : TIME; END_VAR VAR_OUTPUT Q : BOOL; ET : TIME; END_VAR VAR since : TIME; before : BOOL; END_VAR
+IF IN AND NOT before THEN since := task_time; END_IF;
+IF IN THEN ET := MIN(task_time - since, PT); ELSE ET := T#0s; END_IF;
+Q := IN AND ET >= PT;
+before := IN;
+END_FUNCTION_BLOCK
+
+FUNCTION_BLOCK TOF
+VAR_INPUT IN : BOOL; PT : TIME; END_VAR VAR_OUTPUT Q : BOOL; ET : TIME; END_VAR VAR since : TIME; before : BOOL; END_VAR
+IF NOT IN AND before THEN since := task_time; Q := TRUE; END_IF;
+IF IN THEN Q := TRUE; ET := T#0s; ELSIF Q THEN ET := MIN(task_time - since, PT); Q := ET < PT; END_IF;
+before := IN;
+END_FUNCTION_BLOCK
+`;
