@@ -20,7 +20,8 @@ const rules = {
   time: /(?:TIME|T)#(-?)([0-9][0-9A-Za-z_.]*)/iy,
   based: /(?:([A-Z]+)#)?(16|8|2)#([0-9A-Fa-f_]+)/iy,
   number: /(?:([A-Z]+)#)?(\d[\d_]*)(\.\d[\d_]*)?([eE][+-]?\d+)?/iy,
-  name: /[A-Za-z_][A-Za-z0-9_]*/y,
+  /** A name, or a value of an enumeration with its type: `Mode#Run`. */
+  name: /[A-Za-z_][A-Za-z0-9_]*(?:#[A-Za-z_][A-Za-z0-9_]*)?/y,
   symbol: /:=|=>|<=|>=|<>|\.\.|\*\*|\+-|±|[-+*/()<>=&,;.:[\]%]/y,
   pragma: /\{[^{}]*\}/y,
 };

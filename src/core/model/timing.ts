@@ -11,16 +11,20 @@ export function taskTiming(
 ): { readonly periodNs: number; readonly offsetNs: number } | undefined {
   const { document } = instance.component;
   const { use } = instance;
-  const periodNs =
-    use?.periodNs ?? (behaviour.period === undefined ? undefined : readTime(behaviour.period, document.place(['behaviour', 'period']), faults, 1));
-  if (periodNs === undefined && behaviour.period === undefined)
+  const own = (key: 'period' | 'offset', least: number): number | undefined => {
+    const written = behaviour[key];
+    return written === undefined ? undefined : readTime(written, document.place(['behaviour', key]), faults, least);
+  };
+  const [period, offset] = [own('period', 1), own('offset', 0)];
+  const periodNs = use?.periodNs ?? period;
+  const offsetNs = use?.offsetNs ?? (behaviour.offset === undefined ? 0 : offset);
+  if (periodNs === undefined && behaviour.period === undefined) {
     faults.add(
       'period',
       document.place(['behaviour']),
       `${instance.component.raw.component} has no period.`,
       'Give it one: period: 20 ms, here or where the loop uses it.',
     );
-  const offsetNs =
-    use?.offsetNs ?? (behaviour.offset === undefined ? 0 : readTime(behaviour.offset, document.place(['behaviour', 'offset']), faults));
+  }
   return periodNs === undefined || offsetNs === undefined ? undefined : { periodNs, offsetNs };
 }
