@@ -1,4 +1,5 @@
 export * from './criteria';
+export * from './emit/c';
 export * from './evidence';
 export * from './fault';
 export * from './formats';

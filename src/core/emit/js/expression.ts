@@ -1,29 +1,5 @@
-import type { Node, SlotNumber, ValueType } from '../../plan';
-import { integerRange } from '../../plan';
-
-/** How an emitter writes the value of a slot at the place where an expression stands. */
-export interface Surroundings {
-  readonly slot: (slot: SlotNumber) => string;
-  readonly time: string;
-  readonly hit: string;
-  /** Local variables for values that are used twice; without them the checks are calls. */
-  readonly temporaries?: Temporaries;
-}
-
-/** Local variables of one emitted function. */
-export class Temporaries {
-  private count = 0;
-
-  next(): string {
-    this.count += 1;
-    return `q${this.count}`;
-  }
-
-  declaration(): string {
-    return this.count === 0 ? '' : `let ${Array.from({ length: this.count }, (_, index) => `q${index + 1}=0`).join(',')};`;
-  }
-}
-
+import { integerRange, type Node, type ValueType } from '../../plan';
+import type { Surroundings, Temporaries } from '../surroundings';
 /**
  * Prints a typed expression as JavaScript. Only operators, numbers and slot numbers are printed: no text of the user's ever gets here.
  * BOOL is 0 or 1. Helpers with one capital letter are defined in `prelude`.

@@ -1,2 +1,3 @@
-export { emitExpression, prelude, type Surroundings } from './expression';
+export type { Surroundings } from '../surroundings';
+export { emitExpression, prelude } from './expression';
 export { compileProgram, type MarkSink, type Program, RunFault } from './program';

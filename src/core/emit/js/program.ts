@@ -1,7 +1,8 @@
 import { type Numeric, numeric, warmUp } from '../../numeric';
 import type { Node, Plan, SlotNumber, Work } from '../../plan';
-import { Continuous, inputExpression } from './continuous';
-import { emitExpression, emitTest, prelude, type Surroundings, Temporaries } from './expression';
+import { Continuous, inputExpression, type Writer } from '../continuous';
+import { type Surroundings, Temporaries } from '../surroundings';
+import { emitExpression, emitTest, prelude } from './expression';
 
 /** A run-time error inside emitted code: which site of the plan, and what happened. */
 export class RunFault extends Error {
@@ -89,7 +90,7 @@ function textOf(plan: Plan, extra: readonly Node[]): string {
 /** The text of the program: the body of a function of the numeric library and the failure. */
 function emitProgram(plan: Plan, extra: readonly Node[]): string {
   const columns = plan.logged.map((_, index) => `c${index}`);
-  const outside = new Continuous(plan).outside();
+  const outside = new Continuous(plan, writer).outside();
   return `"use strict";${prelude}
 var v=new Float64Array(${plan.slots.length}),w=new Float64Array(3);
 var S=null,c=null${columns.map((name) => `,${name}=null`).join('')}${outside.map((slot) => `,u${slot}=NaN`).join('')};
@@ -105,6 +106,8 @@ bind:function(a){c=a[0];${columns.map((name, index) => `${name}=a[${index + 1}];
 listen:function(s){S=s},
 values:[${extra.map((node) => `function(t){return ${emitExpression(node, fromSlots)}}`).join(',\n')}]}`;
 }
+
+const writer: Writer = { expression: emitExpression, constant: 'const ', variable: 'let ', slot: (slot) => `v[${slot}]` };
 
 const fromSlots: Surroundings = { slot: (slot) => `v[${slot}]`, time: 't', hit: 'hit' };
 
@@ -152,9 +155,9 @@ function emitStored(plan: Plan, around: Surroundings): string {
 }
 
 function emitDerivative(plan: Plan): string {
-  const continuous = new Continuous(plan);
+  const continuous = new Continuous(plan, writer);
   const states = plan.states.map(({ slot }, index) => `const y${slot}=x[${index}];`).join('');
-  const body = `${continuous.load()}${continuous.steady()}${continuous.timed('', 't', 'const')}${states}${continuous.moving('', 't')}${continuous.derivatives((index) => `d[${index}]`, '', 't')}`;
+  const body = `${continuous.load()}${continuous.steady()}${continuous.timed('', 't', 'const')}${states}${continuous.moving('', 't', false)}${continuous.derivatives((index) => `d[${index}]`, '', 't')}`;
   return continuous.temporaries.declaration() + body;
 }
 
@@ -164,12 +167,12 @@ function emitDerivative(plan: Plan): string {
  * Start and step pass through an array of doubles: small whole numbers would make the engine compile for integers first, and give that up at 2³¹ ns.
  */
 function emitAdvance(plan: Plan): string {
-  const continuous = new Continuous(plan);
+  const continuous = new Continuous(plan, writer);
   const { states, logged } = plan;
   const all = (piece: (index: number, slot: SlotNumber) => string): string => states.map((state, index) => piece(index, state.slot)).join('');
   const stage = (number: number, at: 'a' | 'b' | 'c', state: (index: number) => string, after = ''): string => {
     const time = { a: 't', b: 'm', c: 'e' }[at];
-    return `{${all((index, slot) => `const y${slot}=${state(index)};`)}${continuous.moving(at, time)}${continuous.derivatives((index) => `k${number}_${index}`, at, time)}${after}}`;
+    return `{${all((index, slot) => `const y${slot}=${state(index)};`)}${continuous.moving(at, time, number === 1)}${continuous.derivatives((index) => `k${number}_${index}`, at, time)}${after}}`;
   };
   const log = `if(i>0){C[row]=t;${logged.map((slot, index) => `C${index}[row]=${continuous.read(slot, 'a')};`).join('')}row++}`;
   const slopes = [1, 2, 3, 4].flatMap((number) => states.map((_, index) => `k${number}_${index}=0`));

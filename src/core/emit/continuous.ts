@@ -1,6 +1,16 @@
-import type { Assignment, FreeInput, Node, Plan, SlotNumber } from '../../plan';
-import { slotsRead } from '../../plan';
-import { emitExpression, type Surroundings, Temporaries } from './expression';
+import type { Assignment, FreeInput, Node, Plan, SlotNumber } from '../plan';
+import { slotsRead } from '../plan';
+import { type Surroundings, Temporaries } from './surroundings';
+
+/** What differs between the languages in which the continuous part is written. */
+export interface Writer {
+  expression(node: Node, around: Surroundings): string;
+  /** Before a local value that stays, and before one that changes. */
+  readonly constant: string;
+  readonly variable: string;
+  /** Where a slot lives. */
+  slot(slot: SlotNumber): string;
+}
 
 /** Value of a free input: base + slope × (t − since). */
 export function inputExpression(input: FreeInput, read: (slot: SlotNumber) => string, time: string): string {
@@ -16,6 +26,8 @@ export function inputExpression(input: FreeInput, read: (slot: SlotNumber) => st
 export class Continuous {
   readonly temporaries = new Temporaries();
   private readonly held: SlotNumber[];
+  private readonly forDerivatives: ReadonlySet<SlotNumber>;
+  private readonly forLog: ReadonlySet<SlotNumber>;
   private readonly states: ReadonlySet<SlotNumber>;
   private readonly inputs: ReadonlyMap<SlotNumber, FreeInput>;
   private readonly steadyOnes: Assignment[] = [];
@@ -23,7 +35,10 @@ export class Continuous {
   private readonly movingOnes: Assignment[] = [];
   private readonly kind = new Map<SlotNumber, 'steady' | 'timed' | 'moving'>();
 
-  constructor(private readonly plan: Plan) {
+  constructor(
+    private readonly plan: Plan,
+    private readonly writer: Writer,
+  ) {
     this.states = new Set(plan.states.map((state) => state.slot));
     this.inputs = new Map(plan.inputs.map((input) => [input.slot, input]));
     for (const state of this.states) this.kind.set(state, 'moving');
@@ -33,6 +48,10 @@ export class Continuous {
     for (const { value } of plan.assignments) slotsRead(value, read);
     for (const { derivative } of plan.states) slotsRead(derivative, read);
     for (const { base, slope, since } of plan.inputs) for (const slot of [base, slope, since]) if (slot !== undefined) read.add(slot);
+    const inDerivatives = new Set<SlotNumber>();
+    for (const { derivative } of plan.states) slotsRead(derivative, inDerivatives);
+    this.forDerivatives = this.sources(inDerivatives);
+    this.forLog = this.sources(new Set(plan.logged));
     this.held = [...read].filter((slot) => !this.kind.has(slot));
   }
 
@@ -53,7 +72,7 @@ export class Continuous {
       case 'moving':
         return `y${slot}`;
       case undefined:
-        return this.held.includes(slot) ? `h${slot}` : `v[${slot}]`;
+        return this.held.includes(slot) ? `h${slot}` : this.writer.slot(slot);
     }
   }
 
@@ -67,12 +86,17 @@ export class Continuous {
   }
 
   load(): string {
-    return this.held.map((slot) => `const h${slot}=v[${slot}];`).join('');
+    return this.held.map((slot) => `${this.writer.constant}h${slot}=${this.writer.slot(slot)};`).join('');
   }
 
   steady(): string {
-    const inputs = [...this.inputs.values()].filter((input) => input.slope === undefined).map((input) => `const s${input.slot}=h${input.base};`);
-    return [...inputs, ...this.steadyOnes.map(({ slot, value }) => `const s${slot}=${emitExpression(value, this.around('', '0'))};`)].join('');
+    const inputs = [...this.inputs.values()]
+      .filter((input) => input.slope === undefined)
+      .map((input) => `${this.writer.constant}s${input.slot}=h${input.base};`);
+    return [
+      ...inputs,
+      ...this.steadyOnes.map(({ slot, value }) => `${this.writer.constant}s${slot}=${this.writer.expression(value, this.around('', '0'))};`),
+    ].join('');
   }
 
   private timedSlots(): SlotNumber[] {
@@ -84,17 +108,17 @@ export class Continuous {
 
   declareTimed(instant: string): string {
     const names = this.timedSlots().map((slot) => `w${slot}${instant}=0`);
-    return names.length > 0 ? `let ${names.join(',')};` : '';
+    return names.length > 0 ? `${this.writer.variable}${names.join(',')};` : '';
   }
 
   timed(instant: string, time: string, how: 'const' | 'assign'): string {
-    const head = how === 'const' ? 'const ' : '';
+    const head = how === 'const' ? this.writer.constant : '';
     const inputs = [...this.inputs.values()]
       .filter((input) => input.slope !== undefined)
       .map((input) => `${head}w${input.slot}${instant}=${inputExpression(input, (slot) => `h${slot}`, time)};`);
     return [
       ...inputs,
-      ...this.timedOnes.map(({ slot, value }) => `${head}w${slot}${instant}=${emitExpression(value, this.around(instant, time))};`),
+      ...this.timedOnes.map(({ slot, value }) => `${head}w${slot}${instant}=${this.writer.expression(value, this.around(instant, time))};`),
     ].join('');
   }
 
@@ -104,12 +128,25 @@ export class Continuous {
       .join('');
   }
 
-  moving(instant: string, time: string): string {
-    return this.movingOnes.map(({ slot, value }) => `const y${slot}=${emitExpression(value, this.around(instant, time))};`).join('');
+  /** Values that follow from the states: those the derivatives need, and on demand those that are logged. */
+  moving(instant: string, time: string, forLog: boolean): string {
+    return this.movingOnes
+      .filter(({ slot }) => this.forDerivatives.has(slot) || (forLog && this.forLog.has(slot)))
+      .map(({ slot, value }) => `${this.writer.constant}y${slot}=${this.writer.expression(value, this.around(instant, time))};`)
+      .join('');
+  }
+
+  /** The slots from which values follow, through any number of assignments. */
+  private sources(wanted: ReadonlySet<SlotNumber>): ReadonlySet<SlotNumber> {
+    const found = new Set(wanted);
+    for (const { slot, value } of [...this.plan.assignments].reverse()) if (found.has(slot)) slotsRead(value, found);
+    return found;
   }
 
   derivatives(target: (index: number) => string, instant: string, time: string): string {
-    return this.plan.states.map(({ derivative }, index) => `${target(index)}=${emitExpression(derivative, this.around(instant, time))};`).join('');
+    return this.plan.states
+      .map(({ derivative }, index) => `${target(index)}=${this.writer.expression(derivative, this.around(instant, time))};`)
+      .join('');
   }
 }
 

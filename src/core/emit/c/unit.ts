@@ -1,0 +1,310 @@
+import type { Node, NumericFunction, Plan, SlotNumber, ValueType, Work } from '../../plan';
+import { Continuous, inputExpression, type Writer } from '../continuous';
+import type { Surroundings } from '../surroundings';
+import { emitC, library } from './expression';
+
+/** A plan as C99: a header and a source, and the functions of the numeric library they call. */
+export interface CUnit {
+  readonly header: string;
+  readonly source: string;
+  readonly calls: readonly (NumericFunction | '**')[];
+  /** How a program reads a slot, and writes it, through `access` (`s->` or `s.`). */
+  slot(slot: SlotNumber, access: string): string;
+  store(slot: SlotNumber, value: string, access: string): string;
+}
+
+/** C types that hold the values of a slot. TIME is whole nanoseconds. */
+const types: Readonly<Record<ValueType, string>> = {
+  BOOL: 'bool',
+  SINT: 'int8_t',
+  USINT: 'uint8_t',
+  INT: 'int16_t',
+  UINT: 'uint16_t',
+  DINT: 'int32_t',
+  UDINT: 'uint32_t',
+  REAL: 'float',
+  LREAL: 'double',
+  TIME: 'int64_t',
+};
+
+/** Passes through loops that one hit of a task may take, as in emit/js. */
+const loopBudget = 1_000_000;
+
+/**
+ * Emits a plan as C99 without heap: a struct that holds every value, `init`, `outputs`, `advance` (Runge–Kutta 4) and one function per task.
+ * Compiled with contraction off it gives the very bits of the emitted JavaScript. A run-time error is kept in `fault` (number of its site + 1).
+ * @param name prefix of all names; letters, digits and underscores
+ */
+export function emitCUnit(plan: Plan, name: string): CUnit {
+  return new Unit(plan, name).emit();
+}
+
+class Unit {
+  private readonly fields = new Map<SlotNumber, string>();
+  private readonly declarations: string[] = [];
+  private readonly writer: Writer;
+  private readonly fromSlots: Surroundings;
+
+  constructor(
+    private readonly plan: Plan,
+    private readonly name: string,
+  ) {
+    this.declare();
+    const slot = (one: SlotNumber): string => this.read(one);
+    this.writer = { expression: emitC, constant: 'const double ', variable: 'double ', slot };
+    this.fromSlots = { slot, time: 't', hit: 'hit' };
+  }
+
+  /** Fields of the struct: those of the face carry its names behind a prefix that no keyword has, all others a number. */
+  private declare(): void {
+    const { plan } = this;
+    const faces = new Map<SlotNumber, string>([
+      ...plan.inputs.map((input) => [input.base, `in_${plain(input.name)}`] as const),
+      ...plan.parameters.map((slot) => [slot, `par_${plain(plan.slots[slot]?.name ?? '')}`] as const),
+      ...[...plan.logged, ...plan.tasks.flatMap((task) => task.logged)].map(
+        (slot) => [slot, `x${slot}_${plain(plan.slots[slot]?.name ?? '')}`] as const,
+      ),
+    ]);
+    const inArray = new Set<SlotNumber>();
+    for (const { base, count } of arraysOf(plan)) {
+      this.declarations.push(`${types[plan.slots[base]?.type ?? 'LREAL']} a${base}[${count}];`);
+      for (let i = 0; i < count; i += 1) {
+        this.fields.set(base + i, `a${base}[${i}]`);
+        inArray.add(base + i);
+      }
+    }
+    const used = new Set<string>();
+    plan.slots.forEach((slot, number) => {
+      if (inArray.has(number)) return;
+      const face = faces.get(number);
+      const field = face && !used.has(face.toLowerCase()) ? face : `s${number}`;
+      used.add(field.toLowerCase());
+      this.fields.set(number, field);
+      // A stimulus is kept with the type of the input it drives.
+      const input = plan.inputs.find((one) => one.base === number);
+      const type = (input && plan.slots[input.slot]?.type) ?? slot.type;
+      const about = face ? ` /* ${slot.name.replace(/\*\//g, '')}${slot.unit ? ` [${slot.unit.replace(/\*\//g, '')}]` : ''} */` : '';
+      this.declarations.push(`${types[type]} ${field};${about}`);
+    });
+  }
+
+  private typeOf(slot: SlotNumber): ValueType {
+    const input = this.plan.inputs.find((one) => one.base === slot);
+    return this.plan.slots[input?.slot ?? slot]?.type ?? 'LREAL';
+  }
+
+  private field(slot: SlotNumber): string {
+    return `s->${this.fields.get(slot)}`;
+  }
+
+  /** All arithmetic is of doubles, whatever a field is kept as. */
+  private read(slot: SlotNumber): string {
+    return this.typeOf(slot) === 'LREAL' ? this.field(slot) : `(double)${this.field(slot)}`;
+  }
+
+  private store(slot: SlotNumber, text: string): string {
+    const type = this.typeOf(slot);
+    return `${this.field(slot)}=${type === 'LREAL' ? text : `(${types[type]})(${text})`};`;
+  }
+
+  emit(): CUnit {
+    const { plan, name } = this;
+    const guard = `OVRAND_${name.toUpperCase()}_H`;
+    const tasks = plan.tasks.map(
+      (task, index) =>
+        `/* ${task.component.replace(/\*\//g, '')}: every ${task.periodNs} ns from ${task.offsetNs} ns on */\nvoid ${name}_task${index}(${name}_t *s, double hit);`,
+    );
+    const header = `/* Made by Ovrand. Do not edit: change the model. */
+#ifndef ${guard}
+#define ${guard}
+#include <stdbool.h>
+#include <stdint.h>
+
+typedef struct {
+  ${this.declarations.join('\n  ')}
+  int32_t fault; /* 0, or the site of the first run-time error + 1 */
+} ${name}_t;
+
+/* Start values of everything; parameters and inputs may be changed afterwards. */
+void ${name}_init(${name}_t *s);
+/* Start values of the states, which may follow from parameters. */
+void ${name}_start(${name}_t *s);
+/* Continuous outputs and inputs at time t (s). */
+void ${name}_outputs(${name}_t *s, double t);
+/* Runge-Kutta 4: count steps of step ns from from ns on; log[0] takes times, the others the logged values, or log is null. Gives the next free row. */
+long ${name}_advance(${name}_t *s, double from, double step, long count, double *const *log, long row);
+/* One row of the log. */
+void ${name}_log(const ${name}_t *s, double t, double *const *log, long row);
+${tasks.join('\n')}
+#endif
+`;
+    const body = [
+      `void ${name}_init(${name}_t *s){memset(s,0,sizeof *s);${plan.slots.map((slot, number) => (slot.start === 0 ? '' : this.store(number, constant(slot.start)))).join('\n')}}`,
+      `void ${name}_start(${name}_t *s){const double t=0.0;const double hit=0.0;(void)t;(void)hit;(void)s;${plan.states.map(({ slot, start }) => this.store(slot, emitC(start, this.fromSlots))).join('\n')}}`,
+      `void ${name}_outputs(${name}_t *s, double t){(void)s;(void)t;${this.outputs()}}`,
+      `long ${name}_advance(${name}_t *s, double from, double step, long count, double *const *log, long row){${this.advance()}}`,
+      `void ${name}_log(const ${name}_t *s, double t, double *const *log, long row){(void)s;log[0][row]=t;${plan.logged.map((slot, index) => `log[${index + 1}][row]=${this.read(slot)};`).join('')}}`,
+      ...plan.tasks.map((task, index) => {
+        const work = this.work(task.work);
+        return `void ${name}_task${index}(${name}_t *s, double hit){long budget=0;(void)budget;(void)hit;${work}}`;
+      }),
+    ];
+    const calls = callsOf(plan);
+    return {
+      header,
+      source: `${prelude(name, calls)}\n${body.join('\n\n')}\n`,
+      calls,
+      slot: (slot, access) => this.read(slot).replace('s->', access),
+      store: (slot, value, access) => this.store(slot, value).replace('s->', access),
+    };
+  }
+
+  private outputs(): string {
+    const { plan, fromSlots } = this;
+    const inputs = plan.inputs.map((input) =>
+      this.store(
+        input.slot,
+        inputExpression(input, (slot) => this.read(slot), 't'),
+      ),
+    );
+    return [...inputs, ...plan.assignments.map(({ slot, value }) => this.store(slot, emitC(value, fromSlots)))].join('\n');
+  }
+
+  /** The same arithmetic in the same order as in emit/js. */
+  private advance(): string {
+    const { plan } = this;
+    const continuous = new Continuous(plan, this.writer);
+    const { states, logged } = plan;
+    const all = (piece: (index: number, slot: SlotNumber) => string): string => states.map((state, index) => piece(index, state.slot)).join('');
+    const stage = (number: number, at: 'a' | 'b' | 'c', state: (index: number) => string, after = ''): string => {
+      const time = { a: 't', b: 'm', c: 'e' }[at];
+      const values = `${continuous.moving(at, time, number === 1)}${continuous.derivatives((index) => `k${number}_${index}`, at, time)}`;
+      return `{${all((index, slot) => `const double y${slot}=${state(index)};`)}${values}${after}}`;
+    };
+    const log = `if(i>0&&log){log[0][row]=t;${logged.map((slot, index) => `log[${index + 1}][row]=${continuous.read(slot, 'a')};`).join('')}row++;}`;
+    const slopes = [1, 2, 3, 4].flatMap((number) => states.map((_, index) => `k${number}_${index}=0`));
+    const finite = states.length > 0 ? `if(!(fabs(${states.map((_, index) => `x${index}`).join('+')})<INFINITY))break;` : '';
+    return `
+${continuous.load()}${continuous.steady()}${all((index, slot) => `double x${index}=${this.read(slot)};`)}
+${slopes.length > 0 ? `double ${slopes.join(',')};` : ''}
+const double h=step/1e9,g=h/2,w=h/6;(void)g;(void)w;(void)s;(void)log;
+${continuous.declareTimed('a')}{const double t=from/1e9;(void)t;${continuous.timed('a', 't', 'assign')}}
+for(long i=0;i<count;i++){const double ns=from+(double)i*step,t=ns/1e9,m=t+g,e=(ns+step)/1e9;(void)t;(void)m;(void)e;
+${continuous.timed('b', 'm', 'const')}${continuous.timed('c', 'e', 'const')}
+${stage(1, 'a', (index) => `x${index}`, log)}
+${stage(2, 'b', (index) => `x${index}+g*k1_${index}`)}
+${stage(3, 'b', (index) => `x${index}+g*k2_${index}`)}
+${stage(4, 'c', (index) => `x${index}+h*k3_${index}`)}
+${all((index) => `x${index}=x${index}+w*(k1_${index}+2*k2_${index}+2*k3_${index}+k4_${index});`)}
+${continuous.carry('c', 'a')}
+${finite}}
+${all((index, slot) => `${this.field(slot)}=x${index};`)}return row;`;
+  }
+
+  private work(work: readonly Work[]): string {
+    return work.map((one) => this.one(one)).join('\n');
+  }
+
+  private one(one: Work): string {
+    const expression = (node: Node): string => emitC(node, this.fromSlots);
+    switch (one.k) {
+      case 'set':
+        return this.store(one.slot, expression(one.value));
+      case 'set element': {
+        const type = types[this.typeOf(one.base)];
+        const place = `${this.field(one.base).replace(/\[0\]$/, '')}[ovr_index(s,${expression(one.index)},${one.first},${one.count},${one.site})]`;
+        return `${place}=(${type})(${expression(one.value)});`;
+      }
+      case 'if': {
+        const no = one.no.length > 0 ? `else{${this.work(one.no)}}` : '';
+        return `if(${expression(one.condition)}){${this.work(one.yes)}}${no}`;
+      }
+      case 'loop': {
+        const body = this.work(one.body);
+        const spent = `if(++budget>${loopBudget}){ovr_fault(s,${one.site});break;}`;
+        return `for(;;){${spent}${body}}${this.label(one.label, body)}`;
+      }
+      case 'block': {
+        const body = this.work(one.body);
+        return `{${body}}${this.label(one.label, body)}`;
+      }
+      case 'leave':
+        return `goto l${one.label};`;
+      case 'mark':
+        return '';
+      case 'settle':
+        return `{int n=0;do{${this.work(one.body)}if(++n>${one.limit}){ovr_fault(s,${one.site});break;}}while(${this.read(one.again)}!=0);}`;
+    }
+  }
+
+  private label(label: number, body: string): string {
+    return body.includes(`goto l${label};`) ? `l${label}:;` : '';
+  }
+}
+
+function plain(name: string): string {
+  return name.replace(/[^A-Za-z0-9]+/g, '_');
+}
+
+function constant(value: number): string {
+  return emitC({ k: 'const', type: 'LREAL', value }, { slot: () => '', time: '', hit: '' });
+}
+
+/** Every node of a plan, in any order. */
+function nodesOf(plan: Plan): Node[] {
+  const found: Node[] = [];
+  const visit = (value: unknown): void => {
+    if (Array.isArray(value)) for (const one of value) visit(one);
+    else if (typeof value === 'object' && value !== null) {
+      if ('k' in value) found.push(value as Node);
+      for (const one of Object.values(value)) visit(one);
+    }
+  };
+  visit([plan.states, plan.assignments, plan.tasks.map((task) => task.work)]);
+  return found;
+}
+
+function arraysOf(plan: Plan): { base: SlotNumber; count: number }[] {
+  const found = new Map<SlotNumber, { base: SlotNumber; count: number }>();
+  for (const node of nodesOf(plan) as readonly (Node | Work)[]) if (node.k === 'element' || node.k === 'set element') found.set(node.base, node);
+  return [...found.values()];
+}
+
+function callsOf(plan: Plan): (NumericFunction | '**')[] {
+  const own: readonly NumericFunction[] = ['ABS', 'MIN', 'MAX', 'SQRT'];
+  const found = nodesOf(plan).flatMap((node): (NumericFunction | '**')[] =>
+    node.k === 'call' && !own.includes(node.fn) ? [node.fn] : node.k === 'arithmetic' && node.operator === '**' ? ['**'] : [],
+  );
+  return [...new Set(found)];
+}
+
+/** Helpers with the meaning of those in emit/js. */
+function prelude(name: string, calls: readonly (NumericFunction | '**')[]): string {
+  const state = `${name}_t *s`;
+  const powers = calls.includes('**')
+    ? `static inline double ovr_pow(${state},double a,double b,int32_t site){const double r=${library('**')}(a,b);if(!(fabs(r)<INFINITY))ovr_fault(s,site);return r;}`
+    : '';
+  return `/* Made by Ovrand. Do not edit: change the model. */
+#include "${name}.h"
+#include <math.h>
+#include <string.h>
+${calls.map((fn) => `extern double ${library(fn)}(const double x${fn === 'ATAN2' || fn === '**' ? ', const double y' : ''});`).join('\n')}
+#if defined(__GNUC__)
+#pragma GCC diagnostic ignored "-Wunused-function"
+#pragma GCC diagnostic ignored "-Wunused-variable"
+#endif
+static inline void ovr_fault(${state},int32_t site){if(s->fault==0)s->fault=site+1;}
+static inline double ovr_div(${state},double a,double b,int32_t site){if(b==0.0){ovr_fault(s,site);return 0.0;}return a/b;}
+static inline double ovr_mod(${state},double a,double b,int32_t site){if(b==0.0){ovr_fault(s,site);return 0.0;}return a-b*trunc(a/b);}
+static inline double ovr_sqrt(${state},double a,int32_t site){if(a<0.0){ovr_fault(s,site);return 0.0;}return sqrt(a);}
+static inline double ovr_positive(${state},double a,int32_t site){if(!(a>0.0)){ovr_fault(s,site);return 1.0;}return a;}
+static inline double ovr_unit(${state},double a,int32_t site){if(!(a>=-1.0&&a<=1.0)){ovr_fault(s,site);return 0.0;}return a;}
+static inline double ovr_range(${state},double a,double low,double high,int32_t site){if(!(a>=low&&a<=high)){ovr_fault(s,site);return low>0.0?low:0.0;}return a;}
+static inline double ovr_check(${state},double a,double low,double high,int32_t site){if(!(a>=low&&a<=high)){ovr_fault(s,site);return low;}return a;}
+static inline long ovr_index(${state},double i,long first,long count,int32_t site){const double k=i-(double)first;if(!(k>=0.0&&k<(double)count)){ovr_fault(s,site);return 0;}return (long)k;}
+static inline double ovr_min(double a,double b){return (a<b)|(a!=a)?a:b;}
+static inline double ovr_max(double a,double b){return (a>b)|(a!=a)?a:b;}
+static inline double ovr_even(double a){const double f=floor(a),d=a-f;return d<0.5?f:d>0.5?f+1.0:fmod(f,2.0)==0.0?f:f+1.0;}
+${powers}
+`;
+}

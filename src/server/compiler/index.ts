@@ -1,0 +1,2 @@
+export { compileC, type Executable } from './compile';
+export { numericSources } from './numericSources';
