@@ -7,8 +7,7 @@ import type { Path, ReadDocument } from './yaml';
  * @returns whether the rest of the checks can go on with it: unknown keys are told and passed over, anything else makes it unusable.
  */
 export function checkShape(document: ReadDocument, shape: Joi.ObjectSchema, faults: Faults): boolean {
-  const { error } = shape.validate(document.value, { abortEarly: false, convert: false, errors: { label: 'path', wrap: { label: '"' } } });
-  const details = error?.details ?? [];
+  const details = detailsOf(document, shape);
   for (const detail of document.sound ? details : []) {
     const path: Path = detail.path;
     faults.add(
@@ -19,6 +18,18 @@ export function checkShape(document: ReadDocument, shape: Joi.ObjectSchema, faul
     );
   }
   return details.every(isUnknownKey);
+}
+
+/** What was found before in a document that is read again. */
+const detailsOfDocuments = new WeakMap<ReadDocument, readonly Joi.ValidationErrorItem[]>();
+
+function detailsOf(document: ReadDocument, shape: Joi.ObjectSchema): readonly Joi.ValidationErrorItem[] {
+  const known = detailsOfDocuments.get(document);
+  if (known) return known;
+  const { error } = shape.validate(document.value, { abortEarly: false, convert: false, errors: { label: 'path', wrap: { label: '"' } } });
+  const details = error?.details ?? [];
+  detailsOfDocuments.set(document, details);
+  return details;
 }
 
 function isUnknownKey(detail: Joi.ValidationErrorItem): boolean {

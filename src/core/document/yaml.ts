@@ -1,5 +1,5 @@
 import { type Document, isAlias, isMap, isScalar, isSeq, LineCounter, type Node, type Pair, parseDocument, type Scalar, visit } from 'yaml';
-import type { Faults, Place } from '../fault';
+import { type Fault, Faults, type Place } from '../fault';
 
 /** Largest document that is read, in characters. */
 export const largestDocument = 2_000_000;
@@ -25,6 +25,25 @@ export interface ReadDocument {
  * everything that depends on the document; `sound` says whether it is whole.
  */
 export function readYaml(file: string, text: string, faults: Faults): ReadDocument | undefined {
+  const key = `${file}\n${text}`;
+  const known = documents.get(key) ?? parse(file, text);
+  if (documents.size >= mostDocuments) documents.clear();
+  documents.set(key, known);
+  for (const { code, place, message, mend } of known.faults) faults.add(code, place, message, mend);
+  return known.document;
+}
+
+/** Documents read before, by file and text: while one is edited, all others of a project stay as they are. */
+const documents = new Map<string, { readonly document: ReadDocument | undefined; readonly faults: readonly Fault[] }>();
+const mostDocuments = 500;
+
+function parse(file: string, text: string): { document: ReadDocument | undefined; faults: readonly Fault[] } {
+  const faults = new Faults();
+  const document = readNew(file, text, faults);
+  return { document, faults: faults.all() };
+}
+
+function readNew(file: string, text: string, faults: Faults): ReadDocument | undefined {
   const start = { file, line: 1, column: 1 };
   if (text.length > largestDocument) {
     faults.add(
@@ -47,6 +66,8 @@ export function readYaml(file: string, text: string, faults: Faults): ReadDocume
     const { line, col } = lines.linePos(offset);
     return { file, line: Math.max(1, line), column: Math.max(1, col) };
   };
+  /** By the very path: a formula asks for many places of one text. */
+  const locators = new WeakMap<Path, (offset: number) => number>();
   const before = faults.count;
   for (const error of document.errors) {
     const duplicate = error.code === 'DUPLICATE_KEY';
@@ -64,7 +85,11 @@ export function readYaml(file: string, text: string, faults: Faults): ReadDocume
     sound: faults.count === before,
     place: (path) => placeAt(nodeAt(document.contents, path)?.range?.[0] ?? 0),
     keyPlace: (path) => placeAt(keyAt(document.contents, path)?.range?.[0] ?? nodeAt(document.contents, path)?.range?.[0] ?? 0),
-    placeWithin: (path, offset) => placeWithin(nodeAt(document.contents, path), offset, text, placeAt),
+    placeWithin: (path, offset) => {
+      const locate = locators.get(path) ?? locatorOf(nodeAt(document.contents, path), text);
+      locators.set(path, locate);
+      return placeAt(locate(offset));
+    },
   };
 }
 
@@ -137,17 +162,25 @@ function keyAt(root: Node | null, path: Path): Node | null {
   return parent && last !== undefined ? ((pairAt(parent, last)?.key as Node | undefined) ?? null) : null;
 }
 
-function placeWithin(node: Node | null, offset: number, text: string, placeAt: (offset: number) => Place): Place {
+/** The way from an offset in a text value to the offset in the document. */
+function locatorOf(node: Node | null, text: string): (offset: number) => number {
   const from = node?.range?.[0] ?? 0;
-  if (!isScalar(node) || typeof node.value !== 'string') return placeAt(from);
+  if (!isScalar(node) || typeof node.value !== 'string') return () => from;
   if (node.type === 'BLOCK_LITERAL') {
     // The n-th line of the value is the n-th line after the header line; blanks of indentation come in front.
-    const before = node.value.slice(0, offset).split('\n');
-    let lineStart = text.indexOf('\n', from) + 1;
-    const indent = /^[ ]*/.exec(text.slice(lineStart))?.[0].length ?? 0;
-    for (let line = 1; line < before.length; line += 1) lineStart = text.indexOf('\n', lineStart) + 1;
-    return placeAt(lineStart + indent + (before.at(-1)?.length ?? 0));
+    const header = text.indexOf('\n', from) + 1;
+    const indent = /^[ ]*/.exec(text.slice(header, header + 200))?.[0].length ?? 0;
+    const lines: { value: number; document: number }[] = [{ value: 0, document: header }];
+    for (let at = node.value.indexOf('\n'); at >= 0; at = node.value.indexOf('\n', at + 1)) {
+      const last = lines.at(-1) as { document: number };
+      lines.push({ value: at + 1, document: text.indexOf('\n', last.document) + 1 });
+    }
+    return (offset) => {
+      const line = lines.findLast((one) => one.value <= offset) ?? { value: 0, document: header };
+      return line.document + indent + offset - line.value;
+    };
   }
   const quoted = node.type === 'QUOTE_DOUBLE' || node.type === 'QUOTE_SINGLE' ? 1 : 0;
-  return placeAt(Math.min(from + quoted + offset, node.range?.[1] ?? from));
+  const end = node.range?.[1] ?? from;
+  return (offset) => Math.min(from + quoted + offset, end);
 }

@@ -51,12 +51,13 @@ export function tokenize(text: string): { tokens: Token[]; faults: TextFault[] }
     return rule.exec(source);
   };
   while (at < source.length) {
-    const space = match(rules.space);
+    const first = source.charCodeAt(at);
+    const space = blank(first) || first === slash || first === parenthesis ? match(rules.space) : null;
     if (space) {
       at += space[0].length;
       continue;
     }
-    const token = match(rules.time) ? readTime() : (readBased() ?? readNumber() ?? readWord());
+    const token = letter(first) || digit(first) ? (readTimeIfAny() ?? readBased() ?? readNumber() ?? readName()) : readSymbol();
     if (token) {
       tokens.push(token);
       at = token.span.until;
@@ -77,8 +78,19 @@ export function tokenize(text: string): { tokens: Token[]; faults: TextFault[] }
     return { from: at, until: at + found[0].length };
   }
 
-  function readTime(): Token {
-    const found = match(rules.time) as RegExpExecArray;
+  /** Typed literals need a # near by; most words have none. */
+  function hasSign(): boolean {
+    for (let i = at; i < source.length; i += 1) {
+      const code = source.charCodeAt(i);
+      if (code === sign) return true;
+      if (!letter(code) && !digit(code)) return false;
+    }
+    return false;
+  }
+
+  function readTimeIfAny(): Token | undefined {
+    const found = hasSign() ? match(rules.time) : null;
+    if (!found) return undefined;
     const nanoseconds = readTimeBody(found[2] ?? '');
     if (typeof nanoseconds === 'string') {
       faults.push({ span: spanOf(found), code: 'time', message: `${nanoseconds}.`, mend: 'Write it like T#2.5s or T#1m30s.' });
@@ -88,14 +100,14 @@ export function tokenize(text: string): { tokens: Token[]; faults: TextFault[] }
   }
 
   function readBased(): Token | undefined {
-    const found = match(rules.based);
+    const found = hasSign() ? match(rules.based) : null;
     if (!found) return undefined;
     const value = Number.parseInt((found[3] ?? '').replace(/_/g, ''), Number(found[2]));
     return { kind: 'number', text: found[0], span: spanOf(found), value, whole: true, ...(found[1] ? { type: found[1].toUpperCase() } : {}) };
   }
 
   function readNumber(): Token | undefined {
-    const found = match(rules.number);
+    const found = digit(source.charCodeAt(at)) || hasSign() ? match(rules.number) : null;
     if (!found) return undefined;
     const [, type, whole, fraction, exponent] = found;
     return {
@@ -108,12 +120,29 @@ export function tokenize(text: string): { tokens: Token[]; faults: TextFault[] }
     };
   }
 
-  function readWord(): Token | undefined {
+  function readName(): Token | undefined {
     const name = match(rules.name);
-    if (name) return { kind: 'name', text: name[0], span: spanOf(name) };
+    return name ? { kind: 'name', text: name[0], span: spanOf(name) } : undefined;
+  }
+
+  function readSymbol(): Token | undefined {
     const pragma = match(rules.pragma);
     if (pragma) return { kind: 'pragma', text: pragma[0], span: spanOf(pragma) };
     const symbol = match(rules.symbol);
     return symbol ? { kind: 'symbol', text: symbol[0], span: spanOf(symbol) } : undefined;
   }
+}
+
+const [sign, slash, parenthesis, underscore] = [...'#/(_'].map((one) => one.charCodeAt(0)) as [number, number, number, number];
+
+function blank(code: number): boolean {
+  return code === 32 || (code >= 9 && code <= 13);
+}
+
+function digit(code: number): boolean {
+  return code >= 48 && code <= 57;
+}
+
+function letter(code: number): boolean {
+  return (code >= 65 && code <= 90) || (code >= 97 && code <= 122) || code === underscore;
 }

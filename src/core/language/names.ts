@@ -5,9 +5,9 @@ export function isIdentifier(text: string): boolean {
   return text.length <= 200 && identifier.test(text);
 }
 
-/** Names are compared without regard to ASCII case; this is the form that is compared. */
+/** Names are compared without regard to ASCII case; this is the form that is compared. Only ASCII letters are names, whatever else stands in the text. */
 export function nameKey(name: string): string {
-  return name.replace(/[A-Z]/g, (letter) => letter.toLowerCase());
+  return /[^ -~]/.test(name) ? name.replace(/[A-Z]+/g, (letters) => letters.toLowerCase()) : name.toLowerCase();
 }
 
 /** The known name nearest to a mistyped one (edit distance at most a third of its length), for "did you mean". */

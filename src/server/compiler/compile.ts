@@ -1,4 +1,5 @@
 import { execFile } from 'node:child_process';
+import { rmSync } from 'node:fs';
 import { mkdir, mkdtemp, rm, writeFile } from 'node:fs/promises';
 import { tmpdir } from 'node:os';
 import path from 'node:path';
@@ -18,26 +19,43 @@ export interface Executable {
   remove(): Promise<void>;
 }
 
+async function cc(folder: string, args: readonly string[]): Promise<void> {
+  await run('cc', args as string[], { cwd: folder, maxBuffer: 1e7 });
+}
+
+async function writeAll(folder: string, files: Readonly<Record<string, string>>): Promise<void> {
+  for (const [name, text] of Object.entries(files)) {
+    await mkdir(path.dirname(path.join(folder, name)), { recursive: true });
+    await writeFile(path.join(folder, name), text);
+  }
+}
+
+/** The whole numeric library as one archive, compiled once in a process. */
+let archive: Promise<string> | undefined;
+
+const functions = ['SIN', 'COS', 'TAN', 'ASIN', 'ACOS', 'ATAN', 'ATAN2', 'EXP', 'LN', 'LOG', '**'] as const;
+
+async function numericArchive(): Promise<string> {
+  const folder = await mkdtemp(path.join(tmpdir(), 'ovrand-numeric-'));
+  process.once('exit', () => rmSync(folder, { recursive: true, force: true }));
+  const sources = numericSources(functions.map(library));
+  await writeAll(folder, sources);
+  const names = Object.keys(sources).filter((name) => name.endsWith('.c'));
+  await Promise.all(names.map((name) => cc(folder, [...common, '-w', '-I.', '-c', name, '-o', `${name}.o`])));
+  await run('ar', ['rcs', 'libnumeric.a', ...names.map((name) => `${name}.o`)], { cwd: folder });
+  return path.join(folder, 'libnumeric.a');
+}
+
 /**
  * Compiles a program with the system's C compiler.
  * @throws with the compiler's message when it is missing or refuses the text
  */
 export async function compileC(program: CProgram): Promise<Executable> {
   const folder = await mkdtemp(path.join(tmpdir(), 'ovrand-c-'));
-  const twin = numericSources(program.calls.map(library));
-  const write = async (name: string, text: string): Promise<void> => {
-    await mkdir(path.dirname(path.join(folder, name)), { recursive: true });
-    await writeFile(path.join(folder, name), text);
-  };
-  for (const [name, text] of Object.entries(program.files)) await write(name, text);
-  for (const [name, text] of Object.entries(twin)) await write(path.join('numeric', name), text);
-  const cc = (args: readonly string[]): Promise<unknown> => run('cc', args as string[], { cwd: folder, maxBuffer: 1e7 });
-  const ours = Object.keys(program.files).filter((name) => name.endsWith('.c'));
-  const theirs = Object.keys(twin).filter((name) => name.endsWith('.c'));
-  await Promise.all([
-    ...ours.map((name) => cc([...common, ...strict, '-c', name, '-o', `${name}.o`])),
-    ...theirs.map((name) => cc([...common, '-w', '-Inumeric', '-c', path.join('numeric', name), '-o', `numeric_${name}.o`])),
-  ]);
-  await cc([...ours.map((name) => `${name}.o`), ...theirs.map((name) => `numeric_${name}.o`), '-o', 'program', '-lm']);
+  await writeAll(folder, program.files);
+  const sources = Object.keys(program.files).filter((name) => name.endsWith('.c'));
+  archive ??= numericArchive();
+  const numeric = program.calls.length > 0 ? [await archive] : [];
+  await cc(folder, [...common, ...strict, ...sources, ...numeric, '-o', 'program', '-lm']);
   return { file: path.join(folder, 'program'), remove: () => rm(folder, { recursive: true, force: true }) };
 }
