@@ -62,6 +62,25 @@ const routine = Joi.object({
   body: Joi.string().max(1_000_000).required(),
 });
 
+const network = Joi.object({
+  kind: Joi.valid('network').required(),
+  period: duration,
+  offset: duration,
+  parts: named(
+    Joi.object({
+      use: name.required(),
+      inputs: named(scalar),
+      parameters: named(scalar),
+      settings: Joi.object(),
+      period: duration,
+      offset: duration,
+    }),
+  )
+    .min(1)
+    .required(),
+  outputs: named(text).min(1).required(),
+});
+
 /** What a pragma in Structured Text may say: of a variable its unit, limits and explanation; of a function block its period and explanation. */
 export const textNoteShape = Joi.object({ unit: text, min: Joi.number(), max: Joi.number(), about: text, period: duration, offset: duration });
 
@@ -78,8 +97,9 @@ export const componentShape = Joi.object({
         { is: 'equations', then: equations },
         { is: 'chart', then: chart },
         { is: 'routine', then: routine },
+        { is: 'network', then: network },
       ],
-      otherwise: Joi.object({ kind: Joi.valid('equations', 'chart', 'routine').required() }).unknown(),
+      otherwise: Joi.object({ kind: Joi.valid('equations', 'chart', 'routine', 'network').required() }).unknown(),
     })
     .required(),
 })

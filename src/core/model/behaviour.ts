@@ -19,5 +19,8 @@ export function addBehaviour(instance: Instance, library: TypeLibrary, builder: 
     case 'routine':
       addRoutine(instance, behaviour, library, builder, faults);
       break;
+    case 'network':
+      // Its parts are instances of their own and bring their work along.
+      break;
   }
 }

@@ -1,21 +1,33 @@
 import type { Faults } from '../fault';
 import { nameKey } from '../language';
 import { findUnit } from '../units';
-import { addBehaviour } from './behaviour';
-import { PlanBuilder } from './builder';
-import { checkFaceNames, defaultType, instantiate } from './instance';
+import { aloneLoop } from './alone';
+import { checkFaceNames } from './instance';
+import { assembleLoop } from './loop';
 import type { ComponentDocument, Project } from './project';
-import type { TypeLibrary } from './typeLibrary';
-import { declare, readValue } from './values';
 
 /** Checks every component by itself: its face, and, where no loop uses it, its behaviour too. */
 export function checkComponents(project: Project, faults: Faults): void {
-  const used = new Set([...project.loops.values()].flatMap((loop) => Object.values(loop.raw.components).map((one) => nameKey(one.use))));
+  const used = usedComponents(project);
   for (const [key, component] of project.components) {
     checkFaceNames(component, faults);
     checkUnits(component, faults);
-    if (!used.has(key)) checkAlone(component, project.library, faults);
+    if (!used.has(key)) checkAlone(component, project, faults);
   }
+}
+
+/** Components that some loop uses, directly or inside networks. */
+function usedComponents(project: Project): ReadonlySet<string> {
+  const used = new Set<string>();
+  const use = (name: string): void => {
+    const key = nameKey(name);
+    if (used.has(key)) return;
+    used.add(key);
+    const behaviour = project.components.get(key)?.raw.behaviour;
+    if (behaviour?.kind === 'network') for (const part of Object.values(behaviour.parts)) use(part.use);
+  };
+  for (const loop of project.loops.values()) for (const one of Object.values(loop.raw.components)) use(one.use);
+  return used;
 }
 
 function checkUnits(component: ComponentDocument, faults: Faults): void {
@@ -41,17 +53,7 @@ function checkUnits(component: ComponentDocument, faults: Faults): void {
   }
 }
 
-function checkAlone(component: ComponentDocument, library: TypeLibrary, faults: Faults): void {
-  const builder = new PlanBuilder();
-  for (const [name, raw] of Object.entries(component.raw.parameters ?? {})) {
-    readValue(
-      raw.value,
-      declare(`${component.raw.component}.${name}`, raw, defaultType(raw.value)),
-      component.document.place(['parameters', name, 'value']),
-      faults,
-    );
-  }
-  // Whoever uses it may say the period; by itself it may do without.
-  const instance = instantiate(component.raw.component, component, new Map(), builder, { periodNs: 1e9 });
-  addBehaviour(instance, library, builder, faults);
+/** Every component is a loop by itself: its inputs are free. Where it has no period, one stands in. */
+function checkAlone(component: ComponentDocument, project: Project, faults: Faults): void {
+  assembleLoop(project, aloneLoop(component), faults);
 }

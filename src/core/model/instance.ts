@@ -38,7 +38,8 @@ export function instantiate(
   const inputs = new Map<string, InputPort>();
   for (const [port, declared] of Object.entries(raw.inputs ?? {})) inputs.set(nameKey(port), { ...declare(`${name}.${port}`, declared) });
   const outputs = new Map<string, OutputPort>();
-  for (const [port, raws] of Object.entries(raw.outputs ?? {})) {
+  // What a network gives out are outputs of its parts; it has no slots of its own for them.
+  for (const [port, raws] of raw.behaviour.kind === 'network' ? [] : Object.entries(raw.outputs ?? {})) {
     const declared = declare(`${name}.${port}`, raws);
     outputs.set(nameKey(port), {
       ...declared,
@@ -76,6 +77,7 @@ export function checkFaceNames(component: ComponentDocument, faults: Faults): vo
     [['behaviour', 'states'], behaviour.kind === 'equations' ? behaviour.states : undefined],
     [['behaviour', 'let'], behaviour.kind === 'equations' ? behaviour.let : undefined],
     [['behaviour', 'variables'], behaviour.kind === 'chart' ? behaviour.variables : undefined],
+    [['behaviour', 'parts'], behaviour.kind === 'network' ? behaviour.parts : undefined],
     [['behaviour', 'regions'], behaviour.kind === 'chart' ? behaviour.regions : undefined],
   ];
   for (const [path, group] of groups) {

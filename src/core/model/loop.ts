@@ -1,17 +1,19 @@
 import type { Faults, Place } from '../fault';
 import { isIdentifier, nameKey, nearestName } from '../language';
 import type { Assignment, Plan, Solver, Task } from '../plan';
-import { slotsRead } from '../plan';
+import { slotsRead, slotsReadByWork } from '../plan';
 import { sameUnit } from '../units';
 import { addBehaviour } from './behaviour';
 import { PlanBuilder } from './builder';
 import { Catalogue } from './catalogue';
-import { defaultType, type InputPort, type Instance, instantiate, type OutputPort, slotNode } from './instance';
+import { type InputPort, type Instance, instantiate, type OutputPort, slotNode } from './instance';
+import { NetworkExpansion } from './network';
 import { orderByNeed } from './order';
+import { parameterValues } from './parameters';
 import type { LoopDocument, Project } from './project';
-import type { RawUse, Scalar } from './raw';
+import type { RawUse } from './raw';
 import { widens } from './typing';
-import { type Declared, declare, readTime, readValue } from './values';
+import { type Declared, readTime, readValue } from './values';
 
 export interface AssembledLoop {
   readonly plan: Plan;
@@ -27,13 +29,16 @@ class Assembly {
   private readonly builder = new PlanBuilder();
   private readonly catalogue = new Catalogue();
   private readonly instances = new Map<string, Instance>();
+  private readonly networks: NetworkExpansion;
   private readonly freeSlots = new Map<string, Declared & { slot: number }>();
 
   constructor(
     private readonly project: Project,
     private readonly loop: LoopDocument,
     private readonly faults: Faults,
-  ) {}
+  ) {
+    this.networks = new NetworkExpansion(project, this.builder, faults);
+  }
 
   assemble(): AssembledLoop {
     const { builder, loop } = this;
@@ -41,6 +46,8 @@ class Assembly {
     this.makeFreeInputs();
     this.makeWires();
     this.checkConnected();
+    this.networks.connect();
+    for (const instance of this.networks.instances) this.instances.set(nameKey(instance.name), instance);
     for (const instance of this.instances.values()) addBehaviour(instance, this.project.library, builder, this.faults);
     this.fillCatalogue();
     const stopNs = readTime(loop.raw.stop, loop.document.place(['stop']), this.faults, 1) ?? 1;
@@ -85,8 +92,11 @@ class Assembly {
           'Rename one of the two.',
         );
       }
-      const values = this.parameterValues(name, component.raw.parameters ?? {}, component, use.parameters ?? {});
-      this.instances.set(nameKey(name), instantiate(name, component, values, this.builder, this.times(name, use)));
+      const values = parameterValues(name, component, use.parameters ?? {}, document, ['components', name, 'parameters'], this.faults);
+      const instance = instantiate(name, component, values, this.builder, this.times(name, use));
+      this.instances.set(nameKey(name), instance);
+      const { behaviour } = component.raw;
+      if (behaviour.kind === 'network') this.networks.expand(instance, behaviour);
     }
   }
 
@@ -97,46 +107,6 @@ class Assembly {
     };
     const [periodNs, offsetNs] = [read('period', 1), read('offset', 0)];
     return { ...(periodNs === undefined ? {} : { periodNs }), ...(offsetNs === undefined ? {} : { offsetNs }) };
-  }
-
-  private parameterValues(
-    name: string,
-    declared: Instance['component']['raw']['parameters'] & object,
-    component: Instance['component'],
-    given: Readonly<Record<string, Scalar>>,
-  ): Map<string, number> {
-    const values = new Map<string, number>();
-    for (const [parameter, raw] of Object.entries(declared)) {
-      const value = readValue(
-        raw.value,
-        declare(`${component.raw.component}.${parameter}`, raw, defaultType(raw.value)),
-        component.document.place(['parameters', parameter, 'value']),
-        this.faults,
-      );
-      if (value !== undefined) values.set(nameKey(parameter), value);
-    }
-    for (const [parameter, value] of Object.entries(given)) {
-      const path = ['components', name, 'parameters', parameter];
-      const entry = Object.entries(declared).find(([key]) => nameKey(key) === nameKey(parameter));
-      if (!entry) {
-        const near = nearestName(parameter, Object.keys(declared));
-        this.faults.add(
-          'unknown-name',
-          this.loop.document.keyPlace(path),
-          `${component.raw.component} has no parameter "${parameter}".`,
-          near ? `Did you mean "${near}"?` : 'Remove it, or declare it in the component.',
-        );
-        continue;
-      }
-      const number = readValue(
-        value,
-        declare(`${name}.${entry[0]}`, entry[1], defaultType(entry[1].value)),
-        this.loop.document.place(path),
-        this.faults,
-      );
-      if (number !== undefined) values.set(nameKey(parameter), number);
-    }
-    return values;
   }
 
   private makeFreeInputs(): void {
@@ -338,13 +308,11 @@ class Assembly {
   private orderTasks(): Task[] {
     const { tasks } = this.builder.parts;
     const owner = new Map(tasks.flatMap((task) => task.logged.map((slot) => [slot, task] as const)));
-    const needs = (task: Task): Task[] => {
-      const instance = this.instances.get(nameKey(task.component));
-      return [...(instance?.inputs.values() ?? [])].flatMap((port) => {
-        const producer = port.source?.node.k === 'slot' ? owner.get(port.source.node.slot) : undefined;
-        return producer && producer !== task ? [producer] : [];
+    const needs = (task: Task): Task[] =>
+      [...slotsReadByWork(task.work)].flatMap((slot) => {
+        const producer = owner.get(slot);
+        return producer && producer.component !== task.component ? [producer] : [];
       });
-    };
     const { order, rings } = orderByNeed(tasks, needs);
     for (const ring of rings) {
       const names = ring.map((task) => task.component);

@@ -61,8 +61,24 @@ export interface RawRoutine {
   readonly period?: string | number;
   readonly offset?: string | number;
   readonly body: string;
+  /** Statements that run once everything else of the hit has run; they break rings. */
+  readonly later?: string;
   /** The body as a file of Structured Text has it, already read. */
   readonly text?: RoutineText;
+}
+
+/** An element or a component inside a network; its inputs name sources of the network. */
+export interface RawPart extends RawUse {
+  readonly inputs?: Named<Scalar>;
+  readonly settings?: Readonly<Record<string, unknown>>;
+}
+
+export interface RawNetwork {
+  readonly kind: 'network';
+  readonly period?: string | number;
+  readonly offset?: string | number;
+  readonly parts: Named<RawPart>;
+  readonly outputs: Named<string>;
 }
 
 export interface RawComponent {
@@ -71,7 +87,7 @@ export interface RawComponent {
   readonly inputs?: Named<RawPort & { readonly type: ValueType }>;
   readonly outputs?: Named<RawPort & { readonly type: ValueType }>;
   readonly parameters?: Named<RawPort & { readonly value: Scalar }>;
-  readonly behaviour: RawEquations | RawChart | RawRoutine;
+  readonly behaviour: RawEquations | RawChart | RawRoutine | RawNetwork;
 }
 
 /** One component in a loop, with its own parameter values and, if it is sampled, its own period. */

@@ -32,14 +32,18 @@ export function addRoutine(instance: Instance, behaviour: RawRoutine, library: T
         );
       });
   }
-  const work = lowerStatements(text.statements, formula, variables.scope(), builder);
+  const scope = variables.scope();
+  const work = lowerStatements(text.statements, formula, scope, builder);
+  const later =
+    behaviour.later === undefined ? [] : lowerLater(new Formula(document, ['behaviour', 'later'], behaviour.later, faults), scope, builder);
   if (!timing) return;
-  builder.parts.tasks.push({
-    component: instance.name,
-    ...timing,
-    work,
-    logged: [...[...instance.outputs.values()].map((port) => port.slot), ...variables.logged],
-  });
+  const task = { component: instance.name, ...timing };
+  builder.parts.tasks.push({ ...task, work, logged: [...[...instance.outputs.values()].map((port) => port.slot), ...variables.logged] });
+  if (later.length > 0) builder.parts.tasks.push({ ...task, work: later, logged: [] });
+}
+
+function lowerLater(formula: Formula, scope: StatementScope, builder: PlanBuilder): Work[] {
+  return lowerStatements(formula.statements(), formula, scope, builder);
 }
 
 function readBody(formula: Formula): RoutineText {
@@ -195,13 +199,25 @@ class Variables {
     return {
       find: (path) => {
         const key = nameKey(path.join('.'));
-        return key === 'task_time' ? { node: this.taskTime() } : this.names.get(key);
+        return this.clock(key) ?? this.names.get(key);
       },
       names: () => this.names.keys(),
       site: (formula, span) => this.builder.siteOf(formula, span),
       variable: (path) => this.writable.get(nameKey(path.join('.'))),
       block: (path) => this.blocks.get(nameKey(path.join('.'))),
       writable: () => this.writable.keys(),
+    };
+  }
+
+  /** `task_time` (TIME) and `time` (s) of this hit, `task_period` (s). */
+  private clock(key: string): Found | undefined {
+    const seconds = (value: number): Node => ({ k: 'const', type: 'LREAL', value });
+    if (key === 'task_time') return { node: this.taskTime() };
+    if (key === 'task_period') return { node: seconds(this.periodNs / 1e9), unit: 's' };
+    if (key !== 'time') return undefined;
+    return {
+      node: { k: 'arithmetic', type: 'LREAL', operator: '/', a: { ...this.taskTime(), type: 'LREAL' } as Node, b: seconds(1e9), site: 0 },
+      unit: 's',
     };
   }
 

@@ -1,5 +1,5 @@
 export { integerRange } from './ranges';
-export { slotsRead } from './reads';
+export { slotsRead, slotsReadByWork } from './reads';
 export type {
   ArrayPlace,
   Assignment,

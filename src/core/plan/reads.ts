@@ -1,4 +1,4 @@
-import type { Node, SlotNumber } from './types';
+import type { Node, SlotNumber, Work } from './types';
 
 /** Every slot an expression reads, in the order met. */
 export function slotsRead(node: Node, found: Set<SlotNumber> = new Set()): Set<SlotNumber> {
@@ -34,6 +34,35 @@ export function slotsRead(node: Node, found: Set<SlotNumber> = new Set()): Set<S
     case 'time':
     case 'hit':
       break;
+  }
+  return found;
+}
+
+/** Every slot that a piece of work reads. */
+export function slotsReadByWork(work: readonly Work[], found: Set<SlotNumber> = new Set()): Set<SlotNumber> {
+  for (const one of work) {
+    switch (one.k) {
+      case 'set':
+        slotsRead(one.value, found);
+        break;
+      case 'set element':
+        slotsRead(one.index, found);
+        slotsRead(one.value, found);
+        break;
+      case 'if':
+        slotsRead(one.condition, found);
+        slotsReadByWork(one.yes, found);
+        slotsReadByWork(one.no, found);
+        break;
+      case 'loop':
+      case 'block':
+      case 'settle':
+        slotsReadByWork(one.body, found);
+        break;
+      case 'leave':
+      case 'mark':
+        break;
+    }
   }
   return found;
 }

@@ -1,0 +1,160 @@
+import { algebraic, type Element, letters, parameter, real } from './element';
+
+const most = 12;
+const definition = 'by definition';
+
+const inputsOf = (names: readonly string[], type: 'LREAL' | 'BOOL' = 'LREAL') => Object.fromEntries(names.map((name) => [name, type] as const));
+
+function countOf(setting: unknown, least: number): number | undefined {
+  const count = setting ?? 2;
+  return typeof count === 'number' && Number.isInteger(count) && count >= least && count <= most ? count : undefined;
+}
+
+/** Elements without memory that compute with numbers. */
+export const arithmetic: Readonly<Record<string, Element>> = {
+  gain: {
+    about: 'out = k · in',
+    source: definition,
+    build: (_, sampled) => algebraic({ inputs: { in: 'LREAL' }, parameters: { k: parameter(1) } }, 'k * in', sampled),
+  },
+  sum: {
+    about: 'sum of its inputs a, b, c …, each with its sign',
+    source: definition,
+    settings: ['signs'],
+    build: ({ signs = '++' }, sampled) => {
+      if (typeof signs !== 'string' || !/^[+-]{1,12}$/.test(signs)) return 'signs is a text such as "+-", one sign for each input';
+      const names = letters(signs.length);
+      const out = names.map((name, index) => (index === 0 ? (signs[0] === '-' ? `-${name}` : name) : `${signs[index]} ${name}`)).join(' ');
+      return algebraic({ inputs: inputsOf(names) }, out, sampled);
+    },
+  },
+  product: {
+    about: 'product of its inputs a, b, c …, each as factor or divisor',
+    source: definition,
+    settings: ['factors'],
+    build: ({ factors = '**' }, sampled) => {
+      if (typeof factors !== 'string' || !/^[*/]{1,12}$/.test(factors)) return 'factors is a text such as "*/", one sign for each input';
+      const names = letters(factors.length);
+      const out = names.map((name, index) => (index === 0 ? (factors[0] === '/' ? `1.0 / ${name}` : name) : `${factors[index]} ${name}`)).join(' ');
+      return algebraic({ inputs: inputsOf(names) }, out, sampled);
+    },
+  },
+  absolute: {
+    about: 'out = |in|',
+    source: definition,
+    build: (_, sampled) => algebraic({ inputs: { in: 'LREAL' } }, 'ABS(in)', sampled),
+  },
+  minimum: {
+    about: 'least of its inputs',
+    source: definition,
+    settings: ['count'],
+    build: ({ count }, sampled) => {
+      const inputs = countOf(count, 2);
+      return inputs === undefined
+        ? `count is a whole number from 2 to ${most}`
+        : algebraic({ inputs: inputsOf(letters(inputs)) }, `MIN(${letters(inputs).join(', ')})`, sampled);
+    },
+  },
+  maximum: {
+    about: 'greatest of its inputs',
+    source: definition,
+    settings: ['count'],
+    build: ({ count }, sampled) => {
+      const inputs = countOf(count, 2);
+      return inputs === undefined
+        ? `count is a whole number from 2 to ${most}`
+        : algebraic({ inputs: inputsOf(letters(inputs)) }, `MAX(${letters(inputs).join(', ')})`, sampled);
+    },
+  },
+  quantiser: {
+    about: 'in rounded to whole steps, halves to even',
+    source: 'rounding as IEC 61131-3 converts to whole numbers',
+    build: (_, sampled) =>
+      algebraic(
+        { inputs: { in: 'LREAL' }, parameters: { step: parameter(1, { min: 1e-12 }) } },
+        'DINT_TO_LREAL(LREAL_TO_DINT(in / step)) * step',
+        sampled,
+      ),
+  },
+  formula: {
+    about: 'any expression of its inputs a, b, c …',
+    source: definition,
+    settings: ['text', 'count'],
+    build: ({ text, count = 1 }, sampled) => {
+      const inputs = countOf(count, 1);
+      if (typeof text !== 'string') return 'text is an expression such as "SQRT(a) * b"';
+      return inputs === undefined
+        ? `count is a whole number from 1 to ${most}`
+        : algebraic({ inputs: inputsOf(letters(inputs)) }, `(${text})`, sampled);
+    },
+  },
+  saturation: {
+    about: 'in kept between low and high',
+    source: definition,
+    build: (_, sampled) =>
+      algebraic({ inputs: { in: 'LREAL' }, parameters: { low: parameter(-1), high: parameter(1) } }, 'LIMIT(low, in, high)', sampled),
+  },
+  dead_band: {
+    about: 'nothing within ± width, beyond it in less the width',
+    source: definition,
+    build: (_, sampled) =>
+      algebraic({ inputs: { in: 'LREAL' }, parameters: { width: parameter(0.1, { min: 0 }) } }, 'in - LIMIT(-width, in, width)', sampled),
+  },
+  switch: {
+    about: 'one when the condition holds, other otherwise',
+    source: definition,
+    build: (_, sampled) => algebraic({ inputs: { condition: 'BOOL', one: 'LREAL', other: 'LREAL' } }, 'SEL(condition, other, one)', sampled),
+  },
+  constant: {
+    about: 'a constant',
+    source: definition,
+    build: (_, sampled) => algebraic({ parameters: { value: parameter(0) } }, 'value + 0.0', sampled),
+  },
+  table: {
+    about: 'straight between the points of a table, the end values outside',
+    source: 'piecewise linear interpolation',
+    settings: ['x', 'y'],
+    build: ({ x, y }, sampled) => {
+      const problem = gridProblem(x, y);
+      if (problem) return problem;
+      return algebraic({ inputs: { in: 'LREAL' } }, interpolation('in', x as number[], (y as number[]).map(real)), sampled);
+    },
+  },
+  surface: {
+    about: 'straight in both directions between the points of a table over a and b, the edge values outside',
+    source: 'bilinear interpolation',
+    settings: ['a', 'b', 'values'],
+    build: ({ a, b, values }, sampled) => {
+      if (!Array.isArray(values)) return 'values is a list of rows, one for each value of a';
+      for (const row of values) {
+        const problem = gridProblem(b, row);
+        if (problem) return problem;
+      }
+      const problem = gridProblem(
+        a,
+        values.map(() => 0),
+      );
+      if (problem) return problem;
+      const rows = (values as number[][]).map((row) => interpolation('b', b as number[], row.map(real)));
+      return algebraic({ inputs: { a: 'LREAL', b: 'LREAL' } }, interpolation('a', a as number[], rows), sampled);
+    },
+  },
+};
+
+function gridProblem(x: unknown, y: unknown): string | undefined {
+  const isList = (list: unknown): list is number[] => Array.isArray(list) && list.every((one) => typeof one === 'number' && Number.isFinite(one));
+  if (!isList(x) || !isList(y) || x.length < 2 || x.length !== y.length) return 'the table needs as many values as places, two at least, all numbers';
+  if (x.length > 60) return 'a table has at most 60 places in a direction';
+  return x.every((one, index) => index === 0 || one > (x[index - 1] as number)) ? undefined : 'the places of a table rise from one to the next';
+}
+
+/** SEL chain: the first stretch whose end lies above the place decides. */
+function interpolation(at: string, x: readonly number[], y: readonly string[]): string {
+  const stretches = x.slice(1).map((end, index) => {
+    const start = x[index] as number;
+    const [from, until] = [y[index] as string, y[index + 1] as string];
+    return { end, text: `(${from} + (${until} - ${from}) * ((${at} - ${real(start)}) / ${real(end - start)}))` };
+  });
+  const inside = stretches.reduceRight<string>((beyond, { end, text }) => `SEL(${at} < ${real(end)}, ${beyond}, ${text})`, y.at(-1) as string);
+  return `SEL(${at} < ${real(x[0] as number)}, ${inside}, ${y[0]})`;
+}

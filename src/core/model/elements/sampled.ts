@@ -1,0 +1,155 @@
+import { algebraic, type Element, letters, parameter, routine } from './element';
+
+const needsPeriod = 'this element remembers from hit to hit: give the network or this part a period';
+const onlySampled =
+  (build: Element['build']): Element['build'] =>
+  (settings, sampled) =>
+    sampled ? build(settings, sampled) : needsPeriod;
+const through = { inputs: { in: 'LREAL' } } as const;
+const standard = 'IEC 61131-3 standard function block';
+
+function gate(operator: 'AND' | 'OR' | 'XOR', about: string): Element {
+  return {
+    about,
+    source: 'by definition',
+    settings: ['count'],
+    build: ({ count = 2 }, sampled) => {
+      if (typeof count !== 'number' || !Number.isInteger(count) || count < 2 || count > 12) return 'count is a whole number from 2 to 12';
+      const names = letters(count);
+      return algebraic(
+        { inputs: Object.fromEntries(names.map((name) => [name, 'BOOL' as const])), outputs: { out: 'BOOL' } },
+        names.join(` ${operator} `),
+        sampled,
+      );
+    },
+  };
+}
+
+function comparator(sign: string, about: string): Element {
+  return {
+    about,
+    source: 'by definition',
+    build: (_, sampled) => algebraic({ inputs: { a: 'LREAL', b: 'LREAL' }, outputs: { out: 'BOOL' } }, `a ${sign} b`, sampled),
+  };
+}
+
+function edge(block: 'R_TRIG' | 'F_TRIG', about: string): Element {
+  return {
+    about,
+    source: standard,
+    build: onlySampled(() =>
+      routine({ inputs: { in: 'BOOL' }, outputs: { out: 'BOOL' } }, `VAR edge : ${block}; END_VAR\nedge(CLK := in, Q => out);`),
+    ),
+  };
+}
+
+function timer(block: 'TON' | 'TOF' | 'TP', about: string): Element {
+  return {
+    about,
+    source: standard,
+    build: onlySampled(() =>
+      routine(
+        { inputs: { in: 'BOOL' }, outputs: { out: 'BOOL' }, parameters: { time: parameter(1, { min: 0, about: 'in s' }) } },
+        `VAR timer : ${block}; END_VAR\ntimer(IN := in, PT := T#1s * time, Q => out);`,
+      ),
+    ),
+  };
+}
+
+/** Logic, and elements that remember from hit to hit. */
+export const sampledElements: Readonly<Record<string, Element>> = {
+  and: gate('AND', 'TRUE when all inputs are'),
+  or: gate('OR', 'TRUE when any input is'),
+  xor: gate('XOR', 'TRUE when an odd number of inputs is'),
+  not: {
+    about: 'the opposite',
+    source: 'by definition',
+    build: (_, sampled) => algebraic({ inputs: { in: 'BOOL' }, outputs: { out: 'BOOL' } }, 'NOT in', sampled),
+  },
+  above: comparator('>', 'TRUE while a is above b'),
+  below: comparator('<', 'TRUE while a is below b'),
+  at_least: comparator('>=', 'TRUE while a is at least b'),
+  at_most: comparator('<=', 'TRUE while a is at most b'),
+  rise: edge('R_TRIG', 'TRUE for one hit when in becomes TRUE'),
+  fall: edge('F_TRIG', 'TRUE for one hit when in becomes FALSE'),
+  on_delay: timer('TON', 'TRUE once in has lasted'),
+  off_delay: timer('TOF', 'stays TRUE for a time after in'),
+  pulse: timer('TP', 'TRUE for a time from each rise of in'),
+  latch: {
+    about: 'set and reset; set wins',
+    source: standard,
+    build: onlySampled(() =>
+      routine({ inputs: { set: 'BOOL', reset: 'BOOL' }, outputs: { out: 'BOOL' } }, 'VAR l : SR; END_VAR\nl(S1 := set, R := reset, Q1 => out);'),
+    ),
+  },
+  hysteresis: {
+    about: 'TRUE from on up to off down',
+    source: 'two-point switch with its two thresholds',
+    build: onlySampled(() =>
+      routine(
+        { inputs: { in: 'LREAL' }, outputs: { out: 'BOOL' }, parameters: { on: parameter(1), off: parameter(0) } },
+        'IF in >= on THEN out := TRUE; ELSIF in <= off THEN out := FALSE; END_IF;',
+      ),
+    ),
+  },
+  hold: {
+    about: 'takes in when asked, keeps it otherwise',
+    source: 'by definition',
+    build: onlySampled(() => routine({ inputs: { in: 'LREAL', take: 'BOOL' } }, 'IF take THEN out := in; END_IF;')),
+  },
+  delay: {
+    about: 'in of the hit before',
+    source: 'unit delay',
+    build: onlySampled(() =>
+      routine(
+        { ...through, parameters: { start: parameter(0) } },
+        'VAR store : LREAL; going : BOOL; END_VAR\nIF NOT going THEN going := TRUE; store := start; END_IF;\nout := store;',
+        'store := in;',
+      ),
+    ),
+  },
+  dead_time: {
+    about: 'in, later by a whole number of hits',
+    source: 'exact on multiples of the period',
+    settings: ['hits'],
+    build: onlySampled(({ hits = 1 }) => {
+      if (typeof hits !== 'number' || !Number.isInteger(hits) || hits < 1 || hits > 5000) return 'hits is a whole number from 1 to 5000';
+      return routine(
+        { ...through, parameters: { start: parameter(0) } },
+        `VAR line : ARRAY[0..${hits - 1}] OF LREAL; at : DINT; filled : BOOL; i : DINT; END_VAR
+IF NOT filled THEN filled := TRUE; FOR i := 0 TO ${hits - 1} DO line[i] := start; END_FOR; END_IF;
+out := line[at];`,
+        `line[at] := in;\nat := (at + 1) MOD ${hits};`,
+      );
+    }),
+  },
+};
+
+const wave = (about: string, parameters: Readonly<Record<string, number>>, out: string): Element => ({
+  about,
+  source: 'by definition',
+  build: (_, sampled) =>
+    algebraic({ parameters: Object.fromEntries(Object.entries(parameters).map(([name, value]) => [name, parameter(value)])) }, out, sampled),
+});
+const cycle = '2.0 * 3.141592653589793';
+
+/** Sources over time. */
+export const sources: Readonly<Record<string, Element>> = {
+  step: wave('before until the time at, after from then on', { before: 0, after: 1, at: 1 }, 'SEL(time >= at, before, after)'),
+  ramp: wave('slope from the time since on', { slope: 1, since: 0 }, 'slope * MAX(time - since, 0.0)'),
+  sine: wave(
+    'mean + amplitude · sin(2π time / period + phase)',
+    { mean: 0, amplitude: 1, period: 1, phase: 0 },
+    `mean + amplitude * SIN(${cycle} * time / period + phase)`,
+  ),
+  square: wave(
+    'high for the share of each period, low for the rest',
+    { low: 0, high: 1, period: 1, share: 0.5 },
+    'SEL(time / period - DINT_TO_LREAL(TRUNC(time / period)) < share, low, high)',
+  ),
+  chirp: wave(
+    'sine whose frequency runs from one to the other over a time',
+    { amplitude: 1, first: 0.1, last: 10, over: 10 },
+    `amplitude * SIN(${cycle} * (first * time + (last - first) * time * time / (2.0 * over)))`,
+  ),
+};
