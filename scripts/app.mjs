@@ -40,6 +40,9 @@ async function alone(work) {
 }
 
 /** Bundles and builds, unless that was done since the last change. */
+/** Folders of the demo projects; the first one is the home. */
+export const demos = ['demo/tarn-lock', 'demo/quay-crane'];
+
 export async function build() {
   await alone(async () => {
     const stamp = '.next/ovrand-built';

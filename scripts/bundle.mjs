@@ -1,4 +1,5 @@
 // Bundles everything that runs outside Next: the command line, the worker threads and process, and the browser's engine.
+import { copyFile } from 'node:fs/promises';
 import { build } from 'esbuild';
 
 const common = { bundle: true, format: 'esm', target: 'node20', logLevel: 'warning', alias: { '@': './src' }, sourcemap: 'linked' };
@@ -25,6 +26,8 @@ export async function bundle() {
   const engine = await present({ engine: 'src/ui/engine/worker.ts' });
   if (Object.keys(engine).length > 0) {
     await build({ ...common, entryPoints: engine, platform: 'browser', target: 'es2022', outdir: 'public/engine', minify: true, sourcemap: false });
+    // The layout library's worker, as it ships.
+    await copyFile('node_modules/elkjs/lib/elk-worker.min.js', 'public/engine/layout.js');
   }
 }
 

@@ -14,7 +14,7 @@ installPackages();
 installDebian({ withBrowser: false });
 
 const { startDatabase, freePort } = await import('./postgres.mjs');
-const { answers, build, ended, maintain, startWeb, startWorker } = await import('./app.mjs');
+const { answers, build, demos, ended, maintain, startWeb, startWorker } = await import('./app.mjs');
 
 const database = await startDatabase('demo', { fresh });
 const log = '.ovrand/demo.log';
@@ -46,9 +46,8 @@ function keep(make, name) {
 try {
   await build();
   maintain(database.url, 'migrate');
-  process.stdout.write(`${maintain(database.url, 'import', 'demo/tarn-lock')}\n`);
+  for (const demo of demos) process.stdout.write(`${maintain(database.url, 'seed', demo)}\n`);
   keep(() => startWorker(database.url, log), 'worker');
-  maintain(database.url, 'prime', 'tarn-lock');
   const port = await freePort(Number(process.env.PORT ?? 3000));
   keep(() => startWeb(database.url, port, log), 'web server');
   const address = `http://127.0.0.1:${port}`;

@@ -10,7 +10,7 @@ const lockUnchanged = installPackages();
 installDebian({ withBrowser: true });
 
 const { startDatabase, freePort } = await import('./postgres.mjs');
-const { answers, build, ended, maintain, startWeb, startWorker } = await import('./app.mjs');
+const { answers, build, demos, ended, maintain, startWeb, startWorker } = await import('./app.mjs');
 
 let passed = lockUnchanged ? 1 : 0;
 let failed = lockUnchanged ? 0 : 1;
@@ -47,12 +47,11 @@ try {
   const service = database.also('service');
   maintain(database.url, 'migrate');
   maintain(service, 'migrate');
-  maintain(database.url, 'import', 'demo/tarn-lock');
+  for (const demo of demos) maintain(database.url, 'seed', demo);
   const log = '.ovrand/test.log';
   mkdirSync('.ovrand', { recursive: true });
   rmSync(log, { force: true });
   children.push(startWorker(database.url, log));
-  maintain(database.url, 'prime', 'tarn-lock');
   const port = await freePort(3400);
   children.push(startWeb(database.url, port, log));
   const address = `http://127.0.0.1:${port}`;

@@ -26,9 +26,13 @@ export function checkCommand(program: Command): void {
       } else {
         const { requirements, components, loops, cases } = project.project;
         process.stdout.write(
-          `${project.project.name}: no faults in ${requirements.length} requirements, ${components.size} components, ${loops.size} loops, ${cases.size} cases.\n`,
+          `${project.project.name}: no faults in ${counted(requirements.length, 'requirement')}, ${counted(components.size, 'component')}, ${counted(loops.size, 'loop')}, ${counted(cases.size, 'case')}.\n`,
         );
       }
       process.exitCode = faults.length > 0 ? 1 : 0;
     });
+}
+
+function counted(count: number, noun: string): string {
+  return `${count} ${noun}${count === 1 ? '' : 's'}`;
 }

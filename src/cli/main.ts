@@ -1,5 +1,6 @@
 import { Command, CommanderError } from 'commander';
 import { checkCommand } from './check';
+import { emitCommand } from './emit';
 import { monitorCommand } from './monitor';
 import { runCommand } from './run';
 import { traceCommand } from './trace';
@@ -11,7 +12,7 @@ const program = new Command('ovrand')
   .description('Checks a controller against its requirements, from a folder of text files. Needs no database and no browser.')
   .exitOverride()
   .showHelpAfterError('(ovrand --help lists the commands)');
-for (const command of [checkCommand, runCommand, traceCommand, monitorCommand]) command(program);
+for (const command of [checkCommand, runCommand, traceCommand, monitorCommand, emitCommand]) command(program);
 
 try {
   await program.parseAsync();

@@ -1,10 +1,12 @@
 export * from './criteria';
+export { replaceScalar } from './document';
 export * from './emit/c';
 export * from './evidence';
 export * from './fault';
 export * from './formats';
 export * from './language';
 export * from './model';
+export * from './picture';
 export type * from './plan';
 export { slotsRead } from './plan';
 export * from './project';

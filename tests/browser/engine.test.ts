@@ -36,9 +36,9 @@ describe('one evaluator everywhere', () => {
         (sent: RunOrder) =>
           new Promise<string>((resolve, reject) => {
             const worker = new Worker('/engine/engine.js', { type: 'module' });
-            worker.onmessage = (event) => resolve(event.data.result?.traceHash ?? event.data.problem);
+            worker.onmessage = (event) => resolve(event.data.value?.result.traceHash ?? event.data.problem);
             worker.onerror = () => reject(new Error('no engine'));
-            worker.postMessage({ id: 1, order: sent });
+            worker.postMessage({ id: 1, k: 'run', order: sent });
           }),
         JSON.parse(JSON.stringify(order)) as RunOrder,
       );

@@ -2,7 +2,7 @@ import type Joi from 'joi';
 import { log } from '@/server/log';
 
 /** A refusal with a sentence that says what is wrong. */
-export function refuse(status: 400 | 404 | 413, message: string): Response {
+export function refuse(status: 400 | 404 | 409 | 413, message: string): Response {
   return Response.json({ error: message }, { status });
 }
 

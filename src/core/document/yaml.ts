@@ -156,6 +156,15 @@ function nodeAt(root: Node | null, path: Path): Node | null {
   return node;
 }
 
+/** The node at exactly this path. */
+export function nodeAtPath(root: Node | null, path: Path): Node | undefined {
+  const found = path.reduce<Node | null | undefined>(
+    (node, step) => (node ? (nodeAt(node, [step]) === node ? undefined : nodeAt(node, [step])) : undefined),
+    root,
+  );
+  return found ?? undefined;
+}
+
 function keyAt(root: Node | null, path: Path): Node | null {
   const parent = nodeAt(root, path.slice(0, -1));
   const last = path.at(-1);

@@ -1,8 +1,30 @@
+export { aloneLoop } from './alone';
 export { Catalogue, type CatalogueEntry, type Role } from './catalogue';
 export { checkComponents } from './components';
+export { elementNames } from './elements';
 export { type Formula, Formula as FormulaText } from './formula';
 export { type AssembledLoop, assembleLoop } from './loop';
-export { type CaseDocument, type LoopDocument, type Project, type RequirementDocument, readProject, type SourceFile } from './project';
-export type { RawBreakpoint, RawCase, RawCriterion, RawRequirement, RawStep } from './raw';
+export {
+  type CaseDocument,
+  type ComponentDocument,
+  type LoopDocument,
+  type Project,
+  type RequirementDocument,
+  readProject,
+  type SourceFile,
+} from './project';
+export type {
+  RawBreakpoint,
+  RawCase,
+  RawChart,
+  RawCriterion,
+  RawNetwork,
+  RawPart,
+  RawPort,
+  RawRegion,
+  RawRequirement,
+  RawState,
+  RawStep,
+} from './raw';
 export { type Found, type Scope, typeExpression } from './typing';
 export { readTime, readValue } from './values';

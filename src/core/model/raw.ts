@@ -100,6 +100,7 @@ export interface RawUse {
 
 export interface RawLoop {
   readonly loop: string;
+  readonly about?: string;
   readonly components: Named<RawUse>;
   readonly wires?: readonly { readonly from: string; readonly to: string | readonly string[] }[];
   readonly inputs?: Named<{ readonly to: string | readonly string[]; readonly start?: Scalar }>;

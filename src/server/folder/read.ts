@@ -2,7 +2,7 @@ import { readdir, readFile, stat } from 'node:fs/promises';
 import path from 'node:path';
 import type { Fault, SourceFile } from '@/core';
 
-/** Folders of a project whose YAML documents are read. */
+/** Folders of a project whose documents are read: YAML, and Structured Text among the components. */
 const folders = ['requirements', 'components', 'loops', 'cases'];
 /** Files beyond this are not even loaded; the reader of documents has a finer limit of its own. */
 const largestFile = 16_000_000;
@@ -16,7 +16,7 @@ export async function readFolder(directory: string): Promise<{ files: SourceFile
     const entries = await readdir(path.join(directory, folder), { withFileTypes: true }).catch(() => []);
     names.push(
       ...entries
-        .filter((entry) => entry.isFile() && /\.ya?ml$/.test(entry.name))
+        .filter((entry) => entry.isFile() && (/\.ya?ml$/.test(entry.name) || (folder === 'components' && /\.st$/i.test(entry.name))))
         .map((entry) => `${folder}/${entry.name}`)
         .sort(),
     );

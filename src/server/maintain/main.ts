@@ -1,13 +1,13 @@
 import { drizzle } from 'drizzle-orm/node-postgres';
 import { migrate } from 'drizzle-orm/node-postgres/migrator';
 import { Client } from 'pg';
-import { printFault } from '@/core';
+import { checkProject, printFault, type SourceFile } from '@/core';
 import { newestCampaign, queue, startCampaign } from '@/server/campaigns';
 import { database, databaseUrl } from '@/server/database';
 import { readFolder } from '@/server/folder';
-import { findProject, importFiles } from '@/server/projects';
+import { findProject, importFiles, slugOf } from '@/server/projects';
 
-/** Upkeep from the command line: `migrate`, `import DIR`, `prime SLUG` (runs all cases once if no campaign has been run). */
+/** Upkeep from the command line: `migrate`, `import DIR`, `seed DIR` (imports a project that is not there yet and runs all its cases once). */
 const [action, operand = ''] = process.argv.slice(2);
 
 async function migrateAll(): Promise<void> {
@@ -17,20 +17,32 @@ async function migrateAll(): Promise<void> {
   await client.end();
 }
 
-async function importFolder(directory: string): Promise<void> {
+async function readSound(directory: string): Promise<SourceFile[]> {
   const { files, faults } = await readFolder(directory);
-  const imported = faults.length > 0 ? { faults } : await importFiles(database(), files, 'demo', `imported from ${directory}`);
+  if (faults.length === 0) return files;
+  process.stderr.write(`${faults.map(printFault).join('\n')}\n`);
+  process.exit(1);
+}
+
+async function importFolder(files: readonly SourceFile[], directory: string): Promise<string> {
+  const imported = await importFiles(database(), files, 'demo', `imported from ${directory}`);
   if ('faults' in imported) {
     process.stderr.write(`${imported.faults.map(printFault).join('\n')}\n`);
     process.exit(1);
   }
   process.stdout.write(`${imported.slug} revision ${imported.revision}${imported.isNew ? ' (new)' : ''}\n`);
+  return imported.slug;
 }
 
-async function prime(slug: string): Promise<void> {
-  const project = await findProject(database(), slug);
-  if (!project) throw new Error(`there is no project ${slug}`);
-  if (!(await newestCampaign(database(), project.id))) await startCampaign(database(), project, undefined, 'demo');
+/** What people saved since stays: a project that is there is not imported again. */
+async function seed(directory: string): Promise<void> {
+  const files = await readSound(directory);
+  const slug = slugOf(checkProject(files).project.name);
+  const known = await findProject(database(), slug);
+  if (known) process.stdout.write(`${slug} revision ${known.revision}\n`);
+  else await importFolder(files, directory);
+  const project = known ?? (await findProject(database(), slug));
+  if (project && !(await newestCampaign(database(), project.id))) await startCampaign(database(), project, undefined, 'demo');
   await (await queue()).stop({ graceful: true });
 }
 
@@ -39,13 +51,13 @@ switch (action) {
     await migrateAll();
     break;
   case 'import':
-    await importFolder(operand);
+    await importFolder(await readSound(operand), operand);
     break;
-  case 'prime':
-    await prime(operand);
+  case 'seed':
+    await seed(operand);
     break;
   default:
-    process.stderr.write('maintain: migrate, import DIR or prime SLUG\n');
+    process.stderr.write('maintain: migrate, import DIR or seed DIR\n');
     process.exit(2);
 }
 process.exit(0);

@@ -1,2 +1,2 @@
-export { type Imported, importFiles } from './import';
-export { findProject, listProjects, openRevision, type ProjectHead } from './open';
+export { type Imported, importFiles, saveFiles, slugOf } from './import';
+export { findProject, listProjects, openRevision, type ProjectHead, readFiles } from './open';

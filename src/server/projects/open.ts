@@ -1,5 +1,5 @@
 import { asc, desc, eq } from 'drizzle-orm';
-import { type CheckedProject, checkProject } from '@/core';
+import { type CheckedProject, checkProject, type SourceFile } from '@/core';
 import { type Database, tables } from '@/server/database';
 
 export interface ProjectHead {
@@ -11,8 +11,9 @@ export interface ProjectHead {
   readonly revision: number;
 }
 
+/** All projects, the oldest first. */
 export async function listProjects(db: Database): Promise<{ slug: string; name: string }[]> {
-  return db.select({ slug: tables.projects.slug, name: tables.projects.name }).from(tables.projects).orderBy(asc(tables.projects.name));
+  return db.select({ slug: tables.projects.slug, name: tables.projects.name }).from(tables.projects).orderBy(asc(tables.projects.id));
 }
 
 /** The newest revision of a project. */
@@ -34,6 +35,18 @@ export async function findProject(db: Database, slug: string): Promise<ProjectHe
   return row;
 }
 
+/** The documents of a revision, in the order of their paths. */
+export async function readFiles(db: Database, revisionId: number): Promise<SourceFile[]> {
+  const files = await db
+    .select({ path: tables.revisionFiles.path, text: tables.documents.content })
+    .from(tables.revisionFiles)
+    .innerJoin(tables.documents, eq(tables.documents.hash, tables.revisionFiles.hash))
+    .where(eq(tables.revisionFiles.revisionId, revisionId))
+    .orderBy(asc(tables.revisionFiles.path));
+  if (files.length === 0) throw new Error(`there is no revision ${revisionId}`);
+  return files;
+}
+
 const kept = new Map<number, CheckedProject>();
 const mostKept = 16;
 
@@ -41,12 +54,7 @@ const mostKept = 16;
 export async function openRevision(db: Database, revisionId: number): Promise<CheckedProject> {
   const known = kept.get(revisionId);
   if (known) return known;
-  const files = await db
-    .select({ path: tables.revisionFiles.path, text: tables.documents.content })
-    .from(tables.revisionFiles)
-    .innerJoin(tables.documents, eq(tables.documents.hash, tables.revisionFiles.hash))
-    .where(eq(tables.revisionFiles.revisionId, revisionId));
-  if (files.length === 0) throw new Error(`there is no revision ${revisionId}`);
+  const files = await readFiles(db, revisionId);
   const checked = checkProject(files);
   if (kept.size >= mostKept) kept.clear();
   kept.set(revisionId, checked);

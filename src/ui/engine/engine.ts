@@ -1,5 +1,5 @@
-import type { RunOrder, RunResult, Trace } from '@/core';
-import type { EngineAnswer } from './messages';
+import type { ModelView, RunOrder, RunResult, SourceFile, Trace } from '@/core';
+import type { EngineAnswer, EngineResults } from './messages';
 
 /** A run made in the browser. */
 export interface Replayed {
@@ -10,7 +10,7 @@ export interface Replayed {
 
 let worker: Worker | undefined;
 let last = 0;
-const waiting = new Map<number, { resolve: (answer: { result: RunResult; trace: Trace }) => void; reject: (problem: Error) => void }>();
+const waiting = new Map<number, { resolve: (value: never) => void; reject: (problem: Error) => void }>();
 
 function engine(): Worker {
   if (worker) return worker;
@@ -19,7 +19,7 @@ function engine(): Worker {
     const one = waiting.get(data.id);
     waiting.delete(data.id);
     if ('problem' in data) one?.reject(new Error(data.problem));
-    else one?.resolve(data);
+    else one?.resolve(data.value as never);
   };
   worker.onerror = () => {
     for (const one of waiting.values()) one.reject(new Error('the engine could not be started'));
@@ -29,14 +29,28 @@ function engine(): Worker {
   return worker;
 }
 
-/** Makes a run in the engine's worker. */
-export function runInEngine(order: RunOrder): Promise<{ result: RunResult; trace: Trace }> {
+function ask<K extends keyof EngineResults>(request: { readonly k: K } & Record<string, unknown>): Promise<EngineResults[K]> {
   last += 1;
   const id = last;
-  return new Promise((resolve, reject) => {
+  return new Promise<EngineResults[K]>((resolve, reject) => {
     waiting.set(id, { resolve, reject });
-    engine().postMessage({ id, order });
+    engine().postMessage({ ...request, id });
   });
+}
+
+/** Makes a run in the engine's worker. */
+export function runInEngine(order: RunOrder): Promise<EngineResults['run']> {
+  return ask({ k: 'run', order });
+}
+
+/** Checks documents and draws one item of them. */
+export function inspectInEngine(files: readonly SourceFile[], at: string): Promise<ModelView> {
+  return ask({ k: 'inspect', files, at });
+}
+
+/** A document's text with one plain value replaced; `undefined` when there is none at the path. */
+export function replaceInEngine(text: string, path: readonly string[], value: number | boolean): Promise<string | undefined> {
+  return ask({ k: 'replace', text, path, value });
 }
 
 const replays = new Map<number, Promise<Replayed>>();

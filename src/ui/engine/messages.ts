@@ -1,11 +1,17 @@
-import type { RunOrder, RunResult, Trace } from '@/core';
+import type { ModelView, RunOrder, RunResult, SourceFile, Trace } from '@/core';
 
 /** What the page asks of the engine, and what it answers. */
-export interface EngineRequest {
-  readonly id: number;
-  readonly order: RunOrder;
+export type EngineRequest =
+  | { readonly id: number; readonly k: 'run'; readonly order: RunOrder }
+  | { readonly id: number; readonly k: 'inspect'; readonly files: readonly SourceFile[]; readonly at: string }
+  | { readonly id: number; readonly k: 'replace'; readonly text: string; readonly path: readonly string[]; readonly value: number | boolean };
+
+export interface EngineResults {
+  readonly run: { readonly result: RunResult; readonly trace: Trace };
+  readonly inspect: ModelView;
+  readonly replace: string | undefined;
 }
 
 export type EngineAnswer =
-  | { readonly id: number; readonly result: RunResult; readonly trace: Trace }
+  | { readonly id: number; readonly value: EngineResults[keyof EngineResults] }
   | { readonly id: number; readonly problem: string };

@@ -1,17 +1,26 @@
-import { performRun } from '@/core';
+import { inspectModel, performRun, replaceScalar } from '@/core';
 import type { EngineAnswer, EngineRequest } from './messages';
 
-/** The browser's engine: the same plan through the same executive as everywhere, in a worker of its own. */
+/** The browser's engine: the same checks, plan and executive as everywhere, in a worker of its own. */
 const scope = self as unknown as {
   onmessage: ((event: MessageEvent<EngineRequest>) => void) | null;
   postMessage(answer: EngineAnswer, transfer?: Transferable[]): void;
 };
 
-scope.onmessage = ({ data: { id, order } }) => {
+scope.onmessage = ({ data }) => {
+  const { id } = data;
   try {
-    const { result, trace } = performRun(order);
-    const buffers = [...trace.bases, ...trace.columns.map((column) => column.data)].map((data) => data.buffer as ArrayBuffer);
-    scope.postMessage({ id, result, trace }, [...new Set(buffers)]);
+    if (data.k === 'inspect') {
+      scope.postMessage({ id, value: inspectModel(data.files, data.at) });
+      return;
+    }
+    if (data.k === 'replace') {
+      scope.postMessage({ id, value: replaceScalar(data.text, data.path, data.value) });
+      return;
+    }
+    const { result, trace } = performRun(data.order);
+    const buffers = [...trace.bases, ...trace.columns.map((column) => column.data)].map((part) => part.buffer as ArrayBuffer);
+    scope.postMessage({ id, value: { result, trace } }, [...new Set(buffers)]);
   } catch (problem) {
     scope.postMessage({ id, problem: problem instanceof Error ? problem.message : String(problem) });
   }

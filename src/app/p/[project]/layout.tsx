@@ -3,7 +3,7 @@ import type { ReactNode } from 'react';
 import { newestCampaign } from '@/server/campaigns';
 import { database } from '@/server/database';
 import { readCases, readLedger } from '@/server/evidence';
-import { findProject, listProjects } from '@/server/projects';
+import { findProject, listProjects, openRevision } from '@/server/projects';
 import { Frame } from '@/ui/frame/Frame';
 
 export const dynamic = 'force-dynamic';
@@ -12,18 +12,24 @@ export default async function ProjectLayout({ children, params }: { readonly chi
   const db = database();
   const head = await findProject(db, (await params).project);
   if (!head) notFound();
-  const [ledger, cases, progress, projects] = await Promise.all([
+  const [ledger, cases, progress, projects, checked] = await Promise.all([
     readLedger(db, head),
     readCases(db, head),
     newestCampaign(db, head.id),
     listProjects(db),
+    openRevision(db, head.revisionId),
   ]);
   const unread = ledger.rows.filter((row) => row.result.reason === 'not read yet').length;
   return (
     <Frame
       project={{ slug: head.slug, name: head.name, revision: head.revision }}
       projects={projects}
-      figures={{ requirements: `${unread} unread`, cases: String(cases.length), evidence: `${ledger.pass}/${ledger.rows.length}` }}
+      figures={{
+        requirements: `${unread} unread`,
+        model: `${checked.project.components.size} components`,
+        cases: String(cases.length),
+        evidence: `${ledger.pass}/${ledger.rows.length}`,
+      }}
       requirements={ledger.rows.map(({ id, text }) => ({ id, text }))}
       cases={cases.map(({ name, run }) => ({ name, ...(run ? { runId: run.id } : {}) }))}
       progress={progress}

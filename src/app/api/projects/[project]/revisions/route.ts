@@ -1,0 +1,29 @@
+import Joi from 'joi';
+import { database } from '@/server/database';
+import { findProject, saveFiles } from '@/server/projects';
+import { answer, readBody, refuse } from '../../../answer';
+
+const shape = Joi.object<{ base: number; files: { path: string; text: string }[]; note?: string }>({
+  base: Joi.number().integer().min(1).required(),
+  files: Joi.array()
+    .items(Joi.object({ path: Joi.string().max(300).required(), text: Joi.string().allow('').max(500_000).required() }))
+    .min(1)
+    .max(500)
+    .required(),
+  note: Joi.string().max(1000),
+});
+
+/** Saves changed documents as a new revision on top of the one they were edited from. */
+export async function POST(request: Request, { params }: { params: Promise<{ project: string }> }): Promise<Response> {
+  return answer(async () => {
+    const body = await readBody(request, shape);
+    if (body instanceof Response) return body;
+    const head = await findProject(database(), (await params).project);
+    if (!head) return refuse(404, 'There is no such project.');
+    const saved = await saveFiles(database(), head, body.base, body.files, 'local user', body.note ?? 'edited in the browser');
+    if ('faults' in saved) return refuse(400, `Not saved, ${saved.faults.length} faults: ${saved.faults[0]?.message ?? ''}`);
+    if ('conflict' in saved)
+      return refuse(409, `Somebody saved revision ${saved.conflict} in the meantime. Your draft is kept; reload to see theirs, then save again.`);
+    return Response.json(saved, { status: 201 });
+  });
+}

@@ -1,0 +1,2 @@
+export { inspectModel } from './inspect';
+export type { ArrowPicture, Face, FacePort, Link, ModelView, OutlineItem, Picture, RegionPicture, Slip, StatePicture } from './types';

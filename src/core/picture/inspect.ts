@@ -1,0 +1,168 @@
+import { type ComponentDocument, elementNames, type LoopDocument, type Project, type RawPort, type SourceFile } from '../model';
+import { checkProject } from '../project';
+import { chartPicture } from './chart';
+import { loopPicture, networkPicture } from './net';
+import type { Face, FacePort, ModelView, OutlineItem, Picture, RegionPicture } from './types';
+
+/** Reads and checks documents, and draws one item of them; the first loop when the item is not there. */
+export function inspectModel(files: readonly SourceFile[], wanted: string): ModelView {
+  const { project, faults } = checkProject(files);
+  const count = (file: string): number => faults.filter((fault) => fault.place.file === file).length;
+  const outline: OutlineItem[] = [
+    ...[...project.loops.values()].map(({ raw, document }) => ({
+      id: `loop:${raw.loop}`,
+      kind: 'loop' as const,
+      name: raw.loop,
+      line: `loop · ${counted(Object.keys(raw.components).length, 'component')}`,
+      about: raw.about ?? '',
+      file: document.file,
+      faults: count(document.file),
+    })),
+    ...[...project.components.values()].map(({ raw, document }) => ({
+      id: `component:${raw.component}`,
+      kind: 'component' as const,
+      name: raw.component,
+      line: kindLine(raw),
+      about: raw.about ?? '',
+      file: document.file,
+      faults: count(document.file),
+    })),
+  ];
+  const at = outline.find((item) => item.id === wanted)?.id ?? outline[0]?.id ?? '';
+  const loop = [...project.loops.values()].find(({ raw }) => `loop:${raw.loop}` === at);
+  const component = [...project.components.values()].find(({ raw }) => `component:${raw.component}` === at);
+  const picture: Picture = loop ? loopPicture(project, loop) : component ? pictureOf(project, component) : { k: 'text' };
+  return {
+    outline,
+    at,
+    picture,
+    headline: headlineOf(picture),
+    ...(component ? { face: faceOf(component) } : {}),
+    faults,
+    names: namesFor(project, loop, component),
+  };
+}
+
+function counted(count: number, noun: string): string {
+  return `${count} ${noun}${count === 1 ? '' : 's'}`;
+}
+
+function pictureOf(project: Project, component: ComponentDocument): Picture {
+  const { behaviour } = component.raw;
+  switch (behaviour.kind) {
+    case 'chart':
+      return chartPicture(behaviour);
+    case 'network':
+      return networkPicture(project, component, behaviour);
+    case 'routine':
+      return { k: 'text' };
+    case 'equations': {
+      const lines = (entries: object | undefined, left: (name: string) => string) =>
+        Object.entries(entries ?? {}).map(([name, right]) => ({ left: left(name), right: String(right) }));
+      return {
+        k: 'equations',
+        lines: [
+          ...lines(behaviour.let, (name) => name),
+          ...lines(behaviour.derivatives, (name) => `d ${name} / dt`),
+          ...lines(behaviour.outputs, (name) => `${name} →`),
+        ],
+      };
+    }
+  }
+}
+
+function kindLine({ behaviour }: ComponentDocument['raw']): string {
+  const period = behaviour.kind !== 'equations' && behaviour.period !== undefined ? ` · ${String(behaviour.period)}` : '';
+  switch (behaviour.kind) {
+    case 'chart': {
+      const picture = chartPicture(behaviour);
+      const [count] = picture.k === 'chart' ? sizeOf(picture.regions) : [0];
+      return `chart · ${counted(count, 'state')}${period}`;
+    }
+    case 'network':
+      return `network · ${counted(Object.keys(behaviour.parts).length, 'part')}${period}`;
+    case 'routine':
+      return `routine${period}`;
+    case 'equations':
+      return `equations · ${counted(Object.keys(behaviour.states ?? {}).length, 'state')}`;
+  }
+}
+
+function headlineOf(picture: Picture): string {
+  switch (picture.k) {
+    case 'net': {
+      const inside = picture.slips.filter((slip) => !slip.outside);
+      return `${counted(inside.length, inside.some((slip) => slip.opens) ? 'component' : 'element')}, ${counted(picture.links.length, 'wire')}`;
+    }
+    case 'chart': {
+      const [states, arrows] = sizeOf(picture.regions);
+      return `${counted(states, 'state')}, ${counted(arrows, 'transition')}`;
+    }
+    case 'equations':
+      return `${counted(picture.lines.filter((line) => line.left.startsWith('d ')).length, 'differential equation')}, ${counted(picture.lines.length, 'line')} in all`;
+    case 'text':
+      return 'A routine of Structured Text';
+  }
+}
+
+function sizeOf(regions: readonly RegionPicture[]): [number, number] {
+  const sizes = regions.map((region) => {
+    const inner = region.states.map((state) => sizeOf(state.regions));
+    return [region.states.length + sum(inner.map(([states]) => states)), region.arrows.length + sum(inner.map(([, arrows]) => arrows))] as const;
+  });
+  return [sum(sizes.map(([states]) => states)), sum(sizes.map(([, arrows]) => arrows))];
+}
+
+function sum(numbers: readonly number[]): number {
+  return numbers.reduce((a, b) => a + b, 0);
+}
+
+function faceOf({ raw }: ComponentDocument): Face {
+  const ports = (entries: Readonly<Record<string, RawPort>> | undefined): FacePort[] =>
+    Object.entries(entries ?? {}).map(([name, port]) => ({
+      name,
+      type: port.type ?? (typeof port.value === 'boolean' ? 'BOOL' : 'LREAL'),
+      unit: port.unit ?? '',
+      about: port.about ?? '',
+      ...(port.min === undefined ? {} : { min: port.min }),
+      ...(port.max === undefined ? {} : { max: port.max }),
+      ...(port.value === undefined ? {} : { value: port.value }),
+    }));
+  return {
+    component: raw.component,
+    about: raw.about ?? '',
+    inputs: ports(raw.inputs),
+    outputs: ports(raw.outputs),
+    parameters: ports(raw.parameters),
+  };
+}
+
+function namesFor(project: Project, loop: LoopDocument | undefined, component: ComponentDocument | undefined): ModelView['names'] {
+  if (loop) {
+    const components = [...project.components.values()].map(({ raw }) => ({ name: raw.component, about: raw.about ?? 'component' }));
+    const ports = Object.entries(loop.raw.components).flatMap(([name, { use }]) => {
+      const face = project.components.get(use.toLowerCase())?.raw;
+      return Object.entries({ ...face?.inputs, ...face?.outputs }).map(([port, { about, unit, type }]) => ({
+        name: `${name}.${port}`,
+        about: [about, type, unit].filter(Boolean).join(' · '),
+      }));
+    });
+    return [...components, ...ports];
+  }
+  if (!component) return [];
+  const { raw } = component;
+  const own = Object.entries({ ...raw.inputs, ...raw.outputs, ...raw.parameters }).map(([name, { about, unit }]) => ({
+    name,
+    about: [about, unit].filter(Boolean).join(' · '),
+  }));
+  const { behaviour } = raw;
+  const inside =
+    behaviour.kind === 'equations'
+      ? Object.keys({ ...behaviour.states, ...behaviour.let })
+      : behaviour.kind === 'chart'
+        ? Object.keys(behaviour.variables ?? {})
+        : behaviour.kind === 'network'
+          ? [...Object.keys(behaviour.parts), ...elementNames()]
+          : [];
+  return [...own, ...inside.map((name) => ({ name, about: '' }))];
+}

@@ -1,0 +1,96 @@
+import { nameKey } from '../language';
+import type { ComponentDocument, LoopDocument, Project, RawNetwork } from '../model';
+import { equationOf } from './equation';
+import type { Link, Picture, Slip } from './types';
+
+function list(value: string | readonly string[]): readonly string[] {
+  return typeof value === 'string' ? [value] : value;
+}
+
+/** The component a loop or network uses, as the outline knows it. */
+function opened(project: Project, use: string): { component: ComponentDocument; opens: string } | undefined {
+  const component = project.components.get(nameKey(use));
+  return component && { component, opens: `component:${component.raw.component}` };
+}
+
+/** A loop as components, free inputs and wires. */
+export function loopPicture(project: Project, { raw }: LoopDocument): Picture {
+  const slips: Slip[] = [];
+  const links: Link[] = [];
+  for (const name of Object.keys(raw.inputs ?? {}))
+    slips.push({ id: `in:${name}`, title: name, text: '', about: 'free input', inputs: [], outputs: [name], outside: 'input' });
+  for (const [name, use] of Object.entries(raw.components)) {
+    const found = opened(project, use.use);
+    const face = found?.component.raw;
+    slips.push({
+      id: name,
+      title: name,
+      text: use.use,
+      about: face?.about ?? '',
+      inputs: Object.keys(face?.inputs ?? {}),
+      outputs: Object.keys(face?.outputs ?? {}),
+      ...(found ? { opens: found.opens } : {}),
+    });
+  }
+  const known = new Map(slips.map((slip) => [nameKey(slip.id), slip.id]));
+  const pin = (name: string): { slip: string; pin: string } | undefined => {
+    const [head = '', ...rest] = name.split('.');
+    const slip = rest.length > 0 ? known.get(nameKey(head)) : known.get(`in:${nameKey(head)}`);
+    return slip === undefined ? undefined : { slip, pin: rest.length > 0 ? rest.join('.') : head };
+  };
+  const link = (from: string, to: string): void => {
+    const [source, target] = [pin(from), pin(to)];
+    if (source && target) links.push({ from: source, to: target });
+  };
+  for (const [name, free] of Object.entries(raw.inputs ?? {})) for (const to of list(free.to)) link(name, to);
+  for (const wire of raw.wires ?? []) for (const to of list(wire.to)) link(wire.from, to);
+  return { k: 'net', slips, links };
+}
+
+/** A network as elements and components that carry their equation. */
+export function networkPicture(project: Project, { raw }: ComponentDocument, behaviour: RawNetwork): Picture {
+  const slips: Slip[] = [];
+  const links: Link[] = [];
+  for (const [name, port] of Object.entries(raw.inputs ?? {}))
+    slips.push({
+      id: `in:${nameKey(name)}`,
+      title: name,
+      text: port.unit ?? '',
+      about: port.about ?? '',
+      inputs: [],
+      outputs: [name],
+      outside: 'input',
+    });
+  for (const [name, part] of Object.entries(behaviour.parts)) {
+    const found = opened(project, part.use);
+    slips.push({
+      id: nameKey(name),
+      title: name,
+      text: found ? part.use : equationOf(part),
+      about: found?.component.raw.about ?? part.use.replace(/_/g, ' '),
+      inputs: Object.keys(part.inputs ?? {}),
+      outputs: found ? Object.keys(found.component.raw.outputs ?? {}) : ['out'],
+      ...(found ? { opens: found.opens } : {}),
+    });
+  }
+  const known = new Map(slips.map((slip) => [slip.id, slip]));
+  const source = (name: string): Link['from'] | undefined => {
+    const [head = '', ...rest] = name.split('.');
+    const key = nameKey(head);
+    if (known.has(`in:${key}`)) return { slip: `in:${key}`, pin: known.get(`in:${key}`)?.outputs[0] ?? head };
+    const slip = known.get(key);
+    return slip && { slip: key, pin: rest.length > 0 ? rest.join('.') : (slip.outputs[0] ?? 'out') };
+  };
+  for (const [name, part] of Object.entries(behaviour.parts)) {
+    for (const [input, from] of Object.entries(part.inputs ?? {})) {
+      const found = typeof from === 'string' ? source(from) : undefined;
+      if (found) links.push({ from: found, to: { slip: nameKey(name), pin: input } });
+    }
+  }
+  for (const [name, from] of Object.entries(behaviour.outputs)) {
+    slips.push({ id: `out:${nameKey(name)}`, title: name, text: '', about: 'output', inputs: [name], outputs: [], outside: 'output' });
+    const found = source(from);
+    if (found) links.push({ from: found, to: { slip: `out:${nameKey(name)}`, pin: name } });
+  }
+  return { k: 'net', slips, links };
+}

@@ -1,0 +1,123 @@
+'use client';
+import type { RegionPicture, StatePicture } from '@/core';
+import { type Box, type Laid, layRegion, type Path, shortened, size } from './layout';
+import { fitted, lineThrough } from './lineThrough';
+import { useLaid } from './useLaid';
+
+/** A chart: its regions under each other, each headed in words, with nested states and guarded transitions. */
+export function ChartDrawing({ regions }: { readonly regions: readonly RegionPicture[] }) {
+  return (
+    <div className="flex flex-col gap-4">
+      {regions.map((region, index) => (
+        <section key={region.id} aria-label={`Region ${region.name}`}>
+          <h3 className="mb-1 text-[13px] text-soft">
+            {region.name}
+            {index > 0 && ' ‖ at the same time'}
+          </h3>
+          <Region region={region} />
+        </section>
+      ))}
+    </div>
+  );
+}
+
+function Region({ region }: { readonly region: RegionPicture }) {
+  const laid = useLaid(region, layRegion);
+  if (laid === undefined) return null;
+  if (typeof laid === 'string') return <p className="p-4 text-fail">This region could not be laid out: {laid}</p>;
+  const labels = labelsOf(laid.of);
+  const { width, height, paths } = laid.laid;
+  return (
+    <div className="w-fit border border-rule bg-ground">
+      <svg
+        width={width + 24}
+        height={height + 24}
+        viewBox={`-12 -12 ${width + 24} ${height + 24}`}
+        style={fitted(width + 24)}
+        role="img"
+        aria-label={`States of ${region.name}`}
+      >
+        {laid.of.states.map((state) => (
+          <State key={state.id} state={state} laid={laid.laid} initial={laid.of.initial === state.id} />
+        ))}
+        {paths.map((path) => (
+          <Transition key={path.id} path={path} text={labels.get(path.id) ?? ''} />
+        ))}
+      </svg>
+    </div>
+  );
+}
+
+function labelsOf(region: RegionPicture): Map<string, string> {
+  const found = new Map<string, string>();
+  const visit = (one: RegionPicture): void => {
+    one.arrows.forEach((arrow, index) => {
+      found.set(`${one.id}#${index}`, arrow.label);
+    });
+    for (const state of one.states) for (const inner of state.regions) visit(inner);
+  };
+  visit(region);
+  return found;
+}
+
+function State({ state, laid, initial }: { readonly state: StatePicture; readonly laid: Laid; readonly initial: boolean }) {
+  const box = laid.boxes.get(state.id);
+  if (!box) return null;
+  const { x, y, width, height } = box;
+  return (
+    <g>
+      <rect
+        x={x}
+        y={y}
+        width={width}
+        height={height}
+        className={`stroke-rule ${state.regions.length > 0 ? 'fill-tint' : 'fill-sheet'}`}
+        strokeWidth={1.4}
+      />
+      {initial && <path d={`M${x + 1} ${y + 7}v${size.stateHead - 12}`} className="stroke-ink" strokeWidth={3} />}
+      <text x={x + 11} y={y + 17} className="fill-ink font-semibold text-[13px]">
+        {state.name}
+      </text>
+      {state.actions.map((action, index) => (
+        <text key={action} x={x + 11} y={y + size.stateHead + 5 + index * size.line} className="fill-soft font-mono text-[10px]">
+          <title>{action}</title>
+          {shortened(action)}
+        </text>
+      ))}
+      {state.regions.map((region) => (
+        <g key={region.id}>
+          <RegionName box={laid.boxes.get(`${region.id}/region`)} name={region.name} />
+          {region.states.map((inner) => (
+            <State key={inner.id} state={inner} laid={laid} initial={region.initial === inner.id} />
+          ))}
+        </g>
+      ))}
+    </g>
+  );
+}
+
+function RegionName({ box, name }: { readonly box: Box | undefined; readonly name: string }) {
+  return box ? (
+    <text x={box.x + 8} y={box.y + 14} className="fill-soft text-[11px]">
+      {name}
+    </text>
+  ) : null;
+}
+
+function Transition({ path, text }: { readonly path: Path; readonly text: string }) {
+  const [before, end] = path.points.slice(-2);
+  if (!before || !end) return null;
+  const angle = (Math.atan2(end.y - before.y, end.x - before.x) * 180) / Math.PI;
+  return (
+    <g className="text-soft">
+      <path d={lineThrough(path.points)} fill="none" stroke="currentColor" />
+      <path d="M-6 -3.5L0 0L-6 3.5" transform={`translate(${end.x} ${end.y}) rotate(${angle})`} fill="none" stroke="currentColor" />
+      {path.label && (
+        <text x={path.label.x + 3} y={path.label.y + 10.5} className="fill-ink font-mono text-[10px]">
+          <title>{text}</title>
+          {shortened(text)}
+        </text>
+      )}
+    </g>
+  );
+}

@@ -1,0 +1,92 @@
+'use client';
+import { useCallback, useEffect, useReducer } from 'react';
+import type { SourceFile } from '@/core';
+
+interface Edit {
+  readonly path: string;
+  readonly before: string;
+  readonly after: string;
+  /** Typing goes on in the same step of the history for a moment. */
+  readonly at: number;
+}
+
+interface Drafts {
+  readonly texts: ReadonlyMap<string, string>;
+  readonly past: readonly Edit[];
+  readonly future: readonly Edit[];
+}
+
+type Action =
+  | { readonly k: 'edit'; readonly path: string; readonly text: string; readonly at: number; readonly typed: boolean }
+  | { readonly k: 'undo' }
+  | { readonly k: 'redo' }
+  | { readonly k: 'load'; readonly drafts: ReadonlyMap<string, string> }
+  | { readonly k: 'saved' };
+
+const oneStepMs = 800;
+const mostSteps = 500;
+
+/** Drafts of a project's documents: only texts that differ from the revision, one history for typing and forms alike, kept over a reload. */
+export function useDrafts(slug: string, revision: number, files: readonly SourceFile[]) {
+  const original = useCallback((path: string) => files.find((file) => file.path === path)?.text ?? '', [files]);
+  const [drafts, dispatch] = useReducer((state: Drafts, action: Action) => reduce(state, action, original), {
+    texts: new Map(),
+    past: [],
+    future: [],
+  });
+  const key = `ovrand drafts ${slug} ${revision}`;
+  useEffect(() => {
+    const kept = window.localStorage.getItem(key);
+    if (kept) dispatch({ k: 'load', drafts: new Map(JSON.parse(kept) as [string, string][]) });
+  }, [key]);
+  useEffect(() => {
+    if (drafts.texts.size > 0) window.localStorage.setItem(key, JSON.stringify([...drafts.texts]));
+    else if (drafts.past.length > 0) window.localStorage.removeItem(key);
+  }, [drafts, key]);
+  return {
+    changed: drafts.texts,
+    text: (path: string): string => drafts.texts.get(path) ?? original(path),
+    edit: useCallback((path: string, text: string, typed = false) => dispatch({ k: 'edit', path, text, at: Date.now(), typed }), []),
+    undo: useCallback(() => dispatch({ k: 'undo' }), []),
+    redo: useCallback(() => dispatch({ k: 'redo' }), []),
+    saved: useCallback(() => {
+      window.localStorage.removeItem(key);
+      dispatch({ k: 'saved' });
+    }, [key]),
+    canUndo: drafts.past.length > 0,
+    canRedo: drafts.future.length > 0,
+  };
+}
+
+function reduce(state: Drafts, action: Action, original: (path: string) => string): Drafts {
+  const put = (path: string, text: string): Map<string, string> => {
+    const texts = new Map(state.texts);
+    if (text === original(path)) texts.delete(path);
+    else texts.set(path, text);
+    return texts;
+  };
+  switch (action.k) {
+    case 'edit': {
+      const before = state.texts.get(action.path) ?? original(action.path);
+      if (before === action.text) return state;
+      const last = state.past.at(-1);
+      const joins = action.typed && last?.path === action.path && action.at - last.at < oneStepMs;
+      const edit: Edit = { path: action.path, before: joins && last ? last.before : before, after: action.text, at: action.at };
+      const past = [...(joins ? state.past.slice(0, -1) : state.past), edit].slice(-mostSteps);
+      return { texts: put(action.path, action.text), past, future: [] };
+    }
+    case 'undo': {
+      const edit = state.past.at(-1);
+      return edit ? { texts: put(edit.path, edit.before), past: state.past.slice(0, -1), future: [edit, ...state.future] } : state;
+    }
+    case 'redo': {
+      const [edit, ...rest] = state.future;
+      return edit ? { texts: put(edit.path, edit.after), past: [...state.past, edit], future: rest } : state;
+    }
+    case 'load':
+      return { ...state, texts: action.drafts };
+    case 'saved':
+      // The history lives on: an undo after a save makes a new draft.
+      return { ...state, texts: new Map() };
+  }
+}

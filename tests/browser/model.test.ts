@@ -1,0 +1,94 @@
+import type { Browser } from 'playwright-core';
+import { afterAll, beforeAll, describe, expect, it } from 'vitest';
+import { openBrowser, openPage } from '../support/browser';
+import { appAddress } from '../support/stack';
+
+let browser: Browser;
+beforeAll(async () => {
+  browser = await openBrowser();
+});
+afterAll(() => browser.close());
+const home = (): string => `${appAddress()}/p/quay-crane-2/model`;
+
+describe('the model', () => {
+  it('opens inward from the loop, and back', async () => {
+    const { page, problems } = await openPage(browser);
+    await page.goto(home());
+    await page.getByRole('heading', { name: '4 components, 8 wires' }).waitFor();
+    await page.getByRole('button', { name: 'Open law' }).click();
+    await page.getByRole('heading', { name: '7 elements, 10 wires' }).waitFor();
+    await page.getByText('0.3 · in').waitFor();
+    expect(page.url()).toContain('at=component%3ASwayLaw');
+    await page.getByRole('main').getByRole('button', { name: 'crane' }).click();
+    await page.getByRole('heading', { name: '4 components, 8 wires' }).waitFor();
+    await page.goto(`${appAddress()}/p/tarn-lock/model?at=component:LockSupervisor`);
+    await page.getByRole('heading', { name: '22 states, 29 transitions' }).waitFor();
+    await page.getByText('upper_gate ‖ at the same time').waitFor();
+    expect(problems).toEqual([]);
+    await page.close();
+  });
+
+  it('form and text follow each other; one history; values outside never reach the text', async () => {
+    const { page, problems } = await openPage(browser);
+    await page.goto(`${home()}?at=component:Load`);
+    const rope = page.getByLabel('rope', { exact: true });
+    await rope.fill('99');
+    await page.getByText('rope is at most 40 m.').waitFor();
+    await page.getByText('as saved').waitFor();
+    await rope.fill('21');
+    await page.getByText('value: 21').waitFor();
+    await page.getByText('1 draft', { exact: true }).waitFor();
+    await page.reload();
+    await page.getByText('value: 21').waitFor();
+    await page.getByLabel('damping', { exact: true }).fill('0.5');
+    await page.getByText('value: 0.5').waitFor();
+    await page.getByRole('button', { name: 'Undo' }).click();
+    await page.getByText('value: 0.02').waitFor();
+    await page.getByRole('button', { name: 'Redo' }).click();
+    await page.getByText('value: 0.5').waitFor();
+    await page.evaluate(() => window.localStorage.clear());
+    expect(problems).toEqual([]);
+    await page.close();
+  });
+
+  it('tells a unit clash while one types, completes names, saves a revision, and refuses a stale one', async () => {
+    const { page, problems } = await openPage(browser);
+    await page.goto(`${home()}?at=loop:crane`);
+    const text = page.locator('.cm-content');
+    await text.click();
+    await page.keyboard.press('Control+End');
+    // A wire of a speed to a place: the clash is told where it stands, in the same second.
+    await page.getByText('trolley.position, to: law.position').click();
+    await page.keyboard.press('Home');
+    await page.keyboard.press('Shift+End');
+    await page.keyboard.type('- { from: trolley.speed, to: law.position }');
+    await page.getByText('trolley.speed is in m/s, but law.position wants m.').waitFor();
+    await page.getByRole('heading', { name: /1 fault/ }).waitFor();
+    expect(await page.getByRole('button', { name: 'Save' }).isDisabled()).toBe(true);
+    await page.keyboard.press('Control+z');
+    // On a slow machine the typing took several steps of the history.
+    while (!(await page.getByText('as saved').isVisible())) await page.keyboard.press('Control+z');
+    await page.getByText('No faults.').waitFor();
+
+    await text.click();
+    await page.keyboard.press('Control+End');
+    await page.keyboard.type('\n# spe');
+    await page.keyboard.press('Control+Space');
+    await page.locator('.cm-tooltip-autocomplete').getByText('trolley.speed').waitFor();
+    await page.keyboard.press('Escape');
+    await page.getByRole('button', { name: 'Save' }).click();
+    await page.getByText('Saved as revision 2.').waitFor();
+    await page.getByText('revision 2', { exact: true }).waitFor();
+    const answer = await page.evaluate(async () => {
+      const response = await fetch('/api/projects/quay-crane-2/revisions', {
+        method: 'POST',
+        body: JSON.stringify({ base: 1, files: [{ path: 'project.yaml', text: 'project: Quay crane 2\n' }] }),
+      });
+      return { status: response.status, error: ((await response.json()) as { error: string }).error };
+    });
+    expect(answer.status).toBe(409);
+    expect(answer.error).toContain('Somebody saved revision 2 in the meantime');
+    expect(problems.filter((one) => !one.includes('409'))).toEqual([]);
+    await page.close();
+  });
+});
