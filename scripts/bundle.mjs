@@ -17,6 +17,7 @@ export async function bundle() {
       worker: 'src/server/worker/main.ts',
       maintain: 'src/server/maintain/main.ts',
       bench: 'benchmarks/main.ts',
+      fuzz: 'benchmarks/fuzz.ts',
     }),
     platform: 'node',
     packages: 'external',

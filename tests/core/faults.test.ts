@@ -165,6 +165,23 @@ describe('faults of loops, cases and requirements', () => {
   });
 });
 
+// Each of these texts, found by mutation (npm run fuzz), once ended the check with an exception.
+describe('texts that broke a reader', () => {
+  it.each([
+    ['an empty document', { 'cases/c.yaml': '' }, 'The document is empty.'],
+    [
+      'a key without a value',
+      { 'loops/l.yaml': 'loop: l\ncomponents: { a }\nsolver: { method: runge-kutta-4, step: 1 s }\nstop: 1 s\n' },
+      '"components.a" must be of type object.',
+    ],
+    [
+      'an unknown key with a value of another shape',
+      { 'loops/l.yaml': 'loop: l\ncomponents: {}\ninputs: { "9u": 5 }\nsolver: { method: runge-kutta-4, step: 1 s }\nstop: 1 s\n' },
+      '"9u" is not known here.',
+    ],
+  ])('%s', (_, documents, message) => expect(projectOf(documents).faults.map((fault) => fault.message)).toContain(message));
+});
+
 function byPlace(a: string, b: string): number {
   const [la = 0, ca = 0] = (a.split(' ')[1] ?? '').split(':').map(Number);
   const [lb = 0, cb = 0] = (b.split(' ')[1] ?? '').split(':').map(Number);

@@ -26,10 +26,18 @@ const detailsOfDocuments = new WeakMap<ReadDocument, readonly Joi.ValidationErro
 function detailsOf(document: ReadDocument, shape: Joi.ObjectSchema): readonly Joi.ValidationErrorItem[] {
   const known = detailsOfDocuments.get(document);
   if (known) return known;
-  const { error } = shape.validate(document.value, { abortEarly: false, convert: false, errors: { label: 'path', wrap: { label: '"' } } });
+  const { error } = shape.required().validate(document.value, { abortEarly: false, convert: false, errors: { label: 'path', wrap: { label: '"' } } });
   const details = error?.details ?? [];
+  for (const detail of details) if (isUnknownKey(detail)) remove(document.value, detail.path);
   detailsOfDocuments.set(document, details);
   return details;
+}
+
+/** What is not known is told and then left out, so that nobody meets a value that was never looked at. */
+function remove(value: unknown, path: Path): void {
+  const parent = path.slice(0, -1).reduce<unknown>((at, step) => (at as Record<string | number, unknown> | undefined)?.[step], value);
+  const last = path.at(-1);
+  if (typeof parent === 'object' && parent !== null && last !== undefined) delete (parent as Record<string | number, unknown>)[last];
 }
 
 function isUnknownKey(detail: Joi.ValidationErrorItem): boolean {

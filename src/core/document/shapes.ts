@@ -81,6 +81,19 @@ const network = Joi.object({
   outputs: named(text).min(1).required(),
 });
 
+const decisionTable = Joi.object({
+  kind: Joi.valid('decision table').required(),
+  period: duration,
+  offset: duration,
+  conditions: named(formula).min(1).max(12).required(),
+  rules: Joi.array()
+    .items(Joi.object({ when: named(scalar).required(), then: named(formula).min(1).required() }))
+    .min(1)
+    .max(500)
+    .required(),
+  otherwise: named(formula).min(1),
+});
+
 /** What a pragma in Structured Text may say: of a variable its unit, limits and explanation; of a function block its period and explanation. */
 export const textNoteShape = Joi.object({ unit: text, min: Joi.number(), max: Joi.number(), about: text, period: duration, offset: duration });
 
@@ -98,8 +111,9 @@ export const componentShape = Joi.object({
         { is: 'chart', then: chart },
         { is: 'routine', then: routine },
         { is: 'network', then: network },
+        { is: 'decision table', then: decisionTable },
       ],
-      otherwise: Joi.object({ kind: Joi.valid('equations', 'chart', 'routine', 'network').required() }).unknown(),
+      otherwise: Joi.object({ kind: Joi.valid('equations', 'chart', 'routine', 'network', 'decision table').required() }).unknown(),
     })
     .required(),
 })

@@ -79,6 +79,10 @@ function readNew(file: string, text: string, faults: Faults): ReadDocument | und
     );
   }
   refusedForms(document, placeAt, faults);
+  if (document.contents === null && faults.count === before) {
+    faults.add('yaml', start, 'The document is empty.', 'Write it, or remove the file. The shapes of documents are listed in docs/language.md.');
+    return undefined;
+  }
   return {
     file,
     value: toPlain(document.contents),
@@ -138,7 +142,8 @@ function toPlain(node: unknown): unknown {
     return result;
   }
   if (isSeq(node)) return node.items.map(toPlain);
-  return isScalar(node) ? node.value : undefined;
+  // A key without a value is there, and empty.
+  return isScalar(node) ? node.value : null;
 }
 
 function pairAt(node: Node, step: string | number): Pair | undefined {

@@ -5,7 +5,8 @@ import type { RawLoop } from './raw';
 export function aloneLoop(component: ComponentDocument): LoopDocument {
   const { raw, document } = component;
   const { behaviour } = raw;
-  const needsPeriod = (behaviour.kind === 'chart' || behaviour.kind === 'routine') && behaviour.period === undefined;
+  const needsPeriod =
+    (behaviour.kind === 'chart' || behaviour.kind === 'routine' || behaviour.kind === 'decision table') && behaviour.period === undefined;
   const loop: RawLoop = {
     loop: raw.component,
     components: { [raw.component]: { use: raw.component, ...(needsPeriod ? { period: '100 ms' } : {}) } },

@@ -1,6 +1,7 @@
 import type { Faults } from '../fault';
 import type { PlanBuilder } from './builder';
 import { addChart } from './chart';
+import { addDecisionTable } from './decisionTable';
 import { addEquations } from './equations';
 import type { Instance } from './instance';
 import { addRoutine } from './routine';
@@ -18,6 +19,9 @@ export function addBehaviour(instance: Instance, library: TypeLibrary, builder: 
       break;
     case 'routine':
       addRoutine(instance, behaviour, library, builder, faults);
+      break;
+    case 'decision table':
+      addDecisionTable(instance, behaviour, builder, faults);
       break;
     case 'network':
       // Its parts are instances of their own and bring their work along.

@@ -77,6 +77,7 @@ export function checkFaceNames(component: ComponentDocument, faults: Faults): vo
     [['behaviour', 'states'], behaviour.kind === 'equations' ? behaviour.states : undefined],
     [['behaviour', 'let'], behaviour.kind === 'equations' ? behaviour.let : undefined],
     [['behaviour', 'variables'], behaviour.kind === 'chart' ? behaviour.variables : undefined],
+    [['behaviour', 'conditions'], behaviour.kind === 'decision table' ? behaviour.conditions : undefined],
     [['behaviour', 'parts'], behaviour.kind === 'network' ? behaviour.parts : undefined],
     [['behaviour', 'regions'], behaviour.kind === 'chart' ? behaviour.regions : undefined],
   ];

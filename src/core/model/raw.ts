@@ -81,13 +81,22 @@ export interface RawNetwork {
   readonly outputs: Named<string>;
 }
 
+export interface RawDecisionTable {
+  readonly kind: 'decision table';
+  readonly period?: string | number;
+  readonly offset?: string | number;
+  readonly conditions: Named<Scalar>;
+  readonly rules: readonly { readonly when: Named<Scalar>; readonly then: Named<Scalar> }[];
+  readonly otherwise?: Named<Scalar>;
+}
+
 export interface RawComponent {
   readonly component: string;
   readonly about?: string;
   readonly inputs?: Named<RawPort & { readonly type: ValueType }>;
   readonly outputs?: Named<RawPort & { readonly type: ValueType }>;
   readonly parameters?: Named<RawPort & { readonly value: Scalar }>;
-  readonly behaviour: RawEquations | RawChart | RawRoutine | RawNetwork;
+  readonly behaviour: RawEquations | RawChart | RawRoutine | RawNetwork | RawDecisionTable;
 }
 
 /** One component in a loop, with its own parameter values and, if it is sampled, its own period. */

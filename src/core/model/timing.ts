@@ -1,12 +1,12 @@
 import type { Faults } from '../fault';
 import type { Instance } from './instance';
-import type { RawChart, RawNetwork, RawRoutine } from './raw';
+import type { RawChart, RawDecisionTable, RawNetwork, RawRoutine } from './raw';
 import { readTime } from './values';
 
 /** Period and offset of a sampled instance: the loop's word counts before the component's. @returns `undefined` after a fault */
 export function taskTiming(
   instance: Instance,
-  behaviour: RawChart | RawRoutine | RawNetwork,
+  behaviour: RawChart | RawRoutine | RawNetwork | RawDecisionTable,
   faults: Faults,
 ): { readonly periodNs: number; readonly offsetNs: number } | undefined {
   const { document } = instance.component;

@@ -43,6 +43,12 @@ export function inspectModel(files: readonly SourceFile[], wanted: string): Mode
   };
 }
 
+function pairs(entries: object): string {
+  return Object.entries(entries)
+    .map(([name, value]) => `${name} ${String(value)}`)
+    .join(', ');
+}
+
 function counted(count: number, noun: string): string {
   return `${count} ${noun}${count === 1 ? '' : 's'}`;
 }
@@ -56,6 +62,14 @@ function pictureOf(project: Project, component: ComponentDocument): Picture {
       return networkPicture(project, component, behaviour);
     case 'routine':
       return { k: 'text' };
+    case 'decision table':
+      return {
+        k: 'equations',
+        lines: [
+          ...behaviour.rules.map(({ when, then }) => ({ left: pairs(when) || 'always', right: pairs(then) })),
+          ...(behaviour.otherwise ? [{ left: 'otherwise', right: pairs(behaviour.otherwise) }] : []),
+        ],
+      };
     case 'equations': {
       const lines = (entries: object | undefined, left: (name: string) => string) =>
         Object.entries(entries ?? {}).map(([name, right]) => ({ left: left(name), right: String(right) }));
@@ -83,6 +97,8 @@ function kindLine({ behaviour }: ComponentDocument['raw']): string {
       return `network · ${counted(Object.keys(behaviour.parts).length, 'part')}${period}`;
     case 'routine':
       return `routine${period}`;
+    case 'decision table':
+      return `decision table · ${counted(behaviour.rules.length, 'rule')}${period}`;
     case 'equations':
       return `equations · ${counted(Object.keys(behaviour.states ?? {}).length, 'state')}`;
   }
@@ -99,6 +115,7 @@ function headlineOf(picture: Picture): string {
       return `${counted(states, 'state')}, ${counted(arrows, 'transition')}`;
     }
     case 'equations':
+      if (!picture.lines.some((line) => line.left.startsWith('d '))) return counted(picture.lines.length, 'line');
       return `${counted(picture.lines.filter((line) => line.left.startsWith('d ')).length, 'differential equation')}, ${counted(picture.lines.length, 'line')} in all`;
     case 'text':
       return 'A routine of Structured Text';

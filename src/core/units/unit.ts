@@ -11,6 +11,7 @@ export interface Unit {
 }
 
 const known = new Map<string, Unit | undefined>();
+const mostKnown = 2000;
 
 /** Everyday writings that UCUM spells otherwise. */
 const spelling: ReadonlyMap<string, string> = new Map([
@@ -27,12 +28,15 @@ const spelling: ReadonlyMap<string, string> = new Map([
  * @returns `undefined` when UCUM does not know it.
  */
 export function findUnit(code: string): Unit | undefined {
-  if (!known.has(code)) known.set(code, look(code));
-  return known.get(code);
+  if (known.has(code)) return known.get(code);
+  const unit = look(code);
+  // Texts that are no units come without end while one types.
+  if (known.size < mostKnown) known.set(code, unit);
+  return unit;
 }
 
 function look(code: string): Unit | undefined {
-  if (code.length > 40) return undefined;
+  if (code.length > 40 || /\s/.test(code)) return undefined;
   const found = UcumLhcUtils.getInstance().getSpecifiedUnit((spelling.get(code) ?? code).replace(/·/g, '.'), 'validate')?.unit;
   if (!found || typeof found !== 'object') return undefined;
   const dimension = (found.dim_?.dimVec_ ?? []).join(',');

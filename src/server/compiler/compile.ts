@@ -53,9 +53,8 @@ async function numericArchive(): Promise<string> {
 export async function compileC(program: CProgram): Promise<Executable> {
   const folder = await mkdtemp(path.join(tmpdir(), 'ovrand-c-'));
   await writeAll(folder, program.files);
-  const sources = Object.keys(program.files).filter((name) => name.endsWith('.c'));
   archive ??= numericArchive();
   const numeric = program.calls.length > 0 ? [await archive] : [];
-  await cc(folder, [...common, ...strict, ...sources, ...numeric, '-o', 'program', '-lm']);
+  await cc(folder, [...common, ...strict, 'main.c', ...numeric, '-o', 'program', '-lm']);
   return { file: path.join(folder, 'program'), remove: () => rm(folder, { recursive: true, force: true }) };
 }

@@ -43,7 +43,7 @@ export function emitRunner(plan: Plan, changes: readonly Stimulus[], stopNs: num
     return `case ${input}:${parts.map(([slot, value]) => (slot === undefined ? '' : unit.store(slot, value, 's.'))).join('')}break;`;
   };
   const main = `#define _POSIX_C_SOURCE 199309L
-#include "plan.h"
+#include "plan.c"
 #include <stdio.h>
 #include <stdlib.h>
 #include <string.h>

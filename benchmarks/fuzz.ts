@@ -1,0 +1,108 @@
+import { setFlagsFromString } from 'node:v8';
+import { runInNewContext } from 'node:vm';
+import { checkProject, parseExpression, parseRoutine, parseUnits, readCsvTrace, type SourceFile } from '@/core';
+import { readFolder } from '@/server/folder';
+
+/**
+ * npm run fuzz [-- MINUTES [SEED]]: broken and mutated texts through every reader. Ends with exit code 1 on a crash (an exception), a hang
+ * (an input over `longestMs`) or memory that keeps growing; prints the seed of the input, which makes it again.
+ */
+const longestMs = 4000;
+const minutes = Number(process.argv[2] ?? 5);
+const firstSeed = Number(process.argv[3] ?? 1);
+setFlagsFromString('--expose-gc');
+const collect = runInNewContext('gc') as () => void;
+
+function generator(seed: number): () => number {
+  let state = seed | 0;
+  return () => {
+    state = (state + 0x6d2b79f5) | 0;
+    let t = Math.imul(state ^ (state >>> 15), 1 | state);
+    t = (t + Math.imul(t ^ (t >>> 7), 61 | t)) ^ t;
+    return ((t ^ (t >>> 14)) >>> 0) / 4294967296;
+  };
+}
+
+const folders = ['demo/tarn-lock', 'demo/quay-crane'];
+const corpora: readonly (readonly SourceFile[])[] = await Promise.all(folders.map(async (folder) => (await readFolder(folder)).files));
+const words =
+  ': - { } [ ] " \' # | > & * ! % @ ` := <= => .. ( ) ; , IF THEN ELSE END_IF CASE OF FOR TO DO END_FOR VAR END_VAR FUNCTION_BLOCK END_FUNCTION_BLOCK ARRAY[1..9] NaN 1e999 -0 T#1s 16#FF __proto__ constructor when within while never always \n \n  \t \u0000 \ud800 ± °'.split(
+    ' ',
+  );
+
+function mutate(text: string, random: () => number): string {
+  const at = (limit: number): number => Math.floor(random() * limit);
+  const count = 1 + at(6);
+  let result = text;
+  for (let i = 0; i < count; i += 1) {
+    const [from, length] = [at(result.length + 1), at(40)];
+    const word = words[at(words.length)] ?? '';
+    switch (at(6)) {
+      case 0:
+        result = result.slice(0, from) + word + result.slice(from);
+        break;
+      case 1:
+        result = result.slice(0, from) + result.slice(from + length);
+        break;
+      case 2:
+        result = result.slice(0, from) + result.slice(at(result.length), at(result.length)) + result.slice(from);
+        break;
+      case 3:
+        result = result.slice(0, from) + word.repeat(1 + at(300)) + result.slice(from);
+        break;
+      case 4:
+        result = result.slice(0, from);
+        break;
+      default:
+        result = `${result.slice(0, from)}${String.fromCharCode(at(0x3000))}${result.slice(from + 1)}`;
+    }
+  }
+  return result.slice(0, 200_000);
+}
+
+function feed(seed: number): void {
+  const random = generator(seed);
+  const pick = <T>(list: readonly T[]): T => list[Math.floor(random() * list.length)] as T;
+  const files = pick(corpora);
+  const victim = pick(files);
+  const text = mutate(victim.text, random);
+  checkProject(files.map((file) => (file === victim ? { ...file, text } : file)));
+  const piece = text.slice(0, 2000);
+  parseExpression(piece);
+  parseRoutine(piece);
+  parseUnits(piece);
+  readCsvTrace(piece);
+}
+
+const end = Date.now() + minutes * 60_000;
+let [seed, slowest, slowestSeed] = [firstSeed, 0, 0];
+const heaps: number[] = [];
+let nextLook = Date.now();
+while (Date.now() < end) {
+  const start = performance.now();
+  try {
+    feed(seed);
+  } catch (problem) {
+    process.stdout.write(`seed ${seed}: ${problem instanceof Error ? problem.stack : String(problem)}\n`);
+    process.exit(1);
+  }
+  const took = performance.now() - start;
+  if (took > slowest) [slowest, slowestSeed] = [took, seed];
+  if (took > longestMs) {
+    process.stdout.write(`seed ${seed} took ${Math.round(took)} ms\n`);
+    process.exit(1);
+  }
+  if (Date.now() >= nextLook) {
+    nextLook += (minutes * 60_000) / 20;
+    collect();
+    heaps.push(process.memoryUsage().heapUsed / 1e6);
+  }
+  seed += 1;
+}
+// The first quarter fills the caches; after it the memory must stay where it is.
+const mean = (list: readonly number[]): number => list.reduce((a, b) => a + b, 0) / Math.max(1, list.length);
+const [early, late] = [mean(heaps.slice(5, 10)), mean(heaps.slice(-5))];
+process.stdout.write(
+  `${seed - firstSeed} inputs in ${minutes} min, no crash; slowest ${Math.round(slowest)} ms (seed ${slowestSeed}); heap ${early.toFixed(0)} MB early, ${late.toFixed(0)} MB late\n`,
+);
+process.exit(late > early * 1.3 + 20 ? 1 : 0);
