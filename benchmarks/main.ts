@@ -1,5 +1,5 @@
 import { readFolder } from '@/server/folder';
-import { againstC, compileTime } from './againstC';
+import { againstC, compileTime, rod } from './againstC';
 import { closedLoop } from './closedLoop';
 
 /** npm run bench: figures, never tests. Prints what was measured with its parts, so that a loss can be found. */
@@ -7,3 +7,6 @@ const { files } = await readFolder('demo/tarn-lock');
 closedLoop(files);
 compileTime('Tarn Lock', files, 'components/lock-supervisor.yaml');
 await againstC('Tarn Lock', files, 'Upward transit, upper reach sways');
+await againstC('Quay crane 2', (await readFolder('demo/quay-crane')).files, 'Across the quay');
+await againstC('Rod of 30 states', rod(30), 'warm');
+await againstC('Rod of 500 states', rod(500), 'warm');

@@ -146,8 +146,15 @@ function toPlain(node: unknown): unknown {
   return isScalar(node) ? node.value : null;
 }
 
+/** Pairs of a mapping by their key: places are asked for one by one, and a mapping may have thousands of keys. */
+const pairsOfMaps = new WeakMap<object, Map<string, Pair>>();
+
 function pairAt(node: Node, step: string | number): Pair | undefined {
-  return isMap(node) ? node.items.find((pair) => String((pair.key as Scalar).value) === String(step)) : undefined;
+  if (!isMap(node)) return undefined;
+  const known = pairsOfMaps.get(node) ?? new Map<string, Pair>();
+  if (known.size === 0) for (const pair of [...node.items].reverse()) known.set(String((pair.key as Scalar).value), pair);
+  pairsOfMaps.set(node, known);
+  return known.get(String(step));
 }
 
 /** The node at a path, or the deepest one on the way. */

@@ -1,3 +1,4 @@
+export { groupTasks, type TaskGroup } from './groups';
 export { integerRange } from './ranges';
 export { slotsRead, slotsReadByWork } from './reads';
 export type {

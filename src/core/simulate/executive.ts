@@ -1,8 +1,8 @@
 import { compileProgram, type Program, RunFault } from '../emit/js';
-import type { Plan } from '../plan';
+import { groupTasks, type Plan, type TaskGroup } from '../plan';
 import type { Trace } from '../trace';
 import { DormandPrince } from './dormandPrince';
-import { groupTasks, Recorder, type TaskGroup } from './recorder';
+import { Recorder } from './recorder';
 import { ScriptRunner } from './script';
 import type { Experiment, Implausible, RunError } from './types';
 import { watchRanges } from './watch';
@@ -34,6 +34,8 @@ class Executive {
   private readonly program: Program;
   private readonly groups: readonly TaskGroup[];
   private readonly hits: number[];
+  /** Next hit of each group. */
+  private readonly dueNs: number[];
   /** Group of each task. */
   private readonly owners: readonly number[];
   private readonly recorder: Recorder;
@@ -55,6 +57,10 @@ class Executive {
     this.program.listen(this);
     this.recorder = new Recorder(plan, this.groups, experiment.stopNs);
     this.program.bind(this.recorder.continuous);
+    this.recorder.sampled.forEach((log, group) => {
+      this.program.bindHits(group, log.columns);
+    });
+    this.dueNs = this.groups.map((group) => group.offsetNs);
     this.script = new ScriptRunner(experiment.script);
     const { solver } = plan;
     if (solver.method === 'dormand-prince-54') {
@@ -115,7 +121,7 @@ class Executive {
 
   private nextInstant(): number {
     let next = this.experiment.stopNs;
-    for (let group = 0; group < this.groups.length; group += 1) next = Math.min(next, this.dueNs(group));
+    for (let group = 0; group < this.groups.length; group += 1) next = Math.min(next, this.dueNs[group] as number);
     const stimulus = this.experiment.stimuli[this.nextStimulus];
     if (stimulus) next = Math.min(next, stimulus.atNs);
     return Math.min(next, Math.max(this.script.wakeNs, this.nowNs + 1));
@@ -183,21 +189,22 @@ class Executive {
 
   private runTasks(): void {
     // Tasks stand in data-flow order in the plan; groups only say which of them are due.
-    const { tasks, slots } = this.program;
+    const { dueNs, groups, hits, nowNs, owners, program, recorder } = this;
+    const { tasks } = program;
     for (let index = 0; index < tasks.length; index += 1) {
-      const group = this.owners[index] as number;
-      if (this.dueNs(group) === this.nowNs) tasks[index]?.(this.hits[group] as number);
+      const group = owners[index] as number;
+      if (dueNs[group] === nowNs) (tasks[index] as (hit: number) => void)(hits[group] as number);
     }
-    for (let group = 0; group < this.groups.length; group += 1) {
-      if (this.dueNs(group) !== this.nowNs) continue;
-      this.recorder.hit(group, this.nowNs / 1e9, slots);
-      this.hits[group] = (this.hits[group] as number) + 1;
+    for (let group = 0; group < groups.length; group += 1) {
+      if (dueNs[group] !== nowNs) continue;
+      const log = recorder.sampled[group] as { rows: number };
+      (program.hits[group] as (seconds: number, row: number) => void)(nowNs / 1e9, log.rows);
+      log.rows += 1;
+      const { offsetNs, periodNs } = groups[group] as TaskGroup;
+      const next = (hits[group] as number) + 1;
+      hits[group] = next;
+      dueNs[group] = offsetNs + next * periodNs;
     }
-  }
-
-  private dueNs(group: number): number {
-    const { periodNs, offsetNs } = this.groups[group] as TaskGroup;
-    return offsetNs + (this.hits[group] as number) * periodNs;
   }
 
   private integrate(nextNs: number): void {

@@ -1,31 +1,13 @@
-import type { Plan, Task } from '../plan';
+import type { Plan, TaskGroup } from '../plan';
 import type { Column, Trace } from '../trace';
-
-/** Tasks that share period and offset share a time base. */
-export interface TaskGroup {
-  readonly periodNs: number;
-  readonly offsetNs: number;
-  /** Indices into `Plan.tasks`, in order of evaluation. */
-  readonly tasks: readonly number[];
-}
-
-export function groupTasks(plan: Plan): TaskGroup[] {
-  const groups = new Map<string, { periodNs: number; offsetNs: number; tasks: number[] }>();
-  plan.tasks.forEach(({ periodNs, offsetNs }: Task, index) => {
-    const key = `${periodNs}/${offsetNs}`;
-    const group = groups.get(key) ?? { periodNs, offsetNs, tasks: [] };
-    group.tasks.push(index);
-    groups.set(key, group);
-  });
-  return [...groups.values()];
-}
 
 /** Columns that grow while a run goes on: base 0 for everything continuous and the free inputs, one more for each task group. */
 export class Recorder {
   continuous: Float64Array[];
   row = 0;
   private capacity: number;
-  private readonly sampled: { slots: number[]; columns: Float64Array[]; rows: number }[];
+  /** For each task group its columns, time first, and the rows they hold. */
+  readonly sampled: { readonly slots: readonly number[]; readonly columns: Float64Array[]; rows: number }[];
   private readonly markTime: number[] = [];
   private readonly markState: number[] = [];
   private readonly markEntered: number[] = [];
@@ -54,15 +36,6 @@ export class Recorder {
     });
     this.continuous = grown;
     return true;
-  }
-
-  hit(group: number, seconds: number, values: Float64Array): void {
-    const log = this.sampled[group];
-    if (!log) return;
-    const { slots, columns, rows } = log;
-    (columns[0] as Float64Array)[rows] = seconds;
-    for (let i = 0; i < slots.length; i += 1) (columns[i + 1] as Float64Array)[rows] = values[slots[i] as number] as number;
-    log.rows += 1;
   }
 
   mark(seconds: number, state: number, entered: boolean): void {

@@ -71,7 +71,7 @@ plan_outputs(&s,seconds);plan_log(&s,seconds,log_,row);
 if(now==0||!same(row))row++;
 if(s.fault||now>=stop)break;
 long long next=stop;
-${plan.tasks.map((_, index) => `if(due${index}<next)next=due${index};`).join('')}
+${plan.tasks.map((_, index) => `if(due${index}<next)next=due${index};`).join('\n')}
 if(events[event].ns>=0&&events[event].ns<next)next=events[event].ns;
 for(long long from=now;from<next;){
 const long long off=from%step,grid=off==0?from:from-off+step;

@@ -1,5 +1,5 @@
 import { type Numeric, numeric, warmUp } from '../../numeric';
-import type { Node, Plan, SlotNumber, Work } from '../../plan';
+import { groupTasks, type Node, type Plan, type SlotNumber, type Work } from '../../plan';
 import { Continuous, inputExpression, type Writer } from '../continuous';
 import { type Surroundings, Temporaries } from '../surroundings';
 import { emitExpression, emitTest, prelude } from './expression';
@@ -40,6 +40,10 @@ export interface Program {
   sameRows(row: number): boolean;
   /** Takes over the log's columns: time first, then one for each slot of `Plan.logged`. */
   bind(columns: readonly Float64Array[]): void;
+  /** Writes row `row` of the log of each task group from the slots. */
+  readonly hits: readonly ((seconds: number, row: number) => void)[];
+  /** Takes over the columns of a task group's log: time first, then the logged slots of its tasks in order. */
+  bindHits(group: number, columns: readonly Float64Array[]): void;
   /** Names who is told when a chart's state is entered or left. */
   listen(marks: MarkSink): void;
   /** Values of further expressions (waits of a script, start values), by their index. */
@@ -91,18 +95,26 @@ function textOf(plan: Plan, extra: readonly Node[]): string {
 function emitProgram(plan: Plan, extra: readonly Node[]): string {
   const columns = plan.logged.map((_, index) => `c${index}`);
   const outside = new Continuous(plan, writer).outside();
+  const groups = groupTasks(plan).map(({ tasks }, group) =>
+    tasks.flatMap((task) => plan.tasks[task]?.logged ?? []).map((slot, index) => ({ slot, column: `g${group}_${index}` })),
+  );
   return `"use strict";${prelude}
 var v=new Float64Array(${plan.slots.length}),w=new Float64Array(3);
-var S=null,c=null${columns.map((name) => `,${name}=null`).join('')}${outside.map((slot) => `,u${slot}=NaN`).join('')};
+var S=null,c=null${columns.map((name) => `,${name}=null`).join('')}${outside.map((slot) => `,u${slot}=NaN`).join('')}${groups.map((logged, group) => `,g${group}=null${logged.map(({ column }) => `,${column}=null`).join('')}`).join('')};
+var O=function(t){${outside.map((slot) => `u${slot}=v[${slot}];`).join('')}${withTemporaries((around) => emitStored(plan, around))}};
+var G=function(t,x,d){${emitDerivative(plan)}};
+var W=function(t,row){c[row]=t;${plan.logged.map((slot, index) => `c${index}[row]=v[${slot}];`).join('')}};
 return {slots:v,
-outputs:function(t){${outside.map((slot) => `u${slot}=v[${slot}];`).join('')}${withTemporaries((around) => emitStored(plan, around))}},
+outputs:O,
 stale:function(){return ${outside.map((slot) => `u${slot}!==v[${slot}]`).join('||') || 'false'}},
-derivative:function(t,x,d){${emitDerivative(plan)}},
-advance:function(from,step,count,row){${emitAdvance(plan)}},
+derivative:G,
+${plan.states.length > mostInlined ? emitLargeAdvance(plan) : `advance:function(from,step,count,row){${emitAdvance(plan)}}`},
 tasks:[${plan.tasks.map((task) => `function(hit){let B=0;${withTemporaries((around) => emitWork(task.work, around))}}`).join(',\n')}],
-logRow:function(t,row){c[row]=t;${plan.logged.map((slot, index) => `c${index}[row]=v[${slot}];`).join('')}},
+logRow:W,
 sameRows:function(row){return ${plan.logged.map((_, index) => `c${index}[row]===c${index}[row-1]`).join('&&') || 'true'}},
 bind:function(a){c=a[0];${columns.map((name, index) => `${name}=a[${index + 1}];`).join('')}},
+hits:[${groups.map((logged, group) => `function(t,row){g${group}[row]=t;${logged.map(({ slot, column }) => `${column}[row]=v[${slot}];`).join('')}}`).join(',')}],
+bindHits:function(k,a){${groups.map((logged, group) => `if(k===${group}){g${group}=a[0];${logged.map(({ column }, index) => `${column}=a[${index + 1}];`).join('')}}`).join('')}},
 listen:function(s){S=s},
 values:[${extra.map((node) => `function(t){return ${emitExpression(node, fromSlots)}}`).join(',\n')}]}`;
 }
@@ -159,6 +171,29 @@ function emitDerivative(plan: Plan): string {
   const states = plan.states.map(({ slot }, index) => `const y${slot}=x[${index}];`).join('');
   const body = `${continuous.load()}${continuous.steady()}${continuous.timed('', 't', 'const')}${states}${continuous.moving('', 't', false)}${continuous.derivatives((index) => `d[${index}]`, '', 't')}`;
   return continuous.temporaries.declaration() + body;
+}
+
+/**
+ * Largest number of states whose four stages are inlined. The engine gives up optimising beyond some 60 KB of bytecode, and the code falls to a twentieth
+ * of its speed; long before that, separate functions cost little, because there is much work in each call.
+ */
+const mostInlined = 40;
+
+/** Runge–Kutta 4 over arrays, the derivative a function of its own: the same arithmetic in the same order as when it is inlined. */
+function emitLargeAdvance({ states }: Plan): string {
+  const count = states.length;
+  const arrays = ['x', 'y', 'k', 'l', 'm', 'n'].map((name) => `${name}=new Float64Array(${count})`).join(',');
+  return `advance:(function(){var ${arrays},z=new Int32Array([${states.map((state) => state.slot).join(',')}]);
+return function(from,step,count,row){w[0]=from;w[1]=step;w[2]=2;const start=w[0],tick=w[1],two=w[2],h=tick/1e9,g=h/2,s=h/6;
+for(let j=0;j<${count};j++)x[j]=v[z[j]];
+for(let i=0;i<count;i++){const ns=start+i*tick,t=ns/1e9,b=t+g,e=(ns+tick)/1e9;
+if(i>0){for(let j=0;j<${count};j++)v[z[j]]=x[j];O(t);W(t,row);row++}
+G(t,x,k);for(let j=0;j<${count};j++)y[j]=x[j]+g*k[j];
+G(b,y,l);for(let j=0;j<${count};j++)y[j]=x[j]+g*l[j];
+G(b,y,m);for(let j=0;j<${count};j++)y[j]=x[j]+h*m[j];
+G(e,y,n);let a=0;for(let j=0;j<${count};j++){x[j]=x[j]+s*(k[j]+two*l[j]+two*m[j]+n[j]);a+=x[j]}
+if(!(Math.abs(a)<Infinity))break;}
+for(let j=0;j<${count};j++)v[z[j]]=x[j];return row}})()`;
 }
 
 /**
