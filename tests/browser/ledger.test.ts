@@ -104,7 +104,7 @@ describe('the way from the ledger to the instant', () => {
     await page.close();
   });
 
-  it.each(['', '/requirements', '/cases'])('has no accessibility fault of weight on %s, in light and dark', async (place) => {
+  it.each(['', '/requirements', '/model', '/cases'])('has no accessibility fault of weight on %s, in light and dark', async (place) => {
     for (const theme of ['light', 'dark']) {
       const context = await browser.newContext({ viewport: { width: 1280, height: 800 } });
       await context.addCookies([{ name: 'theme', value: theme, url: appAddress() }]);

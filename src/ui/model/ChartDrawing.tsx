@@ -34,7 +34,7 @@ function Region({ region }: { readonly region: RegionPicture }) {
         height={height + 24}
         viewBox={`-12 -12 ${width + 24} ${height + 24}`}
         style={fitted(width + 24)}
-        role="img"
+        role="group"
         aria-label={`States of ${region.name}`}
       >
         {laid.of.states.map((state) => (

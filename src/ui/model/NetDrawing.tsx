@@ -31,7 +31,7 @@ function Sheet({ net, laid, over, setOver, open }: SheetProps) {
       height={laid.height + 24}
       viewBox={`-12 -12 ${laid.width + 24} ${laid.height + 24}`}
       style={fitted(laid.width + 24)}
-      role="img"
+      role="group"
       aria-label={`Drawing: ${net.slips.length} slips, ${net.links.length} wires`}
     >
       {laid.paths.map((path) => {

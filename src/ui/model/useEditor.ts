@@ -26,6 +26,8 @@ export function useEditor(place: RefObject<HTMLDivElement | null>, text: string,
         }),
       ],
     });
+    // Whoever works by keyboard must be able to scroll what does not fit.
+    editor.scrollDOM.tabIndex = 0;
     view.current = editor;
     return () => editor.destroy();
   }, [place, extensions]);
