@@ -29,6 +29,7 @@ function Region({ region }: { readonly region: RegionPicture }) {
   const { width, height, paths } = laid.laid;
   return (
     <div className="w-fit border border-rule bg-ground">
+      {/* biome-ignore lint/a11y/useSemanticElements: a drawing is no form's fieldset */}
       <svg
         width={width + 24}
         height={height + 24}

@@ -26,6 +26,7 @@ interface SheetProps {
 
 function Sheet({ net, laid, over, setOver, open }: SheetProps) {
   return (
+    // biome-ignore lint/a11y/useSemanticElements: a drawing is no form's fieldset
     <svg
       width={laid.width + 24}
       height={laid.height + 24}

@@ -10,6 +10,19 @@ function countOf(setting: unknown, least: number): number | undefined {
   return typeof count === 'number' && Number.isInteger(count) && count >= least && count <= most ? count : undefined;
 }
 
+function extreme(fn: 'MIN' | 'MAX', about: string): Element {
+  return {
+    about,
+    source: definition,
+    settings: ['count'],
+    build: ({ count }, sampled) => {
+      const inputs = countOf(count, 2);
+      if (inputs === undefined) return `count is a whole number from 2 to ${most}`;
+      return algebraic({ inputs: inputsOf(letters(inputs)) }, `${fn}(${letters(inputs).join(', ')})`, sampled);
+    },
+  };
+}
+
 /** Elements without memory that compute with numbers. */
 export const arithmetic: Readonly<Record<string, Element>> = {
   gain: {
@@ -44,28 +57,8 @@ export const arithmetic: Readonly<Record<string, Element>> = {
     source: definition,
     build: (_, sampled) => algebraic({ inputs: { in: 'LREAL' } }, 'ABS(in)', sampled),
   },
-  minimum: {
-    about: 'least of its inputs',
-    source: definition,
-    settings: ['count'],
-    build: ({ count }, sampled) => {
-      const inputs = countOf(count, 2);
-      return inputs === undefined
-        ? `count is a whole number from 2 to ${most}`
-        : algebraic({ inputs: inputsOf(letters(inputs)) }, `MIN(${letters(inputs).join(', ')})`, sampled);
-    },
-  },
-  maximum: {
-    about: 'greatest of its inputs',
-    source: definition,
-    settings: ['count'],
-    build: ({ count }, sampled) => {
-      const inputs = countOf(count, 2);
-      return inputs === undefined
-        ? `count is a whole number from 2 to ${most}`
-        : algebraic({ inputs: inputsOf(letters(inputs)) }, `MAX(${letters(inputs).join(', ')})`, sampled);
-    },
-  },
+  minimum: extreme('MIN', 'least of its inputs'),
+  maximum: extreme('MAX', 'greatest of its inputs'),
   quantiser: {
     about: 'in rounded to whole steps, halves to even',
     source: 'rounding as IEC 61131-3 converts to whole numbers',
