@@ -101,3 +101,43 @@ describe('ovrand trace and monitor', () => {
     expect(ovrand('monitor', '--trace', path.join(folder, 'no.csv'), '--criterion', 'always x > 0').stderr).toContain('cannot be read');
   });
 });
+
+describe('ovrand emit', () => {
+  it('writes C99 that a strict compiler takes, and that steps as the routine says', () => {
+    const out = path.join(folder, 'c');
+    expect(ovrand('emit', 'demo/quay-crane', '--component', 'driveloop', '--to', 'c', '--out', out).status).toBe(0);
+    writeFileSync(
+      path.join(out, 'main.c'),
+      `#include "DriveLoop.h"
+#include <stdio.h>
+int main(void) {
+  DriveLoop_t s;
+  DriveLoop_init(&s);
+  s.in_command = 2.0;
+  for (int hit = 0; hit < 60; hit++) {
+    DriveLoop_outputs(&s, hit / 1e3);
+    DriveLoop_task0(&s, hit);
+    if (hit == 0 || hit == 59) printf("%g %d %d\\n", s.${outputField(out, 'accel')}, (int)s.${outputField(out, 'limited')}, (int)s.fault);
+  }
+  return 0;
+}
+`,
+    );
+    const compiled = spawnSync('cc', ['-std=c99', '-Wall', '-Wextra', '-Werror', '-ffp-contract=off', 'main.c', 'DriveLoop.c', '-o', 'main', '-lm'], {
+      cwd: out,
+      encoding: 'utf8',
+    });
+    expect(compiled.stderr).toBe('');
+    expect(spawnSync('./main', { cwd: out, encoding: 'utf8' }).stdout).toBe('1.2 0 0\n1.2 1 0\n');
+  });
+
+  it('names what is not there', () => {
+    const { status, stderr } = ovrand('emit', 'demo/quay-crane', '--component', 'DrivLoop', '--to', 'c', '--out', folder);
+    expect([status, stderr]).toEqual([3, 'ovrand: there is no component "DrivLoop"; did you mean "DriveLoop"?\n']);
+  });
+});
+
+/** The field of the struct that holds an output: its number is the plan's, its name the face's. */
+function outputField(out: string, name: string): string {
+  return new RegExp(`\\bx\\d+_DriveLoop_${name}\\b`).exec(readFileSync(path.join(out, 'DriveLoop.h'), 'utf8'))?.[0] ?? 'missing';
+}
