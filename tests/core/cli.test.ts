@@ -128,7 +128,7 @@ int main(void) {
       encoding: 'utf8',
     });
     expect(compiled.stderr).toBe('');
-    expect(spawnSync('./main', { cwd: out, encoding: 'utf8' }).stdout).toBe('1.2 0 0\n1.2 1 0\n');
+    expect(spawnSync(path.join(out, 'main'), { encoding: 'utf8' }).stdout).toBe('1.2 0 0\n1.2 1 0\n');
   });
 
   it('names what is not there', () => {
