@@ -11,7 +11,7 @@ if (unknown.length > 0) {
   process.exit(2);
 }
 installPackages();
-installDebian({ withBrowser: false });
+installDebian({ forTests: false });
 
 const { startDatabase, freePort } = await import('./postgres.mjs');
 const { answers, build, demos, ended, maintain, startWeb, startWorker } = await import('./app.mjs');

@@ -1,4 +1,4 @@
-// Sees to it that what the project needs is on the machine: npm packages, PostgreSQL, and Chromium for tests.
+// Sees to it that what the project needs is on the machine: npm packages, PostgreSQL, and for tests Chromium and a C compiler.
 import { spawnSync } from 'node:child_process';
 import { existsSync, readdirSync, readFileSync, statSync, writeFileSync } from 'node:fs';
 import path from 'node:path';
@@ -29,9 +29,15 @@ export function postgresPrograms() {
 
 export const chromium = () => ['/usr/bin/chromium', '/usr/bin/chromium-browser'].find((file) => existsSync(file));
 
+const hasCompiler = () => spawnSync('cc', ['--version'], { stdio: 'ignore' }).status === 0;
+
 /** Installs missing Debian packages when we are root; otherwise names the command to ask for and ends. */
-export function installDebian({ withBrowser }) {
-  const missing = [...(postgresPrograms() ? [] : ['postgresql']), ...(!withBrowser || chromium() ? [] : ['chromium'])];
+export function installDebian({ forTests }) {
+  const missing = [
+    ...(postgresPrograms() ? [] : ['postgresql']),
+    ...(!forTests || chromium() ? [] : ['chromium']),
+    ...(!forTests || hasCompiler() ? [] : ['gcc', 'libc6-dev']),
+  ];
   if (missing.length === 0) return;
   const command = `apt-get install -y --no-install-recommends ${missing.join(' ')}`;
   if (process.getuid() !== 0) {

@@ -7,7 +7,7 @@ import { chromium, installDebian, installPackages } from './install.mjs';
 
 process.chdir(path.dirname(path.dirname(fileURLToPath(import.meta.url))));
 const lockUnchanged = installPackages();
-installDebian({ withBrowser: true });
+installDebian({ forTests: true });
 
 const { startDatabase, freePort } = await import('./postgres.mjs');
 const { answers, build, demos, ended, maintain, startWeb, startWorker } = await import('./app.mjs');
