@@ -11,7 +11,7 @@ const run = promisify(execFile);
 
 /** Strict about our own code; the library's is taken as it is. Contraction stays off, so that the bits are those of JavaScript. */
 const strict = ['-Wall', '-Wextra', '-Werror'];
-const common = ['-std=c99', '-O2', '-ffp-contract=off'];
+const common = ['-std=c99', '-ffp-contract=off'];
 
 /** A compiled program in a folder of its own. */
 export interface Executable {
@@ -41,20 +41,21 @@ async function numericArchive(): Promise<string> {
   const sources = numericSources(functions.map(library));
   await writeAll(folder, sources);
   const names = Object.keys(sources).filter((name) => name.endsWith('.c'));
-  await Promise.all(names.map((name) => cc(folder, [...common, '-w', '-I.', '-c', name, '-o', `${name}.o`])));
+  await Promise.all(names.map((name) => cc(folder, [...common, '-O2', '-w', '-I.', '-c', name, '-o', `${name}.o`])));
   await run('ar', ['rcs', 'libnumeric.a', ...names.map((name) => `${name}.o`)], { cwd: folder });
   return path.join(folder, 'libnumeric.a');
 }
 
 /**
  * Compiles a program with the system's C compiler.
+ * @param effort how hard the compiler tries; the bits are the same
  * @throws with the compiler's message when it is missing or refuses the text
  */
-export async function compileC(program: CProgram): Promise<Executable> {
+export async function compileC(program: CProgram, effort: '-O1' | '-O2' = '-O2'): Promise<Executable> {
   const folder = await mkdtemp(path.join(tmpdir(), 'ovrand-c-'));
   await writeAll(folder, program.files);
   archive ??= numericArchive();
   const numeric = program.calls.length > 0 ? [await archive] : [];
-  await cc(folder, [...common, ...strict, 'main.c', ...numeric, '-o', 'program', '-lm']);
+  await cc(folder, [...common, effort, ...strict, 'main.c', ...numeric, '-o', 'program', '-lm']);
   return { file: path.join(folder, 'program'), remove: () => rm(folder, { recursive: true, force: true }) };
 }

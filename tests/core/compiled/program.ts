@@ -10,9 +10,9 @@ interface Compiled {
   readonly tasks: readonly Float64Array[];
 }
 
-async function runCompiled(plan: Plan, order: RunOrder): Promise<Compiled> {
+async function runCompiled(plan: Plan, order: RunOrder, effort: '-O1' | '-O2'): Promise<Compiled> {
   const { stimuli, stopNs } = order.experiment;
-  const executable = await compileC(emitRunner(plan, stimuli, stopNs));
+  const executable = await compileC(emitRunner(plan, stimuli, stopNs), effort);
   try {
     const bytes = execFileSync(executable.file, { maxBuffer: 1e9 });
     const all = new Float64Array(bytes.buffer.slice(bytes.byteOffset, bytes.byteOffset + bytes.length));
@@ -38,13 +38,13 @@ const bits = (column: ArrayLike<number>): BigUint64Array => new BigUint64Array(F
  * from the same place.
  * @returns the trace, for further looks
  */
-export async function expectSameBits(order: RunOrder): Promise<{ trace: Trace; faulty: boolean }> {
+export async function expectSameBits(order: RunOrder, effort: '-O1' | '-O2' = '-O2'): Promise<{ trace: Trace; faulty: boolean }> {
   const { experiment } = order;
   const overrides = new Map(experiment.overrides);
   const slots = experiment.plan.slots.map((slot, index) => ({ ...slot, start: overrides.get(index) ?? slot.start }));
   const plan = { ...experiment.plan, slots };
   const { trace, result } = performRun(order);
-  const compiled = await runCompiled(plan, order);
+  const compiled = await runCompiled(plan, order, effort);
   expect(compiled.fault !== 0).toBe(result.error !== undefined);
   if (result.error) expect(result.error.message).toContain(plan.sites[compiled.fault - 1]!.text);
   const same = (ours: Float64Array, theirs: ArrayLike<number>, rows: number): void =>
