@@ -20,25 +20,45 @@ const port = Joi.object({ type, unit: text, min: Joi.number(), max: Joi.number()
 const parameter = port.keys({ value: scalar.required() });
 const variable = port.keys({ start: scalar });
 
-const transition = Joi.object({ to: text, when: formula, after: formula, do: text, about: text }).or('when', 'after').messages({
-  'object.missing': 'a transition needs "when" or "after"',
-});
+const targets = Joi.alternatives(text, Joi.array().items(text).min(1));
+const transition = Joi.object({
+  to: targets,
+  on: Joi.alternatives(text, Joi.array().items(text).min(1)),
+  when: formula,
+  after: formula,
+  do: text,
+  internal: Joi.boolean(),
+  about: text,
+})
+  .or('on', 'when', 'after')
+  .messages({ 'object.missing': 'a transition needs "on", "when" or "after"' });
 const state = Joi.object({
   about: text,
   entry: text,
   stay: text,
   exit: text,
+  final: Joi.boolean(),
   go: Joi.array().items(transition),
-  initial: name,
+  initial: targets,
+  initial_do: text,
   states: Joi.link('#statesShape'),
   regions: Joi.link('#regionsShape'),
+  history: named(Joi.object({ deep: Joi.boolean(), default: targets.required(), do: text, about: text })),
 })
   .oxor('states', 'regions')
   .with('states', 'initial')
   .id('stateShape');
 const states = named(Joi.link('#stateShape')).min(1).id('statesShape');
-const region = Joi.object({ about: text, initial: name.required(), states: Joi.link('#statesShape').required() }).id('regionShape');
+const region = Joi.object({ about: text, initial: targets.required(), initial_do: text, states: Joi.link('#statesShape').required() }).id(
+  'regionShape',
+);
 const regions = named(Joi.link('#regionShape')).min(1).id('regionsShape');
+const messages = Joi.object()
+  .pattern(
+    Joi.string().pattern(/^[A-Za-z]\w*(\.\w+)*$/),
+    Joi.object({ about: text, type: Joi.valid('LREAL'), unit: text }).allow(null),
+  )
+  .messages({ 'object.unknown': '"{#label}" is not a name of a message' });
 
 const equations = Joi.object({
   kind: Joi.valid('equations').required(),
@@ -104,6 +124,7 @@ export const componentShape = Joi.object({
   inputs: named(port.keys({ type: type.required() })),
   outputs: named(port.keys({ type: type.required(), start: scalar })),
   parameters: named(parameter),
+  messages: Joi.object({ in: messages, out: messages }),
   behaviour: Joi.alternatives()
     .conditional('.kind', {
       switch: [

@@ -67,11 +67,13 @@ export type Statement =
   | { readonly kind: 'while'; readonly span: Span; readonly condition: Expression; readonly body: readonly Statement[] }
   | { readonly kind: 'repeat'; readonly span: Span; readonly body: readonly Statement[]; readonly until: Expression }
   | { readonly kind: 'exit' | 'continue' | 'return'; readonly span: Span }
-  /** A call of a function block's instance. */
+  /** A call of a function block's instance, or a command such as RAISE(event). */
   | {
       readonly kind: 'invoke';
       readonly span: Span;
       readonly path: readonly string[];
+      /** Operands without a name: commands have them, function blocks do not. */
+      readonly operands: readonly Expression[];
       readonly inputs: readonly { readonly name: string; readonly span: Span; readonly value: Expression }[];
       readonly outputs: readonly { readonly name: string; readonly span: Span; readonly target: Target }[];
     };

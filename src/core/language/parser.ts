@@ -62,6 +62,11 @@ export class Parser {
     return this.tokens[Math.min(this.at, this.tokens.length - 1)] as Token;
   }
 
+  /** The token behind the next one. */
+  get second(): Token {
+    return this.tokens[Math.min(this.at + 1, this.tokens.length - 1)] as Token;
+  }
+
   /** Nothing is left to read. */
   get ended(): boolean {
     return this.next.kind === 'end';

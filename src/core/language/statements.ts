@@ -89,10 +89,16 @@ export class StatementReader {
     parser.take();
     const inputs: { name: string; span: Span; value: Expression }[] = [];
     const outputs: { name: string; span: Span; target: Target }[] = [];
+    const operands: Expression[] = [];
     const mend = 'Give inputs as name := value and outputs as name => variable.';
     while (!parser.sees(')') && !parser.ended) {
       const name = parser.next;
-      if (name.kind !== 'name') parser.fail(`An input's name is missing before ${describe(name)}.`, mend);
+      const named = name.kind === 'name' && [':=', '=>'].includes(parser.second.text);
+      if (!named) {
+        operands.push(parser.deeper(() => parser.expression()));
+        if (!parser.takeIf(',')) break;
+        continue;
+      }
       parser.take();
       if (parser.takeIf('=>')) outputs.push({ name: name.text, span: name.span, target: this.target('An output cannot go to', mend) });
       else {
@@ -102,7 +108,7 @@ export class StatementReader {
       if (!parser.takeIf(',')) break;
     }
     const end = parser.expect(')', 'Close the list of inputs and outputs.');
-    return { kind: 'invoke', path: block.path, inputs, outputs, span: join(block.span, this.semicolon(end.span)) };
+    return { kind: 'invoke', path: block.path, operands, inputs, outputs, span: join(block.span, this.semicolon(end.span)) };
   }
 
   private conditional(): Statement {

@@ -9,13 +9,14 @@ type Mutable<T> = { -readonly [K in keyof T]: T[K] extends readonly (infer U)[] 
 export class PlanBuilder {
   readonly slots: Slot[] = [];
   readonly sites: Site[] = [];
-  readonly parts: Mutable<Pick<Plan, 'inputs' | 'parameters' | 'states' | 'assignments' | 'tasks' | 'regions' | 'logged'>> = {
+  readonly parts: Mutable<Pick<Plan, 'inputs' | 'parameters' | 'states' | 'assignments' | 'tasks' | 'regions' | 'messages' | 'logged'>> = {
     inputs: [],
     parameters: [],
     states: [],
     assignments: [],
     tasks: [],
     regions: [],
+    messages: [],
     logged: [],
   };
   private marks = 0;

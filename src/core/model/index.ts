@@ -25,6 +25,7 @@ export type {
   RawRequirement,
   RawState,
   RawStep,
+  RawTargets,
 } from './raw';
 export { type Found, type Scope, typeExpression } from './typing';
 export { readTime, readValue } from './values';

@@ -1,8 +1,9 @@
 import type { Faults } from '../fault';
 import { nameKey } from '../language';
-import type { Node, SlotNumber, ValueType } from '../plan';
+import type { Message, Node, SlotNumber, ValueType } from '../plan';
 import type { PlanBuilder } from './builder';
 import type { ComponentDocument } from './project';
+import { Mailbox } from './queue';
 import type { Found } from './typing';
 import { type Declared, declare } from './values';
 
@@ -22,6 +23,10 @@ export interface Instance {
   readonly inputs: Map<string, InputPort>;
   readonly outputs: Map<string, OutputPort>;
   readonly parameters: Map<string, OutputPort>;
+  /** Where messages to it wait. */
+  readonly mailbox: Mailbox | undefined;
+  /** Those that get its messages, by `nameKey`. */
+  readonly receivers: Map<string, Message[]>;
   /** Times the loop gives to a sampled instance. */
   readonly use?: { readonly periodNs?: number; readonly offsetNs?: number };
 }
@@ -53,7 +58,14 @@ export function instantiate(
     builder.parts.parameters.push(slot);
     parameters.set(nameKey(parameter), { ...declared, slot });
   }
-  return { name, component, inputs, outputs, parameters, use };
+  const incoming = Object.keys(raw.messages?.in ?? {});
+  const mailbox = incoming.length > 0 ? new Mailbox(builder, name) : undefined;
+  for (const message of mailbox ? incoming : []) {
+    const queue = (mailbox as Mailbox).queue;
+    builder.parts.messages.push({ name: `${name}.${message}`, queue, code: (mailbox as Mailbox).code(message), mark: builder.nextMark() });
+  }
+  const receivers = new Map(Object.keys(raw.messages?.out ?? {}).map((message) => [nameKey(message), [] as Message[]] as const));
+  return { name, component, inputs, outputs, parameters, mailbox, receivers, use };
 }
 
 /** A parameter without a type is BOOL when its value is, else LREAL. */

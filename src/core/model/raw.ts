@@ -17,10 +17,24 @@ export interface RawPort {
 
 export type Named<T> = Readonly<Record<string, T>>;
 
+/** One state, or several in regions side by side. */
+export type RawTargets = string | readonly string[];
+
 export interface RawTransition {
-  readonly to?: string;
+  readonly to?: RawTargets;
+  /** Messages it waits for; `door`, `door.*` and `*` take all that begin so. */
+  readonly on?: string | readonly string[];
   readonly when?: Scalar;
   readonly after?: Scalar;
+  readonly do?: string;
+  /** A transition to a state inside the source does not leave the source. */
+  readonly internal?: boolean;
+}
+
+/** A pseudo-state that stands for what was active in its state when it was left last. */
+export interface RawHistory {
+  readonly deep?: boolean;
+  readonly default: RawTargets;
   readonly do?: string;
 }
 
@@ -29,15 +43,22 @@ export interface RawState {
   readonly entry?: string;
   readonly stay?: string;
   readonly exit?: string;
+  readonly final?: boolean;
   readonly go?: readonly RawTransition[];
-  readonly initial?: string;
+  readonly initial?: RawTargets;
+  /** Statements between the state's own entry and that of its initial state. */
+  readonly initial_do?: string;
   readonly states?: Named<RawState>;
   readonly regions?: Named<RawRegion>;
+  readonly history?: Named<RawHistory>;
 }
 
 export interface RawRegion {
-  readonly initial: string;
+  readonly initial: RawTargets;
+  readonly initial_do?: string;
   readonly states: Named<RawState>;
+  /** The region stands for its one state and is no state by itself, as in SCXML. */
+  readonly wraps?: boolean;
 }
 
 export interface RawEquations {
@@ -54,6 +75,17 @@ export interface RawChart {
   readonly offset?: string | number;
   readonly variables?: Named<RawPort>;
   readonly regions: Named<RawRegion>;
+  /** Statements that run before the first state is entered. */
+  readonly prologue?: string;
+  /** Guards may name a state without what is around it, as where names are unique. */
+  readonly bareStates?: boolean;
+}
+
+/** A message of a face; with a type it carries a value. */
+export interface RawMessage {
+  readonly about?: string;
+  readonly type?: ValueType;
+  readonly unit?: string;
 }
 
 export interface RawRoutine {
@@ -96,6 +128,7 @@ export interface RawComponent {
   readonly inputs?: Named<RawPort & { readonly type: ValueType }>;
   readonly outputs?: Named<RawPort & { readonly type: ValueType }>;
   readonly parameters?: Named<RawPort & { readonly value: Scalar }>;
+  readonly messages?: { readonly in?: Named<RawMessage>; readonly out?: Named<RawMessage> };
   readonly behaviour: RawEquations | RawChart | RawRoutine | RawNetwork | RawDecisionTable;
 }
 

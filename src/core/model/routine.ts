@@ -1,15 +1,15 @@
 import type { Faults } from '../fault';
-import { type Declaration, nameKey, nearestName, parseRoutine, type RoutineText, type Span, type TypeText } from '../language';
-import type { ArrayPlace, Node, SlotNumber, ValueType, Work } from '../plan';
+import { parseRoutine, type RoutineText } from '../language';
+import type { Work } from '../plan';
 import type { PlanBuilder } from './builder';
 import { faceNames } from './equations';
 import { Formula } from './formula';
 import { type Instance, slotNode } from './instance';
 import type { RawRoutine } from './raw';
-import { type Block, lowerStatements, type StatementScope, type Variable } from './statements';
+import { lowerStatements, type StatementScope } from './statements';
 import { taskTiming } from './timing';
-import type { BlockType, TypeLibrary } from './typeLibrary';
-import { type Found, typeExpression, valueTypes } from './typing';
+import type { TypeLibrary } from './typeLibrary';
+import { Variables } from './variables';
 
 /** Adds a routine of Structured Text to the plan as one task. */
 export function addRoutine(instance: Instance, behaviour: RawRoutine, library: TypeLibrary, builder: PlanBuilder, faults: Faults): void {
@@ -50,187 +50,4 @@ function readBody(formula: Formula): RoutineText {
   const { routine, faults } = parseRoutine(formula.text);
   formula.report(faults);
   return routine;
-}
-
-/** The variables of one routine or of one instance of a function block, and what they are called. */
-class Variables {
-  readonly names = new Map<string, Found>();
-  readonly logged: SlotNumber[] = [];
-  private readonly writable = new Map<string, Variable>();
-  private readonly blocks = new Map<string, Block>();
-
-  constructor(
-    private readonly prefix: string,
-    private readonly library: TypeLibrary,
-    private readonly builder: PlanBuilder,
-    private readonly periodNs: number,
-    private readonly offsetNs: number,
-    /** Function blocks around this one, outermost first: none of them may be inside it. */
-    private readonly inside: readonly string[] = [],
-  ) {
-    for (const { name, values } of library.enumerations()) this.enumerate(values, name);
-  }
-
-  place(key: string, variable: Variable, found: Found): void {
-    this.writable.set(key, variable);
-    this.names.set(key, found);
-  }
-
-  declare(declarations: readonly Declaration[], constant: boolean, formula: Formula): void {
-    for (const one of declarations) {
-      const key = nameKey(one.name);
-      if (this.names.has(key) || this.blocks.has(key)) {
-        formula.fault('duplicate-name', one.span, `The name "${one.name}" is used twice here (case does not count).`, 'Rename one of the two.');
-        continue;
-      }
-      this.one(one.name, one.type, one, formula);
-      if (constant) this.writable.delete(key);
-    }
-  }
-
-  private one(name: string, type: TypeText, declaration: Declaration, formula: Formula): void {
-    switch (type.kind) {
-      case 'named':
-        this.named(name, type, declaration, formula);
-        break;
-      case 'array':
-        this.array(name, type, declaration, formula);
-        break;
-      case 'values':
-        this.enumerate(type.names);
-        this.elementary(name, 'INT', declaration, formula);
-        break;
-      case 'struct':
-        for (const field of type.fields) this.one(`${name}.${field.name}`, field.type, field, formula);
-    }
-  }
-
-  /** Values of an enumeration count from 0; they are known by their name, and by Type#Name. */
-  private enumerate(values: readonly string[], type?: string): void {
-    values.forEach((value, index) => {
-      const node: Node = { k: 'const', type: 'INT', value: index };
-      for (const key of [nameKey(value), ...(type ? [nameKey(`${type}#${value}`)] : [])]) if (!this.names.has(key)) this.names.set(key, { node });
-    });
-  }
-
-  private named(name: string, { name: typeName, span }: { name: string; span: Span }, declaration: Declaration, formula: Formula): void {
-    const elementary = valueTypes.find((one) => one === typeName.toUpperCase());
-    const alias = this.library.type(typeName);
-    const block = this.library.block(typeName);
-    if (elementary) this.elementary(name, elementary, declaration, formula);
-    else if (alias?.kind === 'values') this.elementary(name, 'INT', declaration, formula);
-    else if (alias) this.one(name, alias, declaration, formula);
-    else if (block) this.instance(name, block, span, formula);
-    else {
-      const near = nearestName(typeName, [...valueTypes, ...this.library.names()]);
-      const mend = near ? `Did you mean ${near}?` : `Use one of ${valueTypes.join(', ')} or a function block.`;
-      formula.fault('unknown-name', span, `There is no type "${typeName}".`, mend);
-    }
-  }
-
-  private elementary(name: string, type: ValueType, declaration: Declaration, formula: Formula): void {
-    const slot = this.builder.slot({ name: `${this.prefix}.${name}`, type, unit: '', start: this.start(type, declaration.start, formula) });
-    this.logged.push(slot);
-    this.place(nameKey(name), { slot, type }, { node: { k: 'slot', type, slot } });
-  }
-
-  private start(type: ValueType, start: Declaration['start'], formula: Formula): number {
-    const node = start ? typeExpression(start, type, formula, this.scope()) : undefined;
-    if (start && node && node.k !== 'const')
-      formula.fault('type', start.span, 'A start value is a constant.', 'Write a number, TRUE, FALSE or a duration.');
-    return node?.k === 'const' ? node.value : 0;
-  }
-
-  private array(name: string, type: TypeText & { kind: 'array' }, declaration: Declaration, formula: Formula): void {
-    const { of, first, last } = type;
-    const elementary = of.kind === 'named' ? valueTypes.find((one) => one === of.name.toUpperCase()) : undefined;
-    if (!elementary) {
-      formula.fault('type', of.span, 'The elements of an array are of an elementary type.', `Use one of ${valueTypes.join(', ')}.`);
-      return;
-    }
-    const count = last - first + 1;
-    const starts = declaration.starts ?? [];
-    if (starts.length > count)
-      formula.fault('type', declaration.span, `${starts.length} start values do not fit ${count} elements.`, 'Leave some away, or widen the bounds.');
-    const slots = Array.from({ length: count }, (_, index) =>
-      this.builder.slot({
-        name: `${this.prefix}.${name}[${first + index}]`,
-        type: elementary,
-        unit: '',
-        start: this.start(elementary, starts[index], formula),
-      }),
-    );
-    const base = slots[0] as SlotNumber;
-    const array: ArrayPlace = { base, first, count };
-    this.place(nameKey(name), { slot: base, type: elementary, array }, { node: { k: 'slot', type: elementary, slot: base }, array });
-  }
-
-  private instance(name: string, block: BlockType, span: Span, formula: Formula): void {
-    const key = nameKey(block.unit.name);
-    if (this.inside.includes(key)) {
-      formula.fault('type', span, `The function block ${block.unit.name} would contain itself.`, 'Take the instance out of one of them.');
-      return;
-    }
-    const { prefix, library, builder, periodNs, offsetNs, inside } = this;
-    const own = new Variables(`${prefix}.${name}`, library, builder, periodNs, offsetNs, [...inside, key]);
-    const [inputs, outputs] = [new Map<string, Variable>(), new Map<string, Variable>()];
-    for (const { section, variables } of block.unit.sections) {
-      own.declare(variables, section === 'constant', block.formula);
-      const ports = section === 'input' ? inputs : section === 'output' ? outputs : undefined;
-      for (const variable of variables) {
-        const portKey = nameKey(variable.name);
-        const port = own.writable.get(portKey);
-        const found = own.names.get(portKey);
-        if (!ports || !port || !found) continue;
-        ports.set(portKey, port);
-        this.names.set(`${nameKey(name)}.${portKey}`, found);
-        if (section === 'input') this.writable.set(`${nameKey(name)}.${portKey}`, port);
-        else this.logged.push(port.slot);
-      }
-    }
-    this.blocks.set(nameKey(name), {
-      inputs,
-      outputs,
-      body: (): Work[] => lowerStatements(block.unit.statements, block.formula, own.scope(), builder),
-    });
-  }
-
-  scope(): StatementScope {
-    return {
-      find: (path) => {
-        const key = nameKey(path.join('.'));
-        return this.clock(key) ?? this.names.get(key);
-      },
-      names: () => this.names.keys(),
-      site: (formula, span) => this.builder.siteOf(formula, span),
-      variable: (path) => this.writable.get(nameKey(path.join('.'))),
-      block: (path) => this.blocks.get(nameKey(path.join('.'))),
-      writable: () => this.writable.keys(),
-    };
-  }
-
-  /** `task_time` (TIME) and `time` (s) of this hit, `task_period` (s). */
-  private clock(key: string): Found | undefined {
-    const seconds = (value: number): Node => ({ k: 'const', type: 'LREAL', value });
-    if (key === 'task_time') return { node: this.taskTime() };
-    if (key === 'task_period') return { node: seconds(this.periodNs / 1e9), unit: 's' };
-    if (key !== 'time') return undefined;
-    return {
-      node: { k: 'arithmetic', type: 'LREAL', operator: '/', a: { ...this.taskTime(), type: 'LREAL' } as Node, b: seconds(1e9), site: 0 },
-      unit: 's',
-    };
-  }
-
-  /** Offset + hit × period, in whole nanoseconds. */
-  private taskTime(): Node {
-    const passed: Node = {
-      k: 'arithmetic',
-      type: 'TIME',
-      operator: '*',
-      a: { k: 'hit', type: 'LREAL' },
-      b: { k: 'const', type: 'TIME', value: this.periodNs },
-      site: 0,
-    };
-    return { k: 'arithmetic', type: 'TIME', operator: '+', a: passed, b: { k: 'const', type: 'TIME', value: this.offsetNs }, site: 0 };
-  }
 }

@@ -25,7 +25,11 @@ export interface StatementScope extends Scope {
   block(path: readonly string[]): Block | undefined;
   /** Names one may write to, to choose a suggestion from. */
   writable(): Iterable<string>;
+  /** Work of a command such as RAISE(event); `undefined` when there is no command of that name. */
+  command?(statement: Invocation, formula: Formula): Work[] | undefined;
 }
+
+export type Invocation = Statement & { readonly kind: 'invoke' };
 
 /** Lowers statements to work. Faults stand in the formula's list; a faulty statement is left out. */
 export function lowerStatements(statements: readonly Statement[], formula: Formula, scope: StatementScope, builder: PlanBuilder): Work[] {
@@ -262,13 +266,17 @@ class Lowering {
     return [{ k: 'set element', ...array, index, value, site: this.builder.siteOf(this.formula, target.span) }];
   }
 
-  private invoke(statement: Statement & { kind: 'invoke' }): Work[] {
+  private invoke(statement: Invocation): Work[] {
+    const command = this.scope.command?.(statement, this.formula);
+    if (command) return command;
     const name = statement.path.join('.');
     const block = this.scope.block(statement.path);
     if (!block) {
       this.formula.fault('unknown-name', statement.span, `There is no function block instance "${name}".`, `Declare it: VAR ${name} : TON; END_VAR`);
       return [];
     }
+    for (const operand of statement.operands)
+      this.formula.fault('syntax', operand.span, 'The inputs of a function block are named.', `Write ${name}(${[...block.inputs.keys()][0] ?? 'IN'} := …).`);
     const inputs = statement.inputs.flatMap(({ name: input, span, value }): Work[] => {
       const variable = block.inputs.get(nameKey(input));
       if (!variable) this.tellPort(span, input, name, 'input', block.inputs.keys());

@@ -59,6 +59,7 @@ export function slotsReadByWork(work: readonly Work[], found: Set<SlotNumber> = 
       case 'settle':
         slotsReadByWork(one.body, found);
         break;
+      case 'fail':
       case 'leave':
       case 'mark':
         break;

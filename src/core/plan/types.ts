@@ -76,7 +76,9 @@ export type Work =
   | { readonly k: 'block'; readonly label: number; readonly body: readonly Work[] }
   | { readonly k: 'leave'; readonly label: number }
   | { readonly k: 'if'; readonly condition: Node; readonly yes: readonly Work[]; readonly no: readonly Work[] }
-  /** Notes in the trace that a chart's state is entered or left. */
+  /** Ends the run when it is reached. */
+  | { readonly k: 'fail'; readonly why: 'queue full'; readonly site: SiteNumber }
+  /** Notes in the trace that a chart's state is entered or left, or that a message is sent (entered). */
   | { readonly k: 'mark'; readonly state: number; readonly entered: boolean }
   /** Repeats `body` until it leaves `again` at 0; more than `limit` times is a livelock. */
   | { readonly k: 'settle'; readonly again: SlotNumber; readonly body: readonly Work[]; readonly limit: number; readonly site: SiteNumber };
@@ -112,6 +114,25 @@ export interface RegionInfo {
   readonly states: readonly { readonly name: string; readonly mark: number }[];
 }
 
+/** Messages that wait for a component: a ring of their codes and of the values they carry, at most `codes.count` of them. */
+export interface Queue {
+  readonly codes: ArrayPlace;
+  readonly values: ArrayPlace;
+  /** Slot with the index of the first that waits. */
+  readonly head: SlotNumber;
+  /** Slot with the number of those that wait. */
+  readonly waiting: SlotNumber;
+}
+
+/** A message a component takes, by its full name. */
+export interface Message {
+  readonly name: string;
+  readonly queue: Queue;
+  readonly code: number;
+  /** Noted in the trace when it is sent. */
+  readonly mark: number;
+}
+
 export type SolverMethod = 'runge-kutta-4' | 'dormand-prince-54';
 
 export interface Solver {
@@ -136,6 +157,7 @@ export interface Plan {
   /** In data-flow order, producers before consumers. */
   readonly tasks: readonly Task[];
   readonly regions: readonly RegionInfo[];
+  readonly messages: readonly Message[];
   /** Continuous slots written to the trace. */
   readonly logged: readonly SlotNumber[];
   readonly solver: Solver;

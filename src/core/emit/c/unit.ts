@@ -230,6 +230,8 @@ ${all((index, slot) => `${this.field(slot)}=x${index};`)}return row;`;
       }
       case 'leave':
         return `goto l${one.label};`;
+      case 'fail':
+        return `ovr_fault(s,${one.site});return;`;
       case 'mark':
         return '';
       case 'settle':

@@ -153,6 +153,8 @@ function emitOne(one: Work, around: Surroundings): string {
       return `L${one.label}:{${emitWork(one.body, around)}}`;
     case 'leave':
       return `break L${one.label};`;
+    case 'fail':
+      return `F(${one.site},'too many messages wait');`;
     case 'mark':
       return `S.mark(${one.state},${one.entered});`;
     case 'settle':

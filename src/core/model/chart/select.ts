@@ -1,0 +1,79 @@
+import type { Node, Work } from '../../plan';
+import type { PlanBuilder } from '../builder';
+import { any, both, type ChartRegion, type ChartState, type ChartTransition, equals, not, overlap, regionsIn, set } from './types';
+
+/** All transitions that start in states of a region itself, numbered from 1 in document order. */
+export function numbered(region: ChartRegion): { number: number; transition: ChartTransition }[] {
+  return region.states.flatMap((state) => state.transitions).map((transition, index) => ({ number: index + 1, transition }));
+}
+
+/**
+ * Chooses the transitions of one microstep (W3C SCXML, Appendix D, selectTransitions and removeConflictingTransitions): for each active innermost
+ * state the first that is enabled, in it or else in a state around it; of two that would leave the same states the inner one, else the first in the text.
+ */
+export function chooseTransitions(top: readonly ChartRegion[], all: readonly ChartRegion[], builder: PlanBuilder): Work[] {
+  return [...all.map((region) => set(region.choice, 0)), ...top.flatMap((region) => choose(region, builder).work), ...conflicts(all)];
+}
+
+/** @returns work that makes the choice in a region, and whether all that is active innermost in it then has one */
+function choose(region: ChartRegion, builder: PlanBuilder): { work: Work[]; covered: Node } {
+  const all = numbered(region);
+  const isParallel = region.states.some((state) => state.regions.length > 1 || regionsIn(state).length > 1);
+  const covered = isParallel ? builder.hidden(`${region.name} covered`) : undefined;
+  const chosen = not(equals(region.choice, 0));
+  const branches = region.states.flatMap((state): Work[] => {
+    const own = all
+      .filter(({ transition }) => transition.source === state)
+      .reduceRight<Work[]>((no, { number, transition }) => [{ k: 'if', condition: transition.guard, yes: [set(region.choice, number)], no }], []);
+    const inner = state.regions.map((one) => choose(one, builder));
+    const isCovered = inner.length === 0 ? undefined : inner.map((one) => one.covered).reduce(both);
+    const outer: Work[] = isCovered && own.length > 0 ? [{ k: 'if', condition: isCovered, yes: [], no: own }] : own;
+    const told: Work[] = covered === undefined ? [] : [{ k: 'set', slot: covered, value: isCovered ? any([isCovered, chosen]) : chosen }];
+    const work = [...inner.flatMap((one) => one.work), ...outer, ...told];
+    return work.length === 0 ? [] : [{ k: 'if', condition: equals(region.slot, state.number), yes: work, no: [] }];
+  });
+  if (covered === undefined) {
+    const below = region.states.flatMap(regionsIn);
+    return { work: branches, covered: any([region, ...below].map((one) => not(equals(one.choice, 0)))) };
+  }
+  return { work: [set(covered, 0), ...branches], covered: { k: 'slot', type: 'BOOL', slot: covered } };
+}
+
+function conflicts(all: readonly ChartRegion[]): Work[] {
+  const outerYield = all.flatMap((region) => numbered(region).flatMap((one) => yieldsTo(region, one, innerRivals(one.transition))));
+  const laterYield = all.flatMap((region, index) =>
+    numbered(region).flatMap((one) => yieldsTo(region, one, earlierRivals(region, one.transition, all.slice(0, index)))),
+  );
+  return [...outerYield, ...laterYield];
+}
+
+/** Within a state with regions side by side, some may have chosen inside while others let the state's own transition be chosen. */
+function innerRivals({ source, domain }: ChartTransition): ChartRegion[] {
+  if (!domain) return [];
+  const inner = regionsIn(source);
+  return inner.some((region) => (region.parent?.regions.length ?? 0) > 1) ? inner : [];
+}
+
+function earlierRivals(region: ChartRegion, { source, domain }: ChartTransition, before: readonly ChartRegion[]): ChartRegion[] {
+  if (!domain) return [];
+  const around = new Set<ChartRegion>();
+  for (let at: ChartState | undefined = source; at; at = at.region.parent) around.add(at.region);
+  return before.filter((rival) => rival !== region && !around.has(rival));
+}
+
+/** The transition is dropped when one of the rivals' chosen ones would leave the same states. */
+function yieldsTo(
+  region: ChartRegion,
+  { number, transition }: { number: number; transition: ChartTransition },
+  rivals: readonly ChartRegion[],
+): Work[] {
+  const { domain } = transition;
+  const clashes = rivals.flatMap((rival) => {
+    const theirs = numbered(rival);
+    const clashing = theirs.filter((other) => domain && other.transition.domain && overlap(domain, other.transition.domain));
+    if (clashing.length === 0) return [];
+    return clashing.length === theirs.length ? [not(equals(rival.choice, 0))] : clashing.map((other) => equals(rival.choice, other.number));
+  });
+  if (clashes.length === 0) return [];
+  return [{ k: 'if', condition: both(equals(region.choice, number), any(clashes)), yes: [set(region.choice, 0)], no: [] }];
+}
