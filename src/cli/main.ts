@@ -1,4 +1,5 @@
 import { Command, CommanderError } from 'commander';
+import { chartCommand } from './chart';
 import { checkCommand } from './check';
 import { emitCommand } from './emit';
 import { monitorCommand } from './monitor';
@@ -12,7 +13,7 @@ const program = new Command('ovrand')
   .description('Checks a controller against its requirements, from a folder of text files. Needs no database and no browser.')
   .exitOverride()
   .showHelpAfterError('(ovrand --help lists the commands)');
-for (const command of [checkCommand, runCommand, traceCommand, monitorCommand, emitCommand]) command(program);
+for (const command of [checkCommand, runCommand, traceCommand, monitorCommand, emitCommand, chartCommand]) command(program);
 
 try {
   await program.parseAsync();

@@ -1,5 +1,5 @@
 import type { Faults, Place } from '../fault';
-import { nearestName } from '../language';
+import { nameKey, nearestName } from '../language';
 import { type AssembledLoop, type CaseDocument, FormulaText, type RawBreakpoint, type RawStep, readTime, readValue, typeExpression } from '../model';
 import type { Node, SlotNumber } from '../plan';
 import type { Experiment, InputChange, ScriptStep } from '../simulate';
@@ -155,12 +155,27 @@ class Preparation {
       const condition = this.condition([...path, 'wait', 'until'], String(step.wait.until));
       return giveUpNs === undefined || condition === undefined ? [] : [{ k: 'wait', condition, giveUpNs, text: String(step.wait.until) }];
     }
+    if ('send' in step) {
+      const message = this.message(step.send, this.place(...path, 'send'));
+      return message === undefined ? [] : [{ k: 'send', message, value: step.value ?? 0 }];
+    }
     const changes = Object.entries(step.set).flatMap(([name, value]) => {
       const input = this.input(name, this.test.document.keyPlace([...path, 'set', name]));
       const number = input?.read(value, this.place(...path, 'set', name));
       return input && number !== undefined ? [{ input: input.index, value: number }] : [];
     });
     return [{ k: 'set', changes }];
+  }
+
+  /** Index of a message by its full name, or by the end of it where that is unique. */
+  private message(name: string, place: Place): number | undefined {
+    const { messages } = this.loop.plan;
+    const key = nameKey(name);
+    const exact = messages.findIndex((one) => nameKey(one.name) === key);
+    const ending = messages.flatMap((one, index) => (nameKey(one.name).endsWith(`.${key}`) ? [index] : []));
+    const found = exact >= 0 ? exact : ending.length === 1 ? ending[0] : undefined;
+    if (found === undefined) this.unknown('message', name, messages.map((one) => one.name), place);
+    return found;
   }
 
   private condition(path: (string | number)[], text: string): number | undefined {

@@ -192,9 +192,10 @@ const breakpoint = Joi.alternatives(
 ).messages({ 'alternatives.match': 'must say hold: value, or step: value with at: time, or ramp: value with from: and until:' });
 const step = Joi.alternatives(
   Joi.object({ set: Joi.object().pattern(text, scalar).min(1).required() }),
+  Joi.object({ send: text.required(), value: Joi.number() }),
   Joi.object({ wait: Joi.object({ until: formula.required(), give_up_after: duration.required() }).required() }),
   Joi.object({ hold: duration.required() }),
-).messages({ 'alternatives.match': 'must say set:, or wait: with until: and give_up_after:, or hold: with a duration' });
+).messages({ 'alternatives.match': 'must say set:, or send: message, or wait: with until: and give_up_after:, or hold: with a duration' });
 
 export const caseShape = Joi.object({
   case: Joi.string().max(200).required(),

@@ -8,7 +8,7 @@ export interface StimulusCourse {
 
 /** A step of a script in words. */
 export interface ScriptLine {
-  readonly kind: 'set' | 'wait' | 'hold';
+  readonly kind: 'set' | 'send' | 'wait' | 'hold';
   readonly text: string;
   readonly seconds?: number;
 }

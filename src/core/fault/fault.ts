@@ -22,6 +22,8 @@ export type FaultCode =
   | 'yaml'
   | 'yaml-alias'
   | 'yaml-duplicate-key'
+  | 'xml'
+  | 'unsupported'
   | 'shape'
   | 'name'
   | 'duplicate-name'
@@ -42,33 +44,48 @@ export type FaultCode =
   | 'time'
   | 'missing-document';
 
-/** Gathers faults while a pass goes on, so that all of a document's faults are told at once. */
+/** Gathers faults while a pass goes on, so that all of a document's faults are told at once; beside them doubts, which keep nothing from running. */
 export class Faults {
   private readonly list: Fault[] = [];
+  private readonly doubtful: Fault[] = [];
 
   add(code: FaultCode, place: Place, message: string, mend: string): void {
-    // A component used twice is read twice; its faults are told once.
-    const known = this.list.some(
-      (one) =>
-        one.code === code &&
-        one.message === message &&
-        one.place.file === place.file &&
-        one.place.line === place.line &&
-        one.place.column === place.column,
-    );
-    if (!known) this.list.push({ code, place, message, mend });
+    keep(this.list, { code, place, message, mend });
   }
 
+  /** Something suspicious that may be meant. */
+  doubt(code: FaultCode, place: Place, message: string, mend: string): void {
+    keep(this.doubtful, { code, place, message, mend });
+  }
+
+  /** Number of faults, without doubts. */
   get count(): number {
     return this.list.length;
   }
 
   /** All faults in order of file, line and column. */
   all(): Fault[] {
-    return [...this.list].sort(
-      (a, b) => a.place.file.localeCompare(b.place.file, 'en') || a.place.line - b.place.line || a.place.column - b.place.column,
-    );
+    return [...this.list].sort(byPlace);
   }
+
+  /** All doubts in order of file, line and column. */
+  doubts(): Fault[] {
+    return [...this.doubtful].sort(byPlace);
+  }
+}
+
+/** A component used twice is read twice; what is wrong with it is told once. */
+function keep(list: Fault[], fault: Fault): void {
+  const { code, place, message } = fault;
+  const { file, line, column } = place;
+  const known = list.some(
+    (one) => one.code === code && one.message === message && one.place.file === file && one.place.line === line && one.place.column === column,
+  );
+  if (!known) list.push(fault);
+}
+
+function byPlace(a: Fault, b: Fault): number {
+  return a.place.file.localeCompare(b.place.file, 'en') || a.place.line - b.place.line || a.place.column - b.place.column;
 }
 
 /** One line as a compiler prints it: `file:line:column  what. Mend: how`. */

@@ -16,6 +16,6 @@ export type {
 export { parseRoutine, parseUnits } from './declarations';
 export { printDuration, readDuration } from './duration';
 export { isIdentifier, nameKey, nearestName } from './names';
-export { type Dialect, describe, Parser, parseExpression } from './parser';
+export { type Dialect, describe, Parser, parseExpression, reserved as reservedWords } from './parser';
 export { printExpression } from './printer';
 export { parseStatements } from './statements';

@@ -1,15 +1,18 @@
 import type { ComponentDocument, LoopDocument } from './project';
 import type { RawLoop } from './raw';
 
-/** One component as a loop: its inputs are free inputs of the same names. A sampled one without a period gets 100 ms. */
-export function aloneLoop(component: ComponentDocument): LoopDocument {
+/**
+ * One component as a loop: its inputs are free inputs of the same names.
+ * @param period for a sampled one that says none
+ */
+export function aloneLoop(component: ComponentDocument, period = '100 ms'): LoopDocument {
   const { raw, document } = component;
   const { behaviour } = raw;
   const needsPeriod =
     (behaviour.kind === 'chart' || behaviour.kind === 'routine' || behaviour.kind === 'decision table') && behaviour.period === undefined;
   const loop: RawLoop = {
     loop: raw.component,
-    components: { [raw.component]: { use: raw.component, ...(needsPeriod ? { period: '100 ms' } : {}) } },
+    components: { [raw.component]: { use: raw.component, ...(needsPeriod ? { period } : {}) } },
     inputs: Object.fromEntries(Object.keys(raw.inputs ?? {}).map((name) => [name, { to: `${raw.component}.${name}` }])),
     solver: { method: 'dormand-prince-54', step: '1 s' },
     stop: '10 s',

@@ -27,6 +27,7 @@ interface NamedState {
 export class Catalogue {
   readonly entries: CatalogueEntry[] = [];
   readonly states: NamedState[] = [];
+  readonly messages: { readonly name: string; readonly mark: number }[] = [];
   /** Instances whose component is missing or could not be used, with the names known of it (none known: any name may be right). */
   readonly unreadable = new Map<string, ReadonlySet<string> | undefined>();
   private readonly ends = new Map<string, { found: Found; name: string; identity: string; mark?: number }[]>();
@@ -44,6 +45,11 @@ export class Catalogue {
   addState(name: string, node: Node, mark: number): void {
     this.states.push({ name, node, mark });
     this.index(name, { node }, `mark ${mark}`, mark);
+  }
+
+  /** A message that can be sent; it is noted in the trace, but has no value of its own. */
+  addMessage(name: string, mark: number): void {
+    this.messages.push({ name, mark });
   }
 
   private index(name: string, found: Found, identity: string, mark?: number): void {

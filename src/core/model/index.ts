@@ -27,5 +27,6 @@ export type {
   RawStep,
   RawTargets,
 } from './raw';
+export { messageName, type ReadScxml, readScxml } from './scxml';
 export { type Found, type Scope, typeExpression } from './typing';
 export { readTime, readValue } from './values';

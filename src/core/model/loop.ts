@@ -140,6 +140,7 @@ class Assembly {
     const { raw, document } = this.loop;
     (raw.wires ?? []).forEach((wire, index) => {
       const fromPlace = document.place(['wires', index, 'from']);
+      if (this.messageWire(wire, index)) return;
       const source = this.source(wire.from, fromPlace);
       list(wire.to).forEach((to, position) => {
         const place = document.place(['wires', index, 'to', ...(Array.isArray(wire.to) ? [position] : [])]);
@@ -149,6 +150,21 @@ class Assembly {
           port.source = { node: { k: 'const', type: port.type, value: 0 }, unit: port.unit };
       });
     });
+  }
+
+  /** A wire from a message that one component sends to those that others take. */
+  private messageWire(wire: { from: string; to: string | readonly string[] }, index: number): boolean {
+    const { instance, port } = this.split(wire.from);
+    const receivers = instance?.receivers.get(port);
+    if (!receivers) return false;
+    const { messages } = this.builder.parts;
+    list(wire.to).forEach((to, position) => {
+      const target = messages.find((message) => nameKey(message.name) === nameKey(to));
+      const place = this.loop.document.place(['wires', index, 'to', ...(Array.isArray(wire.to) ? [position] : [])]);
+      if (target) receivers.push(target);
+      else this.tellUnknown(to, place, 'message', messages.map((message) => message.name));
+    });
+    return true;
   }
 
   private split(name: string): { instance: Instance | undefined; port: string } {
@@ -260,6 +276,7 @@ class Assembly {
         if (info && !listed.has(slot) && !regions.has(slot)) catalogue.add({ ...info, slot, role, about: '' });
       }
     }
+    for (const message of builder.parts.messages) catalogue.addMessage(message.name, message.mark);
     for (const region of builder.parts.regions) {
       catalogue.add({ name: region.name, slot: region.slot, type: 'INT', unit: '', role: 'region', about: '' });
       region.states.forEach((state, index) => {

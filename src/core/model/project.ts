@@ -3,6 +3,7 @@ import { caseShape, checkShape, componentShape, loopShape, projectShape, type Re
 import type { Faults } from '../fault';
 import { nameKey } from '../language';
 import type { RawCase, RawComponent, RawLoop, RawProject, RawRequirement, RawRequirements } from './raw';
+import { readScxml } from './scxml';
 import { readStructuredText } from './structuredText';
 import { TypeLibrary } from './typeLibrary';
 
@@ -77,6 +78,9 @@ export function readProject(files: readonly SourceFile[], faults: Faults): Proje
       if (found) keep(components, found.raw.component, found, 'component');
     } else if (path.startsWith('components/') && /\.st$/i.test(path)) {
       for (const found of readStructuredText(path, text, library, faults)) keep(components, found.raw.component, found, 'component');
+    } else if (path.startsWith('components/') && /\.scxml$/i.test(path)) {
+      const found = readScxml(path, text, faults);
+      if (found) keep(components, found.raw.component, found, 'component');
     } else if (isYaml(path, 'loops')) {
       const found = read<RawLoop>(loopShape);
       if (found) keep(loops, found.raw.loop, found, 'loop');

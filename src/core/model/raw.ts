@@ -185,6 +185,7 @@ export type RawBreakpoint =
 
 export type RawStep =
   | { readonly set: Named<Scalar> }
+  | { readonly send: string; readonly value?: number }
   | { readonly wait: { readonly until: Scalar; readonly give_up_after: string | number } }
   | { readonly hold: string | number };
 

@@ -41,6 +41,8 @@ export interface CheckedProject {
   readonly cases: readonly CheckedCase[];
   readonly criteria: readonly BoundCriterion[];
   readonly faults: readonly Fault[];
+  /** Suspicious, but no hindrance. */
+  readonly doubts: readonly Fault[];
 }
 
 /** Reads and checks all documents of a project folder. All faults are told in one go. */
@@ -51,7 +53,7 @@ export function checkProject(files: readonly SourceFile[]): CheckedProject {
   const loops = new Map([...project.loops].map(([key, loop]) => [key, assembleLoop(project, loop, faults)] as const));
   const cases = [...project.cases.values()].flatMap((document) => checkCase(document, project, loops, faults));
   const criteria = project.requirements.flatMap((requirement) => checkRequirement(requirement, loops, faults));
-  return { project, loops, cases, criteria, faults: faults.all() };
+  return { project, loops, cases, criteria, faults: faults.all(), doubts: faults.doubts() };
 }
 
 function checkCase(document: CaseDocument, project: Project, loops: ReadonlyMap<string, AssembledLoop>, faults: Faults): CheckedCase[] {

@@ -183,6 +183,21 @@ class Executive {
     this.change(input, value, 0, ns);
   }
 
+  /** Puts a message into the queue of the component that takes it. */
+  send(message: number, value: number): void {
+    const found = this.plan.messages[message];
+    if (!found) return;
+    const { slots } = this.program;
+    const { codes, values, head, waiting } = found.queue;
+    const count = slots[waiting] as number;
+    if (count >= codes.count) throw new RangeError(`too many messages wait for ${found.name}`);
+    const index = ((slots[head] as number) + count) % codes.count;
+    slots[codes.base + index] = found.code;
+    slots[values.base + index] = value;
+    slots[waiting] = count + 1;
+    this.mark(found.mark, true);
+  }
+
   holds(condition: number, ns: number): boolean {
     return this.program.values[condition]?.(ns / 1e9) === 1;
   }

@@ -3,6 +3,7 @@ import type { ScriptStep } from './types';
 /** What the script may ask of the run it steers. */
 export interface Steered {
   setInput(input: number, value: number, ns: number): void;
+  send(message: number, value: number): void;
   /** Truth of a condition on the values of this instant. */
   holds(condition: number, ns: number): boolean;
 }
@@ -20,7 +21,7 @@ export class ScriptRunner {
   /** Earliest instant at which the script wants to be asked again by the clock alone. */
   get wakeNs(): number {
     const step = this.steps[this.at];
-    if (!step || step.k === 'set' || !this.entered) return Number.POSITIVE_INFINITY;
+    if (!step || step.k === 'set' || step.k === 'send' || !this.entered) return Number.POSITIVE_INFINITY;
     return this.since + (step.k === 'hold' ? step.ns : step.giveUpNs);
   }
 
@@ -33,6 +34,8 @@ export class ScriptRunner {
       }
       if (step.k === 'set') {
         for (const { input, value } of step.changes) run.setInput(input, value, ns);
+      } else if (step.k === 'send') {
+        run.send(step.message, step.value);
       } else if (step.k === 'hold') {
         if (ns < this.since + step.ns) return;
       } else if (!run.holds(step.condition, ns)) {

@@ -13,6 +13,8 @@ export interface InputChange {
 /** One step of a case's script. */
 export type ScriptStep =
   | { readonly k: 'set'; readonly changes: readonly { readonly input: number; readonly value: number }[] }
+  /** `message` is an index into `Plan.messages`. */
+  | { readonly k: 'send'; readonly message: number; readonly value: number }
   /** `condition` is an index into `Experiment.conditions`. */
   | { readonly k: 'wait'; readonly condition: number; readonly giveUpNs: number; readonly text: string }
   | { readonly k: 'hold'; readonly ns: number };

@@ -34,6 +34,7 @@ export async function readCases(db: Database, head: ProjectHead): Promise<CaseVi
       script: experiment.script.map((step): ScriptLine => {
         if (step.k === 'hold') return { kind: 'hold', text: `hold ${printDuration(step.ns)}`, seconds: step.ns / 1e9 };
         if (step.k === 'wait') return { kind: 'wait', text: `wait until ${step.text}`, seconds: step.giveUpNs / 1e9 };
+        if (step.k === 'send') return { kind: 'send', text: `send ${plan.messages[step.message]?.name ?? ''}` };
         return {
           kind: 'set',
           text: step.changes

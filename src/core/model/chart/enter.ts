@@ -8,6 +8,8 @@ import { type ChartHistory, type ChartRegion, type ChartState, type ChartTarget,
 export function enterRegion(region: ChartRegion, targets: readonly ChartTarget[] = []): Work[] {
   const within = targets.filter((target) => isWithin(target, region));
   if (within.length === 0) return region.initial.targets.length === 0 ? [] : [...region.initial.action, ...enterRegion(region, region.initial.targets)];
+  const remembered = within.find((target): target is ChartHistory => target.k === 'history' && target.owner === region.parent);
+  if (remembered) return enterHistory(remembered, [region]);
   const state = region.states.find((one) => within.some((target) => target === one || leadsInto(target, one)));
   return state ? [...enterState(state), ...enterInside(state, within)] : [];
 }
@@ -18,7 +20,7 @@ function leadsInto(target: ChartTarget, state: ChartState): boolean {
 
 function enterInside(state: ChartState, targets: readonly ChartTarget[]): Work[] {
   const history = targets.find((target): target is ChartHistory => target.k === 'history' && target.owner === state);
-  return history ? enterHistory(history) : state.regions.flatMap((region) => enterRegion(region, targets));
+  return history ? enterHistory(history, state.regions) : state.regions.flatMap((region) => enterRegion(region, targets));
 }
 
 function enterState(state: ChartState): Work[] {
@@ -27,16 +29,16 @@ function enterState(state: ChartState): Work[] {
 }
 
 /** What was active when the state was left last; before the first time what the history says. */
-function enterHistory(history: ChartHistory): Work[] {
-  const { owner, memory, fallback } = history;
-  const first = memory.get(owner.regions[0] as ChartRegion);
+function enterHistory(history: ChartHistory, regions: readonly ChartRegion[]): Work[] {
+  const { memory, fallback } = history;
+  const first = memory.get(regions[0] as ChartRegion);
   if (first === undefined) return [];
   return [
     {
       k: 'if',
       condition: equals(first, 0),
-      yes: [...fallback.action, ...owner.regions.flatMap((region) => enterRegion(region, fallback.targets))],
-      no: owner.regions.flatMap((region) => enterRemembered(region, history)),
+      yes: [...fallback.action, ...regions.flatMap((region) => enterRegion(region, fallback.targets))],
+      no: regions.flatMap((region) => enterRemembered(region, history)),
     },
   ];
 }

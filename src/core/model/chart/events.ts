@@ -115,7 +115,10 @@ export class ChartEvents {
     if (!mailbox && !inner) return [];
     const from = (queue: Queue | undefined, otherwise: Work[]): Work[] =>
       queue ? [{ k: 'if', condition: anyWaits(queue), yes: [...takeFirst(queue, event, payload, this.site), set(again, 1)], no: otherwise }] : otherwise;
-    return [set(event, 0), { k: 'if', condition: equals(again, 0), yes: from(inner, from(mailbox?.queue, [])), no: [] }];
+    // What is sent while the initial states are entered waits, as everything from outside, for the next hit.
+    const started: Node = { k: 'compare', type: 'BOOL', operator: '>', a: { k: 'hit', type: 'LREAL' }, b: { k: 'const', type: 'LREAL', value: 0 } };
+    const outside: Work[] = mailbox ? [{ k: 'if', condition: started, yes: from(mailbox.queue, []), no: [] }] : [];
+    return [set(event, 0), { k: 'if', condition: equals(again, 0), yes: from(inner, outside), no: [] }];
   }
 }
 

@@ -370,7 +370,10 @@ class ChartReader {
     for (const target of [...this.allStates.flatMap((state) => state.transitions), ...entrances].flatMap((one) => [...one.targets])) reach(target);
     for (const state of this.allStates) {
       if (reached.has(state)) continue;
-      this.faults.add(
+      // Charts from elsewhere may hold such states; they are pointed out, but no mistake.
+      const tell = this.behaviour.bareStates ? this.faults.doubt : this.faults.add;
+      tell.call(
+        this.faults,
         'unreachable-state',
         this.instance.component.document.keyPlace(state.path),
         `No transition leads to the state "${state.names.join('.')}".`,

@@ -63,13 +63,17 @@ function lastName(target: ChartTarget): string {
 }
 
 /**
- * The innermost region that holds a transition's source and all its targets; everything in it that is active is left (W3C SCXML, Appendix D,
- * getTransitionDomain). An internal transition into the source stays inside it. `undefined` across the regions at the top.
+ * What a transition leaves and enters anew: the innermost region that holds its source and all its targets or, where these lie in regions side by side,
+ * all of those (W3C SCXML, Appendix D, getTransitionDomain; a parallel state may be the domain, as the published conformance set has it: it is not left itself).
+ * An internal transition into the source stays inside it. `undefined` across the regions at the top.
  */
-export function domainOf(source: ChartState, targets: readonly ChartTarget[], internal: boolean): ChartRegion | undefined {
+export function domainOf(source: ChartState, targets: readonly ChartTarget[], internal: boolean): readonly ChartRegion[] | undefined {
   const [inner] = source.regions;
-  if (internal && inner && source.regions.length === 1 && !inner.wraps && targets.every((target) => isWithin(target, inner))) return inner;
-  return ancestry(source)
-    .map((state) => state.region)
-    .find((region) => !region.wraps && targets.every((target) => isWithin(target, region)));
+  if (internal && inner && source.regions.length === 1 && !inner.wraps && targets.every((target) => isWithin(target, inner))) return [inner];
+  for (const { region } of ancestry(source)) {
+    if (!region.wraps && targets.every((target) => isWithin(target, region))) return [region];
+    const beside = region.parent?.regions ?? [];
+    if (beside.length > 0 && targets.every((target) => beside.some((one) => isWithin(target, one)))) return beside;
+  }
+  return undefined;
 }

@@ -63,8 +63,8 @@ export interface ChartTransition {
   readonly action: readonly Work[];
   /** None: only the action runs. */
   readonly targets: readonly ChartTarget[];
-  /** Region whose active states are left and in which the targets are entered. */
-  readonly domain?: ChartRegion;
+  /** Regions whose active states are left and in which the targets are entered. */
+  readonly domain?: readonly ChartRegion[];
 }
 
 /** The chart's own states, inside out: the state a target lies in, and everything around it. */
@@ -80,10 +80,10 @@ export function isWithin(target: ChartTarget, region: ChartRegion): boolean {
   return ancestry(target).some((state) => state.region === region);
 }
 
-/** Two regions share states: one lies in the other. */
-export function overlap(a: ChartRegion, b: ChartRegion): boolean {
+/** Two domains share states: a region of one lies in one of the other. */
+export function overlap(a: readonly ChartRegion[], b: readonly ChartRegion[]): boolean {
   const inside = (inner: ChartRegion, outer: ChartRegion): boolean => inner === outer || (inner.parent !== undefined && isWithin(inner.parent, outer));
-  return inside(a, b) || inside(b, a);
+  return a.some((one) => b.some((other) => inside(one, other) || inside(other, one)));
 }
 
 /** All regions in a state, at any depth, in order of the text. */

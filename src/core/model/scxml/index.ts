@@ -1,0 +1,2 @@
+export { messageName } from './names';
+export { ownNamespace, type ReadScxml, readScxml } from './read';
