@@ -8,7 +8,7 @@ export * from './language';
 export * from './model';
 export * from './picture';
 export type * from './plan';
-export { slotsRead } from './plan';
+export { decisionsOf, slotsRead } from './plan';
 export * from './project';
 export * from './simulate';
 export * from './trace';

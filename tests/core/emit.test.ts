@@ -1,5 +1,5 @@
 import { afterEach, describe, expect, it, vi } from 'vitest';
-import { checkProject, orderRun, performRun, simulate } from '@/core';
+import { checkProject, decisionsOf, hashTrace, orderRun, performRun, simulate } from '@/core';
 import { alone, column, demoFiles, projectOf, runCase } from '../support/project';
 
 afterEach(() => vi.unstubAllGlobals());
@@ -24,7 +24,7 @@ describe('emitted code', () => {
       expect(text).not.toMatch(/zebra|chamber|supervisor|buzzer|Filling|travel/i);
       const words = new Set(text.replace(/'[^']*'/g, '').match(/[A-Za-z_]{3,}/g) ?? []);
       const known =
-        /^(var|let|const|new|function|return|if|else|for|while|do|break|true|false|null|Infinity|NaN|Math|abs|min|max|sqrt|trunc|floor|fround|length|slots|outputs|stale|complete|derivative|advance|tasks|logRow|sameRows|bind|hits|bindHits|listen|values|start|tick|two|timeline|least|value|bends|sink|cell|point|piece|improve|low|mark|row|from|step|count|hit|sg|first|closed|pow|log|sin|cos|tan|exp|asin|acos|atan|Float|Int|Array|use|strict|again)$/;
+        /^(var|let|const|new|function|return|if|else|for|while|do|break|true|false|null|Infinity|NaN|Math|abs|min|max|sqrt|trunc|floor|fround|length|slots|outputs|stale|complete|derivative|advance|tasks|logRow|sameRows|bind|hits|bindHits|listen|values|clock|due|coverage|Uint|follow|counts|cruise|limit|wait|room|now|next|start|tick|two|timeline|least|value|bends|sink|cell|point|piece|improve|low|mark|row|from|step|count|hit|sg|first|closed|pow|log|sin|cos|tan|exp|asin|acos|atan|Float|Int|Array|use|strict|again)$/;
       expect([...words].filter((word) => !known.test(word))).toEqual([]);
     }
   });
@@ -119,5 +119,23 @@ describe('variable step', () => {
     const { time, data } = column(trace, 'i.y');
     expect(data[time.indexOf(3.21)]).toBeCloseTo(3.21, 9);
     expect(data.at(-1)).toBeCloseTo(3.21 - 6.79, 9);
+  });
+});
+
+describe('coverage counters', () => {
+  it('tell how often each decision came out TRUE and FALSE, and change nothing else', async () => {
+    const project = checkProject(await demoFiles());
+    const { experiment } = project.cases[0]!;
+    const plain = simulate(experiment);
+    const counted = simulate({ ...experiment, coverage: true });
+    expect(hashTrace(counted.trace)).toBe(hashTrace(plain.trace));
+    const decisions = decisionsOf(experiment.plan);
+    expect(plain.coverage).toHaveLength(0);
+    expect(counted.coverage).toHaveLength(2 * decisions.length);
+    // The first decision of a chart asks at each hit whether it has been entered yet: at one hit it has not.
+    const first = experiment.plan.tasks.findIndex((task) => task.component === 'supervisor');
+    const number = decisions.indexOf(experiment.plan.tasks[first]!.work.find((one) => one.k === 'if')!);
+    const hits = Math.floor(experiment.stopNs / experiment.plan.tasks[first]!.periodNs) + 1;
+    expect([...counted.coverage.subarray(2 * number, 2 * number + 2)]).toEqual([1, hits - 1]);
   });
 });

@@ -1,3 +1,5 @@
+import generalCos from '@stdlib/math-base-special-cos';
+import generalSin from '@stdlib/math-base-special-sin';
 import { describe, expect, it } from 'vitest';
 import { numeric } from '@/core/numeric';
 import { alone, column, runCase } from '../support/project';
@@ -20,6 +22,15 @@ describe('elementary functions', () => {
     ['acos', numeric.acos, Math.acos, arguments_.map((x) => x / 40)],
   ] as const)('%s agrees with an independent implementation to 2 units in the last place', (_, ours, other, at) => {
     for (const x of at) expect(Math.abs(ours(x) - other(x))).toBeLessThanOrEqual(2 * ulp(other(x)));
+  });
+
+  it('sine and cosine of small angles are, bit for bit, those of the general functions and their C twin', () => {
+    let x = -0.8;
+    for (let i = 0; i < 200_000; i += 1) {
+      x += 8e-6;
+      for (const angle of [x, x * 1e-3, x * 1e-6, x * 1e-8])
+        if (numeric.sin(angle) !== generalSin(angle) || numeric.cos(angle) !== generalCos(angle)) expect.fail(`differs at ${angle}`);
+    }
   });
 
   it.each([

@@ -174,7 +174,13 @@ class Preparation {
     const exact = messages.findIndex((one) => nameKey(one.name) === key);
     const ending = messages.flatMap((one, index) => (nameKey(one.name).endsWith(`.${key}`) ? [index] : []));
     const found = exact >= 0 ? exact : ending.length === 1 ? ending[0] : undefined;
-    if (found === undefined) this.unknown('message', name, messages.map((one) => one.name), place);
+    if (found === undefined)
+      this.unknown(
+        'message',
+        name,
+        messages.map((one) => one.name),
+        place,
+      );
     return found;
   }
 

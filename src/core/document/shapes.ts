@@ -54,10 +54,7 @@ const region = Joi.object({ about: text, initial: targets.required(), initial_do
 );
 const regions = named(Joi.link('#regionShape')).min(1).id('regionsShape');
 const messages = Joi.object()
-  .pattern(
-    Joi.string().pattern(/^[A-Za-z]\w*(\.\w+)*$/),
-    Joi.object({ about: text, type: Joi.valid('LREAL'), unit: text }).allow(null),
-  )
+  .pattern(Joi.string().pattern(/^[A-Za-z]\w*(\.\w+)*$/), Joi.object({ about: text, type: Joi.valid('LREAL'), unit: text }).allow(null))
   .messages({ 'object.unknown': '"{#label}" is not a name of a message' });
 
 const equations = Joi.object({

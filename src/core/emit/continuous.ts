@@ -81,6 +81,18 @@ export class Continuous {
     return [...new Set([...this.held, ...this.plan.logged.filter((slot) => !this.kind.has(slot))])];
   }
 
+  /** Free inputs and assignments that follow from what tasks and stimuli write: all others stay as they are within one instant. */
+  changeable(): { readonly inputs: readonly FreeInput[]; readonly assignments: readonly Assignment[] } {
+    const parameters = new Set(this.plan.parameters);
+    const changing = new Set<SlotNumber>([...this.inputs.keys(), ...this.held.filter((slot) => !parameters.has(slot))]);
+    const assignments = this.plan.assignments.filter(({ slot, value }) => {
+      const follows = [...slotsRead(value)].some((one) => changing.has(one));
+      if (follows) changing.add(slot);
+      return follows;
+    });
+    return { inputs: this.plan.inputs, assignments };
+  }
+
   private around(instant: string, time: string): Surroundings {
     return { slot: (slot) => this.read(slot, instant), time, hit: '0', temporaries: this.temporaries };
   }

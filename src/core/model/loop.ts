@@ -162,7 +162,13 @@ class Assembly {
       const target = messages.find((message) => nameKey(message.name) === nameKey(to));
       const place = this.loop.document.place(['wires', index, 'to', ...(Array.isArray(wire.to) ? [position] : [])]);
       if (target) receivers.push(target);
-      else this.tellUnknown(to, place, 'message', messages.map((message) => message.name));
+      else
+        this.tellUnknown(
+          to,
+          place,
+          'message',
+          messages.map((message) => message.name),
+        );
     });
     return true;
   }

@@ -276,7 +276,12 @@ class Lowering {
       return [];
     }
     for (const operand of statement.operands)
-      this.formula.fault('syntax', operand.span, 'The inputs of a function block are named.', `Write ${name}(${[...block.inputs.keys()][0] ?? 'IN'} := …).`);
+      this.formula.fault(
+        'syntax',
+        operand.span,
+        'The inputs of a function block are named.',
+        `Write ${name}(${[...block.inputs.keys()][0] ?? 'IN'} := …).`,
+      );
     const inputs = statement.inputs.flatMap(({ name: input, span, value }): Work[] => {
       const variable = block.inputs.get(nameKey(input));
       if (!variable) this.tellPort(span, input, name, 'input', block.inputs.keys());

@@ -1,3 +1,4 @@
+export { type Decision, decisionsOf } from './decisions';
 export { groupTasks, type TaskGroup } from './groups';
 export { integerRange } from './ranges';
 export { slotsRead, slotsReadByWork } from './reads';

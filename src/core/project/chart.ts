@@ -60,6 +60,10 @@ export function chartConfigurations(file: string, text: string, steps: readonly 
 
 function atomicStates(regions: Readonly<Record<string, RawRegion>>): Set<string> {
   const ofState = (name: string, state: RawState): string[] =>
-    state.states ? Object.entries(state.states).flatMap(([inner, raw]) => ofState(inner, raw)) : state.regions ? [...atomicStates(state.regions)] : [name];
+    state.states
+      ? Object.entries(state.states).flatMap(([inner, raw]) => ofState(inner, raw))
+      : state.regions
+        ? [...atomicStates(state.regions)]
+        : [name];
   return new Set(Object.values(regions).flatMap((region) => Object.entries(region.states).flatMap(([name, raw]) => ofState(name, raw))));
 }

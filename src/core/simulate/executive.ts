@@ -16,6 +16,8 @@ export interface RunOutcome {
   readonly gaveUp?: { readonly at: number; readonly text: string };
   /** Final values of all slots; parameters keep the value they had. */
   readonly slots: Float64Array;
+  /** Outcomes of decisions, where the experiment asks for them. */
+  readonly coverage: Uint32Array;
 }
 
 /** Most rows the continuous log may take before a run is stopped with an error (about 50 signals in 4 GB). */
@@ -33,34 +35,35 @@ class Executive {
   private readonly plan: Plan;
   private readonly program: Program;
   private readonly groups: readonly TaskGroup[];
-  private readonly hits: number[];
+  private readonly hits: Float64Array;
   /** Next hit of each group. */
-  private readonly dueNs: number[];
+  private readonly dueNs: Float64Array;
   /** Group of each task. */
   private readonly owners: readonly number[];
   private readonly recorder: Recorder;
   private readonly script: ScriptRunner;
   private readonly solver: DormandPrince | undefined;
   private readonly states: readonly number[];
-  private nowNs = 0;
   private nextStimulus = 0;
 
   constructor(private readonly experiment: Experiment) {
     const { plan } = experiment;
     this.plan = plan;
     this.groups = groupTasks(plan);
-    this.hits = this.groups.map(() => 0);
     this.owners = plan.tasks.map((_, index) => this.groups.findIndex((group) => group.tasks.includes(index)));
     this.states = plan.states.map((state) => state.slot);
     const starts = plan.states.map((state) => state.start);
-    this.program = compileProgram(plan, [...experiment.conditions, ...starts]);
+    this.program = compileProgram(plan, [...experiment.conditions, ...starts], experiment.coverage);
     this.program.listen(this);
     this.recorder = new Recorder(plan, this.groups, experiment.stopNs);
-    this.program.bind(this.recorder.continuous);
+    this.program.bind(this.recorder.continuous, this.recorder.room);
     this.recorder.sampled.forEach((log, group) => {
-      this.program.bindHits(group, log.columns);
+      this.program.bindHits(group, log.columns, log.room);
     });
-    this.dueNs = this.groups.map((group) => group.offsetNs);
+    this.hits = this.program.counts.fill(0);
+    this.dueNs = this.program.due;
+    this.dueNs.set(this.groups.map((group) => group.offsetNs));
+    this.nowNs = 0;
     this.script = new ScriptRunner(experiment.script);
     const { solver } = plan;
     if (solver.method === 'dormand-prince-54') {
@@ -73,6 +76,14 @@ class Executive {
     }
   }
 
+  private get nowNs(): number {
+    return this.program.clock[0] as number;
+  }
+
+  private set nowNs(ns: number) {
+    this.program.clock[0] = ns;
+  }
+
   run(): RunOutcome {
     const error = this.attempt();
     const trace = this.recorder.trace();
@@ -83,6 +94,7 @@ class Executive {
       ...(gaveUp ? { gaveUp: { at: gaveUp.atNs / 1e9, text: gaveUp.text } } : {}),
       implausible: watchRanges(trace),
       slots: this.program.slots.slice(),
+      coverage: this.program.coverage.slice(),
     };
   }
 
@@ -90,6 +102,7 @@ class Executive {
     try {
       this.start();
       while (this.nowNs < this.experiment.stopNs) {
+        this.cruise();
         const next = this.nextInstant();
         this.integrate(next);
         this.nowNs = next;
@@ -120,11 +133,39 @@ class Executive {
   }
 
   private nextInstant(): number {
-    let next = this.experiment.stopNs;
+    let next = this.nextFromOutside();
     for (let group = 0; group < this.groups.length; group += 1) next = Math.min(next, this.dueNs[group] as number);
-    const stimulus = this.experiment.stimuli[this.nextStimulus];
-    if (stimulus) next = Math.min(next, stimulus.atNs);
-    return Math.min(next, Math.max(this.script.wakeNs, this.nowNs + 1));
+    return next;
+  }
+
+  /** When the run ends, a stimulus changes or the script acts by the clock. */
+  private nextFromOutside(): number {
+    const stimulus = this.experiment.stimuli[this.nextStimulus]?.atNs ?? Number.POSITIVE_INFINITY;
+    return Math.min(this.experiment.stopNs, stimulus, Math.max(this.script.wakeNs, this.nowNs + 1));
+  }
+
+  /** As many whole hits as come before anything from outside, in one call of emitted code. */
+  private cruise(): void {
+    const { plan, program, recorder, groups } = this;
+    if (this.solver || groups.length === 0) return;
+    const { clock } = program;
+    while (this.nowNs % plan.solver.stepNs === 0) {
+      const rows = Math.max(...groups.map((group) => group.periodNs)) / plan.solver.stepNs + 2;
+      this.reserve(rows);
+      clock[1] = recorder.row;
+      try {
+        program.cruise(this.nextFromOutside(), this.script.waitsFor, recorder.room);
+      } finally {
+        recorder.row = clock[1] as number;
+        groups.forEach((_, group) => {
+          (recorder.sampled[group] as { rows: number }).rows = this.hits[group] as number;
+        });
+      }
+      const [, , why] = clock;
+      if (why === 2) this.checkFinite();
+      if (why === 1) this.finishInstant(false);
+      else if (recorder.row + rows <= recorder.room) return;
+    }
   }
 
   /** One instant, in the order the language page lays down. */
@@ -134,10 +175,18 @@ class Executive {
     this.reserve(2);
     if (!first) {
       program.outputs(seconds);
-      program.logRow(seconds, recorder.row);
+      program.logRow(recorder.row, seconds);
       recorder.row += 1;
     }
     if (first) program.outputs(seconds);
+    this.finishInstant(first);
+  }
+
+  /** What happens at an instant once the continuous values of its beginning are known and written. */
+  private finishInstant(first: boolean): void {
+    const { program, recorder } = this;
+    const seconds = this.nowNs / 1e9;
+    this.reserve(1);
     this.applyStimuli();
     let jumped = this.refresh(seconds);
     this.script.advance(this.nowNs, this);
@@ -145,7 +194,7 @@ class Executive {
     this.runTasks();
     jumped = this.refresh(seconds) || jumped;
     if (first || jumped) {
-      program.logRow(seconds, recorder.row);
+      program.logRow(recorder.row, seconds);
       if (first || !program.sameRows(recorder.row)) recorder.row += 1;
     }
     this.checkFinite();
@@ -154,7 +203,7 @@ class Executive {
   /** Continuous values follow what has just changed. @returns true when something had */
   private refresh(seconds: number): boolean {
     if (!this.program.stale()) return false;
-    this.program.outputs(seconds);
+    this.program.follow(seconds);
     return true;
   }
 
@@ -213,7 +262,7 @@ class Executive {
     for (let group = 0; group < groups.length; group += 1) {
       if (dueNs[group] !== nowNs) continue;
       const log = recorder.sampled[group] as { rows: number };
-      (program.hits[group] as (seconds: number, row: number) => void)(nowNs / 1e9, log.rows);
+      (program.hits[group] as (row: number, seconds: number) => void)(log.rows, nowNs / 1e9);
       log.rows += 1;
       const { offsetNs, periodNs } = groups[group] as TaskGroup;
       const next = (hits[group] as number) + 1;
@@ -242,7 +291,7 @@ class Executive {
       this.checkFinite();
       if (from < nextNs) {
         this.program.outputs(from / 1e9);
-        this.program.logRow(from / 1e9, this.recorder.row);
+        this.program.logRow(this.recorder.row, from / 1e9);
         this.recorder.row += 1;
       }
     }
@@ -261,7 +310,7 @@ class Executive {
       for (let i = 0; i < states.length; i += 1) program.slots[states[i] as number] = x[i] as number;
       this.reserve(1);
       program.outputs(t);
-      program.logRow(t, recorder.row);
+      program.logRow(recorder.row, t);
       recorder.row += 1;
     };
     let recorded = every > 0 ? Math.floor(this.nowNs / every) + 1 : 0;
@@ -292,6 +341,6 @@ class Executive {
   private reserve(rows: number): void {
     if (this.recorder.row + rows > mostRows)
       throw new RangeError(`the trace would have more than ${mostRows} rows; make the run shorter or the step longer`);
-    if (this.recorder.reserve(rows)) this.program.bind(this.recorder.continuous);
+    if (this.recorder.reserve(rows)) this.program.bind(this.recorder.continuous, this.recorder.room);
   }
 }

@@ -3,11 +3,12 @@ import type { Column, Trace } from '../trace';
 
 /** Columns that grow while a run goes on: base 0 for everything continuous and the free inputs, one more for each task group. */
 export class Recorder {
-  continuous: Float64Array[];
+  /** Columns of `room` rows side by side, time first. */
+  continuous: Float64Array;
   row = 0;
   private capacity: number;
   /** For each task group its columns, time first, and the rows they hold. */
-  readonly sampled: { readonly slots: readonly number[]; readonly columns: Float64Array[]; rows: number }[];
+  readonly sampled: { readonly slots: readonly number[]; readonly columns: Float64Array; readonly room: number; rows: number }[];
   private readonly markTime: number[] = [];
   private readonly markState: number[] = [];
   private readonly markEntered: number[] = [];
@@ -22,18 +23,23 @@ export class Recorder {
     this.sampled = groups.map(({ periodNs, offsetNs, tasks }) => {
       const slots = tasks.flatMap((task) => plan.tasks[task]?.logged ?? []);
       const hits = stopNs < offsetNs ? 0 : Math.floor((stopNs - offsetNs) / periodNs) + 1;
-      return { slots, columns: Array.from({ length: slots.length + 1 }, () => new Float64Array(hits)), rows: 0 };
+      return { slots, columns: new Float64Array((slots.length + 1) * hits), room: hits, rows: 0 };
     });
+  }
+
+  /** Rows for which there is room. */
+  get room(): number {
+    return this.capacity;
   }
 
   /** Makes room for `rows` more rows; true when the columns were exchanged. */
   reserve(rows: number): boolean {
     if (this.row + rows <= this.capacity) return false;
+    const before = this.capacity;
     while (this.row + rows > this.capacity) this.capacity *= 2;
-    const grown = makeColumns(this.continuous.length, this.capacity);
-    this.continuous.forEach((old, index) => {
-      grown[index]?.set(old.subarray(0, this.row));
-    });
+    const grown = makeColumns(this.plan.logged.length + 1, this.capacity);
+    for (let index = 0; index <= this.plan.logged.length; index += 1)
+      grown.set(this.continuous.subarray(index * before, index * before + this.row), index * this.capacity);
     this.continuous = grown;
     return true;
   }
@@ -69,11 +75,13 @@ export class Recorder {
         ...(states ? { labels: states } : {}),
       };
     };
-    const bases = [cut(this.continuous[0] as Float64Array, this.row), ...this.sampled.map((log) => cut(log.columns[0] as Float64Array, log.rows))];
+    const of = (data: Float64Array, room: number, index: number): Float64Array => data.subarray(index * room, (index + 1) * room);
+    const whole = (index: number): Float64Array => of(this.continuous, this.capacity, index);
+    const bases = [cut(whole(0), this.row), ...this.sampled.map((log) => cut(of(log.columns, log.room, 0), log.rows))];
     const columns = [
-      ...plan.logged.map((slot, index) => column(slot, 0, cut(this.continuous[index + 1] as Float64Array, this.row))),
+      ...plan.logged.map((slot, index) => column(slot, 0, cut(whole(index + 1), this.row))),
       ...this.sampled.flatMap((log, group) =>
-        log.slots.map((slot, index) => column(slot, group + 1, cut(log.columns[index + 1] as Float64Array, log.rows))),
+        log.slots.map((slot, index) => column(slot, group + 1, cut(of(log.columns, log.room, index + 1), log.rows))),
       ),
     ];
     columns.sort((a, b) => Number(free.has(b.slot)) - Number(free.has(a.slot)));
@@ -87,10 +95,9 @@ const spare: Float64Array[] = [];
 const mostSpare = 2;
 
 /** Columns side by side in one buffer: one allocation, and one thing to hand over to another thread. */
-function makeColumns(count: number, rows: number): Float64Array[] {
+function makeColumns(count: number, rows: number): Float64Array {
   const fitting = spare.findIndex((one) => one.length === count * rows);
-  const all = fitting >= 0 ? (spare.splice(fitting, 1)[0] as Float64Array) : new Float64Array(count * rows);
-  return Array.from({ length: count }, (_, index) => all.subarray(index * rows, (index + 1) * rows));
+  return fitting >= 0 ? (spare.splice(fitting, 1)[0] as Float64Array) : new Float64Array(count * rows);
 }
 
 /** Gives a trace's memory to the next run. The caller must not look at the trace again. */

@@ -25,6 +25,12 @@ export class ScriptRunner {
     return this.since + (step.k === 'hold' ? step.ns : step.giveUpNs);
   }
 
+  /** The condition that the script waits for now; −1 for none. */
+  get waitsFor(): number {
+    const step = this.steps[this.at];
+    return step?.k === 'wait' && this.entered ? step.condition : -1;
+  }
+
   /** Takes all steps that are due at this instant. */
   advance(ns: number, run: Steered): void {
     for (let step = this.steps[this.at]; step; step = this.steps[this.at]) {

@@ -33,6 +33,8 @@ export interface Experiment {
   readonly stimuli: readonly InputChange[];
   readonly script: readonly ScriptStep[];
   readonly conditions: readonly Node[];
+  /** Count the outcomes of all decisions. */
+  readonly coverage?: boolean;
 }
 
 /** A run that could not go on. */

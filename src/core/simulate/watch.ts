@@ -9,19 +9,21 @@ export function watchRanges(trace: Trace): Implausible[] {
     // Rounding in the last digits at a limit is no implausible value.
     const slack = 1e-9 * Math.max(1, Math.abs(min) < Infinity ? Math.abs(min) : 0, Math.abs(max) < Infinity ? Math.abs(max) : 0);
     const [low, high] = [min - slack, max + slack];
-    let first = -1;
-    for (let row = 0; row < data.length; row += 1) {
-      const value = data[row] as number;
-      if (value < low || value > high) {
-        first = row;
-        break;
-      }
-    }
+    const first = firstOutside(data, low, high);
     if (first < 0) return [];
     const at = trace.bases[column.base]?.[first] ?? 0;
     const value = data[first] as number;
     return [{ signal: column.name, at, value, message: describe(column, value, at) }];
   });
+}
+
+/** A function of its own, so that it stays compiled from run to run. */
+function firstOutside(data: Float64Array, low: number, high: number): number {
+  for (let row = 0; row < data.length; row += 1) {
+    const value = data[row] as number;
+    if (value < low || value > high) return row;
+  }
+  return -1;
 }
 
 function describe(column: Column, value: number, at: number): string {

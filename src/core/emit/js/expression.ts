@@ -1,5 +1,7 @@
+import { cosine, sine, smallAngle, tinyAngle } from '../../numeric';
 import { integerRange, type Node, type ValueType } from '../../plan';
 import type { Surroundings, Temporaries } from '../surroundings';
+
 /**
  * Prints a typed expression as JavaScript. Only operators, numbers and slot numbers are printed: no text of the user's ever gets here.
  * BOOL is 0 or 1. Helpers with one capital letter are defined in `prelude`.
@@ -106,9 +108,8 @@ function emitCall(node: Node & { k: 'call' }, operands: readonly string[], tempo
       case 'EXP':
         return `N.exp(${a})`;
       case 'SIN':
-        return `N.sin(${a})`;
       case 'COS':
-        return `N.cos(${a})`;
+        return emitCircle(node.fn, a, temporaries);
       case 'TAN':
         return `N.tan(${a})`;
       case 'ATAN':
@@ -118,6 +119,22 @@ function emitCall(node: Node & { k: 'call' }, operands: readonly string[], tempo
     }
   };
   return bounded(node.type, text(), site);
+}
+
+/**
+ * Sine and cosine of small angles are written out, with the arithmetic of core/numeric/circle: a call that the engine does not build in costs more than
+ * the polynomial, and its result a piece of memory.
+ */
+function emitCircle(fn: 'SIN' | 'COS', a: string, temporaries: Temporaries | undefined): string {
+  const name = fn === 'SIN' ? 'sin' : 'cos';
+  if (!temporaries) return `N.${name}(${a})`;
+  const [x, z, w] = [temporaries.next(), temporaries.next(), temporaries.next()];
+  const isSmall = `(${x}=${a})<${smallAngle}&${x}>-${smallAngle}&(${x}>${tinyAngle}|${x}<-${tinyAngle})`;
+  const value =
+    fn === 'SIN'
+      ? `(${z}=${x}*${x},${x}+${z}*${x}*(${sine[0]}+${z}*(${sine[1]}+${z}*(${sine[2]}+${z}*${sine[3]})+${z}*(${z}*${z})*(${sine[4]}+${z}*${sine[5]}))))`
+      : `(${z}=${x}*${x},${w}=1-0.5*${z},${w}+(1-${w}-0.5*${z}+(${z}*(${z}*(${cosine[0]}+${z}*(${cosine[1]}+${z}*${cosine[2]}))+${z}*${z}*(${z}*${z})*(${cosine[3]}+${z}*(${cosine[4]}+${z}*${cosine[5]})))-${x}*0)))`;
+  return `(${isSmall}?${value}:N.${name}(${x}))`;
 }
 
 /**

@@ -81,9 +81,22 @@ export function delayedMessages(name: string, builder: PlanBuilder, now: Node, s
     cancel: (id) => [{ k: 'set', slot: slotOf('new_id'), value: numberOf(id) }, ...work(drop)],
     deliver: (hand) => {
       const label = builder.nextLabel();
-      const none: Node = { k: 'compare', type: 'BOOL', operator: '<', a: { k: 'slot', type: 'INT', slot: slotOf('chosen') }, b: { k: 'const', type: 'INT', value: 0 } };
+      const none: Node = {
+        k: 'compare',
+        type: 'BOOL',
+        operator: '<',
+        a: { k: 'slot', type: 'INT', slot: slotOf('chosen') },
+        b: { k: 'const', type: 'INT', value: 0 },
+      };
       const taken = hand({ k: 'slot', type: 'UINT', slot: slotOf('taken_code') }, { k: 'slot', type: 'LREAL', slot: slotOf('taken_value') }, site);
-      return [{ k: 'loop', label, body: [...work(choose), { k: 'if', condition: none, yes: [{ k: 'leave', label }], no: [] }, ...work(take), ...taken], site }];
+      return [
+        {
+          k: 'loop',
+          label,
+          body: [...work(choose), { k: 'if', condition: none, yes: [{ k: 'leave', label }], no: [] }, ...work(take), ...taken],
+          site,
+        },
+      ];
     },
   };
 }

@@ -7,7 +7,8 @@ import { type ChartHistory, type ChartRegion, type ChartState, type ChartTarget,
  */
 export function enterRegion(region: ChartRegion, targets: readonly ChartTarget[] = []): Work[] {
   const within = targets.filter((target) => isWithin(target, region));
-  if (within.length === 0) return region.initial.targets.length === 0 ? [] : [...region.initial.action, ...enterRegion(region, region.initial.targets)];
+  if (within.length === 0)
+    return region.initial.targets.length === 0 ? [] : [...region.initial.action, ...enterRegion(region, region.initial.targets)];
   const remembered = within.find((target): target is ChartHistory => target.k === 'history' && target.owner === region.parent);
   if (remembered) return enterHistory(remembered, [region]);
   const state = region.states.find((one) => within.some((target) => target === one || leadsInto(target, one)));

@@ -78,8 +78,11 @@ export class ChartEvents {
       const input = statement.inputs.find((one) => nameKey(one.name) === key);
       return input ? typeExpression(input.value, type, formula, scope) : undefined;
     };
-    const unknown = statement.inputs.find((one) => !(word === 'SEND' ? ['delay', 'value', 'id'] : word === 'RAISE' ? ['value'] : []).includes(nameKey(one.name)));
-    if (unknown) formula.fault('unknown-name', unknown.span, `${word} has no "${unknown.name}".`, 'SEND takes DELAY, VALUE and ID, RAISE takes VALUE.');
+    const unknown = statement.inputs.find(
+      (one) => !(word === 'SEND' ? ['delay', 'value', 'id'] : word === 'RAISE' ? ['value'] : []).includes(nameKey(one.name)),
+    );
+    if (unknown)
+      formula.fault('unknown-name', unknown.span, `${word} has no "${unknown.name}".`, 'SEND takes DELAY, VALUE and ID, RAISE takes VALUE.');
     const value = typed('value', 'LREAL') ?? { k: 'const', type: 'LREAL', value: 0 };
     if (word === 'RAISE') return this.raise(name, value, site);
     const id = statement.inputs.find((one) => nameKey(one.name) === 'id');
@@ -92,7 +95,13 @@ export class ChartEvents {
   }
 
   private sendOut(receivers: readonly Message[], value: Node, late: boolean, span: Span, formula: Formula, site: SiteNumber): Work[] {
-    if (late) formula.fault('type', span, 'A message to another component is sent at once.', 'Send a message to this chart with DELAY, and send this one when it comes.');
+    if (late)
+      formula.fault(
+        'type',
+        span,
+        'A message to another component is sent at once.',
+        'Send a message to this chart with DELAY, and send this one when it comes.',
+      );
     return receivers.flatMap((one): Work[] => [
       ...(one.queue.codes.count > 0 ? append(one.queue, code(one.code), value, site) : []),
       { k: 'mark', state: one.mark, entered: true },
@@ -114,7 +123,9 @@ export class ChartEvents {
     const { event, payload, inner, mailbox } = this;
     if (!mailbox && !inner) return [];
     const from = (queue: Queue | undefined, otherwise: Work[]): Work[] =>
-      queue ? [{ k: 'if', condition: anyWaits(queue), yes: [...takeFirst(queue, event, payload, this.site), set(again, 1)], no: otherwise }] : otherwise;
+      queue
+        ? [{ k: 'if', condition: anyWaits(queue), yes: [...takeFirst(queue, event, payload, this.site), set(again, 1)], no: otherwise }]
+        : otherwise;
     // What is sent while the initial states are entered waits, as everything from outside, for the next hit.
     const started: Node = { k: 'compare', type: 'BOOL', operator: '>', a: { k: 'hit', type: 'LREAL' }, b: { k: 'const', type: 'LREAL', value: 0 } };
     const outside: Work[] = mailbox ? [{ k: 'if', condition: started, yes: from(mailbox.queue, []), no: [] }] : [];
@@ -130,4 +141,3 @@ function code(value: number): Node {
 function messageName(expression: Expression | undefined): string | undefined {
   return expression?.kind === 'name' ? expression.path.join('.') : undefined;
 }
-

@@ -30,16 +30,20 @@ export function lowerChart({ top, all, events, prologue, ended }: Chart, builder
     { k: 'set', slot: again, value: any(all.map((region) => not(equals(region.choice, 0)))) },
     ...[...chosen]
       .reverse()
-      .flatMap(({ region, number, transition }) => (transition.domain ? [when(region, number, [...transition.domain].reverse().flatMap(leaveRegion))] : [])),
+      .flatMap(({ region, number, transition }) =>
+        transition.domain ? [when(region, number, [...transition.domain].reverse().flatMap(leaveRegion))] : [],
+      ),
     ...chosen.flatMap(({ region, number, transition }) => (transition.action.length > 0 ? [when(region, number, transition.action)] : [])),
     ...chosen.flatMap(({ region, number, transition }) =>
-      transition.domain ? [
+      transition.domain
+        ? [
             when(
               region,
               number,
               transition.domain.flatMap((one) => enterRegion(one, transition.targets)),
             ),
-          ] : [],
+          ]
+        : [],
     ),
   ];
   const goOn: Work[] = ended ? [{ k: 'if', condition: ended, yes: [set(again, 0)], no: events.takeNext(again) }] : events.takeNext(again);

@@ -168,13 +168,26 @@ class ChartReader {
     if (raw.regions) state.regions.push(...this.regions([...path, 'regions'], raw.regions, state));
     for (const [key, history] of Object.entries(raw.history ?? {})) state.histories.push(this.history(state, key, history));
     if (state.histories.length > 0 && state.regions.length === 0)
-      this.faults.add('type', this.instance.component.document.keyPlace([...path, 'history']), `"${name}" has no states to remember.`, 'Give it states, or remove the history.');
+      this.faults.add(
+        'type',
+        this.instance.component.document.keyPlace([...path, 'history']),
+        `"${name}" has no states to remember.`,
+        'Give it states, or remove the history.',
+      );
   }
 
   private history(owner: ChartState, name: string, raw: RawHistory): ChartHistory {
     const regions = raw.deep ? regionsIn(owner) : owner.regions;
     const memory = new Map(regions.map((region) => [region, this.builder.hidden(`${region.name} memory of ${name}`)] as const));
-    return { k: 'history', name, path: [...owner.path, 'history', name], owner, memory, deep: raw.deep ?? false, fallback: { targets: [], action: [] } };
+    return {
+      k: 'history',
+      name,
+      path: [...owner.path, 'history', name],
+      owner,
+      memory,
+      deep: raw.deep ?? false,
+      fallback: { targets: [], action: [] },
+    };
   }
 
   /** Initial states and defaults of histories, once all states are known. */
@@ -184,7 +197,15 @@ class ChartReader {
       const unnamed = parent?.raw.states !== undefined;
       const raw = unnamed ? parent.raw : this.rawRegion(region);
       const path = unnamed ? parent.path : this.regionPath(region);
-      region.initial = this.entrance(raw?.initial ?? '', raw?.initial_do, path, 'initial', 'initial_do', (target) => isWithin(target, region), region);
+      region.initial = this.entrance(
+        raw?.initial ?? '',
+        raw?.initial_do,
+        path,
+        'initial',
+        'initial_do',
+        (target) => isWithin(target, region),
+        region,
+      );
     }
     for (const state of this.allStates)
       for (const history of state.histories) {
@@ -286,7 +307,8 @@ class ChartReader {
     for (const state of this.allStates) {
       if (!state.raw.final) continue;
       const { region } = state;
-      const tell = (name: string): Work[] => (this.events.isAwaited(`done.state.${name}`) ? this.events.raise(`done.state.${name}`, zero, this.site) : []);
+      const tell = (name: string): Work[] =>
+        this.events.isAwaited(`done.state.${name}`) ? this.events.raise(`done.state.${name}`, zero, this.site) : [];
       const { parent } = region;
       if (!parent) continue;
       const named = parent.raw.regions !== undefined;
@@ -300,7 +322,8 @@ class ChartReader {
 
   private guard(state: ChartState, raw: RawTransition, path: (string | number)[], periodNs: number): Node | undefined {
     const { noMessage } = this.events;
-    const parts: (Node | undefined)[] = raw.on === undefined ? (noMessage ? [noMessage] : []) : [this.awaitedMessage(listed(raw.on), [...path, 'on'])];
+    const parts: (Node | undefined)[] =
+      raw.on === undefined ? (noMessage ? [noMessage] : []) : [this.awaitedMessage(listed(raw.on), [...path, 'on'])];
     if (raw.after !== undefined) parts.push(this.elapsed(state, raw.after, [...path, 'after'], periodNs));
     if (raw.when !== undefined) parts.push(this.typed([...path, 'when'], String(raw.when), 'BOOL'));
     return parts.reduce((a, b) => (a && b ? both(a, b) : undefined));
@@ -361,7 +384,10 @@ class ChartReader {
   }
 
   private tellUnreachable(): void {
-    const entrances = [...this.allRegions.map((region) => region.initial), ...this.allStates.flatMap((state) => state.histories.map((one) => one.fallback))];
+    const entrances = [
+      ...this.allRegions.map((region) => region.initial),
+      ...this.allStates.flatMap((state) => state.histories.map((one) => one.fallback)),
+    ];
     const reached = new Set<ChartState>();
     const reach = (target: ChartTarget): void => {
       const state = target.k === 'state' ? target : target.owner;

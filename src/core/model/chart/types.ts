@@ -82,7 +82,8 @@ export function isWithin(target: ChartTarget, region: ChartRegion): boolean {
 
 /** Two domains share states: a region of one lies in one of the other. */
 export function overlap(a: readonly ChartRegion[], b: readonly ChartRegion[]): boolean {
-  const inside = (inner: ChartRegion, outer: ChartRegion): boolean => inner === outer || (inner.parent !== undefined && isWithin(inner.parent, outer));
+  const inside = (inner: ChartRegion, outer: ChartRegion): boolean =>
+    inner === outer || (inner.parent !== undefined && isWithin(inner.parent, outer));
   return a.some((one) => b.some((other) => inside(one, other) || inside(other, one)));
 }
 

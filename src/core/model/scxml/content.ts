@@ -62,8 +62,7 @@ const ownProcessor = new Set(['http://www.w3.org/TR/scxml/#SCXMLEventProcessor',
 function send(element: Element, vocabulary: Vocabulary): string {
   const type = attribute(element, 'type');
   const target = attribute(element, 'target');
-  for (const name of ['typeexpr', 'targetexpr', 'idlocation', 'namelist'])
-    if (attribute(element, name)) throw new OutsideSubset(`<send ${name}>`);
+  for (const name of ['typeexpr', 'targetexpr', 'idlocation', 'namelist']) if (attribute(element, name)) throw new OutsideSubset(`<send ${name}>`);
   if (type !== undefined && !ownProcessor.has(type)) throw new OutsideSubset(`<send type="${type}">`);
   if (target !== undefined && target !== '#_internal') throw new OutsideSubset(`<send target="${target}">`);
   const name = literal(element, 'event', vocabulary);

@@ -32,7 +32,8 @@ const functions: Readonly<Record<string, string>> = {
   'Math.exp': 'EXP',
   'Math.log': 'LN',
 };
-const token = /\s*(?:(\d+\.?\d*(?:[eE][+-]?\d+)?|\.\d+(?:[eE][+-]?\d+)?)|([A-Za-z_$][\w$]*(?:\.[A-Za-z_$][\w$]*)*)|('[^']*'|"[^"]*")|(\+\+|--|===|!==|==|!=|<=|>=|&&|\|\||[-+*/%<>!(),]))/y;
+const token =
+  /\s*(?:(\d+\.?\d*(?:[eE][+-]?\d+)?|\.\d+(?:[eE][+-]?\d+)?)|([A-Za-z_$][\w$]*(?:\.[A-Za-z_$][\w$]*)*)|('[^']*'|"[^"]*")|(\+\+|--|===|!==|==|!=|<=|>=|&&|\|\||[-+*/%<>!(),]))/y;
 
 /**
  * Turns an expression of the data models "null" and "ecmascript" into Structured Text: numbers, TRUE and FALSE, arithmetic, comparisons, logic,
@@ -112,4 +113,3 @@ export function toStatements(text: string, vocabulary: Vocabulary): string {
     })
     .join('\n');
 }
-

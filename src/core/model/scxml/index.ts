@@ -1,2 +1,2 @@
 export { messageName } from './names';
-export { ownNamespace, type ReadScxml, readScxml } from './read';
+export { type ReadScxml, readScxml } from './read';

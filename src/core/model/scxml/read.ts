@@ -80,7 +80,14 @@ class ScxmlReader {
     };
     const { variables, ports, prologue } = this.readData();
     const start = children.length > 0 ? prologue : '';
-    const behaviour: RawChart = { kind: 'chart', regions: { main }, variables, bareStates: true, ...(start ? { prologue: start } : {}), ...this.times() };
+    const behaviour: RawChart = {
+      kind: 'chart',
+      regions: { main },
+      variables,
+      bareStates: true,
+      ...(start ? { prologue: start } : {}),
+      ...this.times(),
+    };
     const incoming = [...new Set([...this.awaited, ...this.messages.map(messageName)])].filter(
       (name) => !this.told.has(name) && !/^done(\.|$)/.test(name),
     );
@@ -224,7 +231,8 @@ class ScxmlReader {
   /** Data that the chart assigns are its outputs, those it only reads its parameters, unless an attribute of ours says otherwise. */
   private readData(): { variables: Named<RawPort>; ports: Pick<RawComponent, 'inputs' | 'outputs' | 'parameters'>; prologue: string } {
     const written = new Set(all(this.root, ['assign']).map((element) => attribute(element, 'location')));
-    for (const script of all(this.root, ['script'])) for (const match of (script.textContent ?? '').matchAll(/([A-Za-z_$][\w$]*)\s*(?:[-+*/]?=(?!=)|\+\+|--)/g)) written.add(match[1]);
+    for (const script of all(this.root, ['script']))
+      for (const match of (script.textContent ?? '').matchAll(/([A-Za-z_$][\w$]*)\s*(?:[-+*/]?=(?!=)|\+\+|--)/g)) written.add(match[1]);
     const groups = { input: {}, output: {}, parameter: {}, variable: {} } as Record<string, Record<string, RawPort>>;
     const lines: string[] = [];
     for (const element of all(this.root, ['data'])) {
@@ -234,7 +242,8 @@ class ScxmlReader {
       const { port, start } = this.datum(element, name, lines);
       const wanted = element.getAttributeNS(ownNamespace, 'port') || (written.has(id) ? 'output' : start === undefined ? 'variable' : 'parameter');
       const group = groups[wanted];
-      if (!group) this.faults.add('shape', placeOf(element, this.file), `"${wanted}" is no kind of port.`, 'Use input, output, parameter or variable.');
+      if (!group)
+        this.faults.add('shape', placeOf(element, this.file), `"${wanted}" is no kind of port.`, 'Use input, output, parameter or variable.');
       const value = start === undefined ? {} : wanted === 'parameter' ? { value: start } : wanted === 'input' ? {} : { start };
       if (group) group[name] = { ...port, ...value };
       for (const at of ['inputs', 'outputs', 'parameters']) this.places.set(key([at, name]), placeOf(element, this.file));
@@ -257,7 +266,8 @@ class ScxmlReader {
     const text = written === undefined ? undefined : this.guarded(element, () => toStructuredText(written, this.vocabulary));
     const plain = written === undefined ? undefined : plainValue(written);
     if (text !== undefined && plain === undefined) lines.push(`${name} := ${text};`);
-    const inferred: ValueType = typeof plain === 'boolean' ? 'BOOL' : typeof plain === 'string' ? 'TIME' : text && plain === undefined ? inferredType(text) : 'LREAL';
+    const inferred: ValueType =
+      typeof plain === 'boolean' ? 'BOOL' : typeof plain === 'string' ? 'TIME' : text && plain === undefined ? inferredType(text) : 'LREAL';
     const limits = Object.fromEntries(['min', 'max'].flatMap((name) => (own(name) === undefined ? [] : [[name, Number(own(name))]])));
     const words = Object.fromEntries(['unit', 'about'].flatMap((name) => (own(name) === undefined ? [] : [[name, own(name)]])));
     return { port: { type: (own('type') as ValueType | undefined) ?? inferred, ...limits, ...words }, start: plain };

@@ -14,7 +14,12 @@ export function parseXml(file: string, text: string, faults: Faults): Element | 
   } catch (problem) {
     const { message, locator } = problem as { message?: string; locator?: { lineNumber?: number; columnNumber?: number } };
     const place = { file, line: locator?.lineNumber ?? 1, column: locator?.columnNumber ?? 1 };
-    faults.add('xml', place, `This is not well-formed XML: ${(message ?? '').split('\n')[0]?.replace(/\.?$/, '')}.`, 'Check that every element is closed and every attribute is in quotes.');
+    faults.add(
+      'xml',
+      place,
+      `This is not well-formed XML: ${(message ?? '').split('\n')[0]?.replace(/\.?$/, '')}.`,
+      'Check that every element is closed and every attribute is in quotes.',
+    );
     return undefined;
   }
 }

@@ -1,0 +1,151 @@
+import { decisionsOf, groupTasks, type Node, type Plan } from '../../plan';
+import { Continuous } from '../continuous';
+import { emitAdvance, emitDerivative, emitLargeAdvance, emitStored, mostInlined } from './continuous';
+import { prelude } from './expression';
+import { type Counted, emitValue, emitWork, withTemporaries, writer } from './work';
+
+/**
+ * Length of text up to which everything that happens from hit to hit is written into one function. The engine builds calls into their caller only up
+ * to a small sum, and stops optimising functions above some 60 KB of its own code.
+ */
+const longestInlined = 40_000;
+
+/** The text of a program: the body of a function of the numeric library `N` and the failure `F`. Letters: `v` slots, `c` the log and `r` its rows. */
+export function emitProgram(plan: Plan, extra: readonly Node[], coverage: boolean): string {
+  return new ProgramText(plan, extra, coverage ? new Map(decisionsOf(plan).map((decision, number) => [decision, number])) : undefined).emit();
+}
+
+class ProgramText {
+  private readonly continuous: Continuous;
+  private readonly groups: readonly { readonly periodNs: number; readonly offsetNs: number; readonly tasks: readonly number[] }[];
+  private readonly outside: readonly number[];
+
+  constructor(
+    private readonly plan: Plan,
+    private readonly extra: readonly Node[],
+    private readonly counted: Counted,
+  ) {
+    this.continuous = new Continuous(plan, writer);
+    this.outside = this.continuous.outside();
+    this.groups = groupTasks(plan);
+  }
+
+  emit(): string {
+    const { plan, groups, outside, extra } = this;
+    const isLarge = plan.states.length > mostInlined;
+    const each = (piece: (group: number) => string): string => groups.map((_, group) => piece(group)).join('');
+    return `"use strict";${prelude}
+const v=new Float64Array(${plan.slots.length}),w=new Float64Array(3),K=new Float64Array(3),Q=new Float64Array(${groups.length}),H=new Float64Array(${groups.length}),b=new Uint32Array(${2 * (this.counted?.size ?? 0)});
+let S=null,c=null,r=0${outside.map((slot) => `,u${slot}=NaN`).join('')}${each((group) => `,g${group}=null,r${group}=0`)};
+const O=function(t){${this.outputs()}};
+const f=function(t){${this.follow()}};
+const G=function(t,x,d){${emitDerivative(plan)}};
+const C=function(row,t){${this.logRow()}};
+const A=${isLarge ? emitLargeAdvance(plan) : `function(from,step,count,row){${emitAdvance(plan)}return row}`};
+const Z=function(){return ${this.isStale()}};
+const J=function(row){return ${this.sameRow()}};
+${plan.tasks.map((_, task) => `const T${task}=function(hit){${this.task(task)}};`).join('\n')}
+${groups.map((_, group) => `const p${group}=function(row,t){${this.logHit(group)}};`).join('\n')}
+const e=[${extra.map((node) => `function(t){return ${emitValue(node)}}`).join(',\n')}];
+return {slots:v,clock:K,due:Q,counts:H,coverage:b,outputs:O,follow:f,stale:Z,derivative:G,advance:A,tasks:[${plan.tasks.map((_, index) => `T${index}`).join(',')}],logRow:C,sameRows:J,
+bind:function(a,n){c=a;r=n},
+hits:[${groups.map((_, group) => `p${group}`).join(',')}],
+bindHits:function(k,a,n){${each((group) => `if(k===${group}){g${group}=a;r${group}=n}`)}},
+cruise:function(limit,wait,room){${this.cruise(isLarge)}},
+listen:function(s){S=s},
+values:e}`;
+  }
+
+  private noted(): string {
+    return this.outside.map((slot) => `u${slot}=v[${slot}];`).join('');
+  }
+
+  private outputs(): string {
+    return this.noted() + withTemporaries((around) => emitStored(this.plan, around));
+  }
+
+  private follow(): string {
+    const changeable = this.continuous.changeable();
+    return this.noted() + withTemporaries((around) => emitStored(changeable, around));
+  }
+
+  private isStale(): string {
+    return this.outside.map((slot) => `u${slot}!==v[${slot}]`).join('||') || 'false';
+  }
+
+  private logRow(): string {
+    return `let j=row;c[j]=t;${this.plan.logged.map((slot) => `c[j+=r]=v[${slot}];`).join('')}`;
+  }
+
+  private sameRow(): string {
+    return this.plan.logged.map((_, index) => `c[row+r*${index + 1}]===c[row+r*${index + 1}-1]`).join('&&') || 'true';
+  }
+
+  private logHit(group: number): string {
+    const logged = this.groups[group]?.tasks.flatMap((task) => this.plan.tasks[task]?.logged ?? []) ?? [];
+    return `let j=row;g${group}[j]=t;${logged.map((slot) => `g${group}[j+=r${group}]=v[${slot}];`).join('')}`;
+  }
+
+  private task(task: number): string {
+    const work = this.plan.tasks[task]?.work ?? [];
+    return `let B=0;${withTemporaries((around) => emitWork(work, around, this.counted))}`;
+  }
+
+  /**
+   * The executive's way from hit to hit while nothing comes from outside, written out for one plan: called once for thousands of hits, it costs them
+   * no more than the same loop in C. What happens at an instant, and in which order, is the same as in the executive.
+   */
+  private cruise(isLarge: boolean): string {
+    const { plan, groups } = this;
+    if (groups.length === 0 || plan.solver.method !== 'runge-kutta-4') return 'K[2]=0';
+    const step = plan.solver.stepNs;
+    const pieces = {
+      advance: `{const from=now,step=${step};${isLarge ? '' : emitAdvance(plan)}}`,
+      outputs: `{${this.outputs()}}`,
+      follow: `{${this.follow()}}`,
+      log: `{${this.logRow()}}`,
+      tasks: plan.tasks.map((_, task) => `{const hit=H[${this.owner(task)}];${this.task(task)}}`),
+      hits: groups.map((_, group) => `{const row=H[${group}]|0;${this.logHit(group)}}`),
+    };
+    const calls = {
+      advance: `row=A(now,${step},count,row);`,
+      outputs: 'O(t);',
+      follow: 'f(t);',
+      log: 'C(row,t);',
+      tasks: plan.tasks.map((_, task) => `T${task}(H[${this.owner(task)}]);`),
+      hits: groups.map((_, group) => `p${group}(H[${group}]|0,t);`),
+    };
+    const length = Object.values(pieces).flat().join('').length;
+    const { advance, outputs, follow, log, tasks, hits } = isLarge || length > longestInlined ? calls : pieces;
+    const sum = plan.states.map(({ slot }) => `v[${slot}]`).join('+');
+    const finite = sum === '' ? '' : `if(!(Math.abs(${sum})<Infinity)){K[1]=row;K[2]=2;return}`;
+    const others = groups.slice(1).map((_, index) => `if(Q[${index + 1}]<next)next=Q[${index + 1}];`);
+    const onwards = groups.map(
+      ({ periodNs, offsetNs }, group) => `if(d${group}){${hits[group]}H[${group}]+=1;Q[${group}]=${offsetNs}+H[${group}]*${periodNs}}`,
+    );
+    return `let now=K[0],row=K[1]|0;
+for(;;){
+let next=Q[0];${others.join('')}
+if(!(next<limit))break;
+const count=(next-now)/${step}|0;
+if(row+count+2>room)break;
+${advance}
+now=next;K[0]=now;K[1]=row;
+const t=now/1e9;
+${finite}
+${outputs}${log}row++;
+if(wait>=0&&e[wait](t)===1){K[1]=row;K[2]=1;return}
+${groups.map((_, group) => `const d${group}=Q[${group}]===now;`).join('')}
+${plan.tasks.map((_, task) => `if(d${this.owner(task)})${tasks[task]}`).join('\n')}
+${onwards.join('\n')}
+if(${this.isStale()}){${follow}${log}if(!(${this.sameRow()}))row++}
+K[1]=row;
+}
+K[2]=0`;
+  }
+
+  /** The group a task belongs to. */
+  private owner(task: number): number {
+    return this.groups.findIndex((group) => group.tasks.includes(task));
+  }
+}

@@ -1,0 +1,57 @@
+import type { Node, Work } from '../../plan';
+import type { Writer } from '../continuous';
+import { type Surroundings, Temporaries } from '../surroundings';
+import { emitExpression, emitTest } from './expression';
+
+export const writer: Writer = { expression: emitExpression, constant: 'const ', variable: 'let ', slot: (slot) => `v[${slot}]` };
+
+const fromSlots: Surroundings = { slot: (slot) => `v[${slot}]`, time: 't', hit: 'hit' };
+
+/** A value from the slots at time t. */
+export function emitValue(node: Node): string {
+  return emitExpression(node, fromSlots);
+}
+
+/** A function's text with the local variables it needs declared at its head. */
+export function withTemporaries(emit: (around: Surroundings) => string): string {
+  const temporaries = new Temporaries();
+  const body = emit({ ...fromSlots, temporaries });
+  return temporaries.declaration() + body;
+}
+
+/** Numbers of the decisions whose outcomes are counted, TRUE and FALSE apart; none are without it. */
+export type Counted = ReadonlyMap<Work, number> | undefined;
+
+export function emitWork(work: readonly Work[], around: Surroundings, counted: Counted): string {
+  return work.map((one) => emitOne(one, around, counted)).join('');
+}
+
+/** Passes through loops that one hit of a task may take. */
+const loopBudget = 1_000_000;
+
+function emitOne(one: Work, around: Surroundings, counted: Counted): string {
+  switch (one.k) {
+    case 'set':
+      return `v[${one.slot}]=${emitExpression(one.value, around)};`;
+    case 'if': {
+      const number = counted?.get(one);
+      const count = (outcome: 0 | 1): string => (number === undefined ? '' : `b[${2 * number + outcome}]++;`);
+      const no = `${count(1)}${emitWork(one.no, around, counted)}`;
+      return `if(${emitTest(one.condition, around)}){${count(0)}${emitWork(one.yes, around, counted)}}${no === '' ? '' : `else{${no}}`}`;
+    }
+    case 'set element':
+      return `v[${one.base}+X(${emitExpression(one.index, around)},${one.first},${one.count},${one.site})]=${emitExpression(one.value, around)};`;
+    case 'loop':
+      return `L${one.label}:for(;;){if(++B>${loopBudget})F(${one.site},'the loops of one hit do not end');${emitWork(one.body, around, counted)}}`;
+    case 'block':
+      return `L${one.label}:{${emitWork(one.body, around, counted)}}`;
+    case 'leave':
+      return `break L${one.label};`;
+    case 'fail':
+      return `F(${one.site},'too many messages wait');`;
+    case 'mark':
+      return `S.mark(${one.state},${one.entered});`;
+    case 'settle':
+      return `{let n=0;do{${emitWork(one.body, around, counted)}if(++n>${one.limit})F(${one.site},'livelock: the chart does not come to rest within one hit')}while(v[${one.again}]!==0)}`;
+  }
+}
