@@ -1,8 +1,8 @@
 import type { Faults, Place } from '../fault';
 import { nameKey, nearestName } from '../language';
 import { type AssembledLoop, type CaseDocument, FormulaText, type RawBreakpoint, type RawStep, readTime, readValue, typeExpression } from '../model';
-import type { Node, SlotNumber } from '../plan';
-import type { Experiment, InputChange, ScriptStep } from '../simulate';
+import type { InputChange, Node, SlotNumber } from '../plan';
+import type { Experiment, ScriptStep } from '../simulate';
 
 type Value = number | boolean | string;
 

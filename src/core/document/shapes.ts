@@ -63,7 +63,9 @@ const equations = Joi.object({
   let: named(formula),
   derivatives: named(formula),
   outputs: named(formula),
+  events: Joi.array().items(Joi.object({ when: formula.required(), set: named(formula).min(1).required() })),
 });
+const recording = Joi.object({ kind: Joi.valid('recording').required(), file: text.required(), outputs: named(text) });
 const chart = Joi.object({
   kind: Joi.valid('chart').required(),
   period: duration,
@@ -130,8 +132,9 @@ export const componentShape = Joi.object({
         { is: 'routine', then: routine },
         { is: 'network', then: network },
         { is: 'decision table', then: decisionTable },
+        { is: 'recording', then: recording },
       ],
-      otherwise: Joi.object({ kind: Joi.valid('equations', 'chart', 'routine', 'network', 'decision table').required() }).unknown(),
+      otherwise: Joi.object({ kind: Joi.valid('equations', 'chart', 'routine', 'network', 'decision table', 'recording').required() }).unknown(),
     })
     .required(),
 })
@@ -140,12 +143,13 @@ export const componentShape = Joi.object({
   .shared(region)
   .shared(regions);
 
+const use = Joi.object({ use: name.required(), parameters: named(scalar), period: duration, offset: duration, enabled: text });
+
 export const loopShape = Joi.object({
   loop: name.required(),
   about: text,
-  components: named(Joi.object({ use: name.required(), parameters: named(scalar), period: duration, offset: duration }))
-    .min(1)
-    .required(),
+  components: named(use).min(1).required(),
+  variants: named(Joi.object({ about: text, components: named(use).min(1).required() })),
   wires: Joi.array().items(Joi.object({ from: text.required(), to: Joi.alternatives(text, Joi.array().items(text)).required() })),
   inputs: named(Joi.object({ to: Joi.alternatives(text, Joi.array().items(text).min(1)).required(), start: scalar, about: text })),
   unused: Joi.array().items(text),
@@ -198,6 +202,7 @@ export const caseShape = Joi.object({
   case: Joi.string().max(200).required(),
   about: text,
   loop: name.required(),
+  variant: name,
   stop: duration,
   seed: Joi.number()
     .integer()

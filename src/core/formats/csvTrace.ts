@@ -1,9 +1,5 @@
-import { parse } from 'csv-parse/sync';
 import { Catalogue } from '../model';
-import type { Column, Trace } from '../trace';
-
-/** Largest recording that is read, in characters. */
-const largest = 200_000_000;
+import { type Column, readRecording, type Trace } from '../trace';
 
 /**
  * Writes a trace as CSV: first column `time[s]`, then `name[unit]`, with the suffix `{hold}` for columns that keep their value between rows.
@@ -47,57 +43,11 @@ function quote(text: string): string {
 /** A recording with the catalogue of its columns, or what is wrong with it. */
 export type ReadTrace = { readonly trace: Trace; readonly catalogue: Catalogue } | { readonly problem: string; readonly line: number };
 
-/**
- * Reads a CSV trace: `time[s]` first, columns `name[unit]`, `{hold}` honoured. A column of only TRUE and FALSE is BOOL.
- * An empty cell is a missing value.
- */
+/** Reads a CSV trace as `readRecording` does, and makes its columns known by name. */
 export function readCsvTrace(text: string): ReadTrace {
-  if (text.length > largest) return { problem: `the file has more than ${largest} characters`, line: 1 };
-  let rows: string[][];
-  try {
-    rows = parse(text, { bom: true, skip_empty_lines: true, trim: true, relax_column_count: true });
-  } catch (problem) {
-    return { problem: problem instanceof Error ? problem.message : 'not CSV', line: 1 };
-  }
-  const [head, ...body] = rows;
-  if (!head || !/^time\s*\[s\]$/i.test(head[0] ?? '')) return { problem: 'the first column must be "time[s]"', line: 1 };
-  if (body.length === 0) return { problem: 'there are no rows', line: 2 };
-  const time = new Float64Array(body.length);
-  for (const [index, row] of body.entries()) {
-    if (row.length > head.length) return { problem: `the row has ${row.length} cells, but the header ${head.length}`, line: index + 2 };
-    const t = Number(row[0]);
-    if (row[0] === '' || !Number.isFinite(t)) return { problem: `"${row[0]}" is not a time in seconds`, line: index + 2 };
-    if (index > 0 && t < (time[index - 1] as number)) return { problem: `the time goes back to ${t} s`, line: index + 2 };
-    time[index] = t;
-  }
-  return readColumns(head, body, time);
-}
-
-function readColumns(head: readonly string[], body: readonly string[][], time: Float64Array): ReadTrace {
+  const trace = readRecording(text);
+  if ('problem' in trace) return trace;
   const catalogue = new Catalogue();
-  const columns: Column[] = [];
-  for (const [index, title] of head.entries()) {
-    if (index === 0) continue;
-    const match = /^([A-Za-z_][A-Za-z0-9_.]*)\s*(?:\[([^\]]*)\])?\s*(\{hold\})?$/.exec(title);
-    if (!match) return { problem: `the column title "${title}" is not name[unit]`, line: 1 };
-    const name = match[1] ?? '';
-    const unit = match[2] ?? '';
-    if (columns.some((column) => column.name.toLowerCase() === name.toLowerCase())) return { problem: `the column "${name}" stands twice`, line: 1 };
-    const cells = body.map((row) => row[index] ?? '');
-    const bool = cells.some((one) => one !== '') && cells.every((one) => /^(true|false)?$/i.test(one));
-    const data = new Float64Array(cells.length);
-    for (const [row, text] of cells.entries()) {
-      const value = text === '' || /^nan$/i.test(text) ? Number.NaN : bool ? Number(/^true$/i.test(text)) : Number(text);
-      if (text !== '' && !/^nan$/i.test(text) && Number.isNaN(value))
-        return { problem: `"${text}" in column "${name}" is not a number`, line: row + 2 };
-      data[row] = value;
-    }
-    const type = bool ? 'BOOL' : 'LREAL';
-    const between = bool || match[3] ? 'held' : 'straight';
-    const slot = index;
-    columns.push({ name, slot, base: 0, between, type, unit, data });
-    catalogue.add({ name, slot, type, unit, role: 'output', about: '' });
-  }
-  const marks = { time: new Float64Array(0), mark: new Int32Array(0), entered: new Uint8Array(0) };
-  return { trace: { bases: [time], columns, marks, from: time[0] ?? 0, until: time.at(-1) ?? 0 }, catalogue };
+  for (const { name, slot, type, unit } of trace.columns) catalogue.add({ name, slot, type, unit, role: 'output', about: '' });
+  return { trace, catalogue };
 }

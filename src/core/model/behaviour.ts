@@ -5,10 +5,11 @@ import { addDecisionTable } from './decisionTable';
 import { addEquations } from './equations';
 import type { Instance } from './instance';
 import { addRoutine } from './routine';
-import type { TypeLibrary } from './typeLibrary';
+import type { Project } from './project';
+import { addRecording } from './recording';
 
 /** Adds what an instance does to the plan, by the kind of its behaviour. */
-export function addBehaviour(instance: Instance, library: TypeLibrary, builder: PlanBuilder, faults: Faults): void {
+export function addBehaviour(instance: Instance, project: Pick<Project, 'library' | 'recordings'>, builder: PlanBuilder, faults: Faults): void {
   const { behaviour } = instance.component.raw;
   switch (behaviour.kind) {
     case 'equations':
@@ -18,10 +19,13 @@ export function addBehaviour(instance: Instance, library: TypeLibrary, builder: 
       addChart(instance, behaviour, builder, faults);
       break;
     case 'routine':
-      addRoutine(instance, behaviour, library, builder, faults);
+      addRoutine(instance, behaviour, project.library, builder, faults);
       break;
     case 'decision table':
       addDecisionTable(instance, behaviour, builder, faults);
+      break;
+    case 'recording':
+      addRecording(instance, behaviour, project.recordings, builder, faults);
       break;
     case 'network':
       // Its parts are instances of their own and bring their work along.

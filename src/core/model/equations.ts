@@ -70,6 +70,19 @@ export function addEquations(instance: Instance, behaviour: RawEquations, builde
     else builder.parts.logged.push(port.slot);
   }
 
+  (behaviour.events ?? []).forEach((event, index) => {
+    const path = ['behaviour', 'events', index];
+    const condition = typed([...path, 'when'], event.when, 'BOOL', scope);
+    const sets = Object.entries(event.set).flatMap(([name, text]) => {
+      const slot = states.get(nameKey(name));
+      const value = typed([...path, 'set', name], text, 'LREAL', scope);
+      if (slot === undefined)
+        faults.add('unknown-name', document.keyPlace([...path, 'set', name]), `"${name}" is not a state.`, 'An event sets states of this component.');
+      return slot === undefined || !value ? [] : [{ slot, value }];
+    });
+    if (condition) builder.parts.crossings.push({ condition, sets, site: builder.site(document.place(path), String(event.when)) });
+  });
+
   function assign(group: 'let' | 'outputs', formulas: Named<Scalar> | undefined): void {
     for (const [name, text] of Object.entries(formulas ?? {})) {
       const target = group === 'outputs' ? instance.outputs.get(nameKey(name)) : undefined;
@@ -89,7 +102,7 @@ export function addEquations(instance: Instance, behaviour: RawEquations, builde
     }
   }
 
-  function typed(path: string[], text: Scalar, type: ValueType, within: Scope) {
+  function typed(path: (string | number)[], text: Scalar, type: ValueType, within: Scope) {
     const formula = new Formula(document, path, String(text), faults);
     const expression = formula.expression();
     return expression ? typeExpression(expression, type, formula, within) : undefined;

@@ -48,7 +48,8 @@ class Assembly {
     this.checkConnected();
     this.networks.connect();
     for (const instance of this.networks.instances) this.instances.set(nameKey(instance.name), instance);
-    for (const instance of this.instances.values()) addBehaviour(instance, this.project.library, builder, this.faults);
+    for (const instance of this.instances.values()) addBehaviour(instance, this.project, builder, this.faults);
+    this.holdDisabled();
     this.fillCatalogue();
     const stopNs = readTime(loop.raw.stop, loop.document.place(['stop']), this.faults, 1) ?? 1;
     const plan: Plan = {
@@ -255,6 +256,24 @@ class Assembly {
       }
     }
     for (const [index, name] of (raw.unused ?? []).entries()) this.source(name, document.place(['unused', index]));
+  }
+
+  /** Work of a component that is not enabled is left out; what it gave out stays. */
+  private holdDisabled(): void {
+    const { builder, loop } = this;
+    for (const [name, { enabled }] of Object.entries(loop.raw.components)) {
+      if (enabled === undefined) continue;
+      const place = loop.document.place(['components', name, 'enabled']);
+      const source = this.source(enabled, place);
+      if (source && source.type !== 'BOOL') this.faults.add('type', place, `${source.name} is ${source.type}; "enabled" wants a BOOL.`, 'Name a signal that is TRUE or FALSE.');
+      const own = (task: Task): boolean => nameKey(task.component) === nameKey(name) || nameKey(task.component).startsWith(`${nameKey(name)}.`);
+      if (!builder.parts.tasks.some(own))
+        this.faults.add('type', place, `${name} is not sampled; only sampled components can be held.`, 'Remove "enabled", or give the component a period.');
+      if (!source) continue;
+      builder.parts.tasks = builder.parts.tasks.map((task) =>
+        own(task) ? { ...task, work: [{ k: 'if', condition: slotNode(source), yes: task.work, no: [] }] } : task,
+      );
+    }
   }
 
   private fillCatalogue(): void {

@@ -6,6 +6,7 @@ import type { RawCase, RawComponent, RawLoop, RawProject, RawRequirement, RawReq
 import { readScxml } from './scxml';
 import { readStructuredText } from './structuredText';
 import { TypeLibrary } from './typeLibrary';
+import { variantsOf } from './variants';
 
 /** One text file of a project, its path relative to the project folder. */
 export interface SourceFile {
@@ -40,6 +41,8 @@ export interface Project {
   readonly loops: ReadonlyMap<string, LoopDocument>;
   readonly cases: ReadonlyMap<string, CaseDocument>;
   readonly requirements: readonly RequirementDocument[];
+  /** Texts of recordings by their path. */
+  readonly recordings: ReadonlyMap<string, string>;
   /** Function blocks and types for routines. */
   readonly library: TypeLibrary;
   /**
@@ -57,6 +60,7 @@ export function readProject(files: readonly SourceFile[], faults: Faults): Proje
   const requirements: RequirementDocument[] = [];
   const unusable = new Map<string, ReadonlySet<string>>();
   const library = new TypeLibrary(faults);
+  const recordings = new Map<string, string>();
   let heading: RawProject | undefined;
   let sawHeading = false;
 
@@ -81,9 +85,12 @@ export function readProject(files: readonly SourceFile[], faults: Faults): Proje
     } else if (path.startsWith('components/') && /\.scxml$/i.test(path)) {
       const found = readScxml(path, text, faults);
       if (found) keep(components, found.raw.component, found, 'component');
+    } else if (/^recordings\/.*\.csv$/i.test(path)) {
+      recordings.set(path, text);
     } else if (isYaml(path, 'loops')) {
       const found = read<RawLoop>(loopShape);
       if (found) keep(loops, found.raw.loop, found, 'loop');
+      for (const variant of found ? variantsOf(found) : []) keep(loops, variant.raw.loop, variant, 'loop');
     } else if (isYaml(path, 'cases')) {
       const found = read<RawCase>(caseShape);
       if (found) keep(cases, found.raw.case, found, 'case');
@@ -103,7 +110,7 @@ export function readProject(files: readonly SourceFile[], faults: Faults): Proje
     );
   }
   tellDuplicateRequirements(requirements, faults);
-  return { name: heading?.project ?? 'Project', about: heading?.about ?? '', components, loops, cases, requirements, library, unusable };
+  return { name: heading?.project ?? 'Project', about: heading?.about ?? '', components, loops, cases, requirements, library, recordings, unusable };
 
   function keep<T extends { document: ReadDocument }>(into: Map<string, T>, name: string, found: T, kind: string): void {
     const key = nameKey(name);

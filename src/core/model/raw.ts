@@ -67,6 +67,8 @@ export interface RawEquations {
   readonly let?: Named<Scalar>;
   readonly derivatives?: Named<Scalar>;
   readonly outputs?: Named<Scalar>;
+  /** Located between steps: when the condition becomes true, states take new values. */
+  readonly events?: readonly { readonly when: Scalar; readonly set: Named<Scalar> }[];
 }
 
 export interface RawChart {
@@ -122,6 +124,14 @@ export interface RawDecisionTable {
   readonly otherwise?: Named<Scalar>;
 }
 
+/** Plays a recorded trace: each output follows a column of the file. */
+export interface RawRecording {
+  readonly kind: 'recording';
+  /** Path in the project, such as recordings/filling.csv. */
+  readonly file: string;
+  readonly outputs?: Named<string>;
+}
+
 export interface RawComponent {
   readonly component: string;
   readonly about?: string;
@@ -129,7 +139,7 @@ export interface RawComponent {
   readonly outputs?: Named<RawPort & { readonly type: ValueType }>;
   readonly parameters?: Named<RawPort & { readonly value: Scalar }>;
   readonly messages?: { readonly in?: Named<RawMessage>; readonly out?: Named<RawMessage> };
-  readonly behaviour: RawEquations | RawChart | RawRoutine | RawNetwork | RawDecisionTable;
+  readonly behaviour: RawEquations | RawChart | RawRoutine | RawNetwork | RawDecisionTable | RawRecording;
 }
 
 /** One component in a loop, with its own parameter values and, if it is sampled, its own period. */
@@ -138,6 +148,8 @@ export interface RawUse {
   readonly parameters?: Named<Scalar>;
   readonly period?: string | number;
   readonly offset?: string | number;
+  /** A BOOL that has to be TRUE for it to run; meanwhile its outputs are held. */
+  readonly enabled?: string;
 }
 
 export interface RawLoop {
@@ -147,6 +159,8 @@ export interface RawLoop {
   readonly wires?: readonly { readonly from: string; readonly to: string | readonly string[] }[];
   readonly inputs?: Named<{ readonly to: string | readonly string[]; readonly start?: Scalar }>;
   readonly unused?: readonly string[];
+  /** Other components for some of the places. */
+  readonly variants?: Named<{ readonly about?: string; readonly components: Named<RawUse> }>;
   readonly solver: {
     readonly method: SolverMethod;
     readonly step?: string | number;
@@ -193,6 +207,7 @@ export interface RawCase {
   readonly case: string;
   readonly about?: string;
   readonly loop: string;
+  readonly variant?: string;
   readonly stop?: string | number;
   readonly seed?: number;
   readonly parameters?: Named<Scalar>;

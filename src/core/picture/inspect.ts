@@ -70,6 +70,11 @@ function pictureOf(project: Project, component: ComponentDocument): Picture {
           ...(behaviour.otherwise ? [{ left: 'otherwise', right: pairs(behaviour.otherwise) }] : []),
         ],
       };
+    case 'recording':
+      return {
+        k: 'equations',
+        lines: Object.keys(component.raw.outputs ?? {}).map((name) => ({ left: `${name} →`, right: `${behaviour.outputs?.[name] ?? name} of ${behaviour.file}` })),
+      };
     case 'equations': {
       const lines = (entries: object | undefined, left: (name: string) => string) =>
         Object.entries(entries ?? {}).map(([name, right]) => ({ left: left(name), right: String(right) }));
@@ -78,6 +83,7 @@ function pictureOf(project: Project, component: ComponentDocument): Picture {
         lines: [
           ...lines(behaviour.let, (name) => name),
           ...lines(behaviour.derivatives, (name) => `d ${name} / dt`),
+          ...(behaviour.events ?? []).map((event) => ({ left: `when ${String(event.when)}`, right: pairs(event.set) })),
           ...lines(behaviour.outputs, (name) => `${name} →`),
         ],
       };
@@ -86,7 +92,7 @@ function pictureOf(project: Project, component: ComponentDocument): Picture {
 }
 
 function kindLine({ behaviour }: ComponentDocument['raw']): string {
-  const period = behaviour.kind !== 'equations' && behaviour.period !== undefined ? ` · ${String(behaviour.period)}` : '';
+  const period = 'period' in behaviour && behaviour.period !== undefined ? ` · ${String(behaviour.period)}` : '';
   switch (behaviour.kind) {
     case 'chart': {
       const picture = chartPicture(behaviour);
@@ -99,6 +105,8 @@ function kindLine({ behaviour }: ComponentDocument['raw']): string {
       return `routine${period}`;
     case 'decision table':
       return `decision table · ${counted(behaviour.rules.length, 'rule')}${period}`;
+    case 'recording':
+      return `recording · ${behaviour.file}`;
     case 'equations':
       return `equations · ${counted(Object.keys(behaviour.states ?? {}).length, 'state')}`;
   }

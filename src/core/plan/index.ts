@@ -5,7 +5,9 @@ export { slotsRead, slotsReadByWork } from './reads';
 export type {
   ArrayPlace,
   Assignment,
+  Crossing,
   FreeInput,
+  InputChange,
   Message,
   Node,
   NumericFunction,

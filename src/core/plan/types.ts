@@ -97,6 +97,23 @@ export interface FreeInput {
   readonly since?: SlotNumber;
 }
 
+/** A change of a free input: from `atNs` on its value is value + slope × (t − at). */
+export interface InputChange {
+  readonly atNs: number;
+  /** Index into `Plan.inputs`. */
+  readonly input: number;
+  readonly value: number;
+  /** Per second. */
+  readonly slope: number;
+}
+
+/** A condition on continuous values whose rise is located between steps; at that instant slots take new values, all from those before. */
+export interface Crossing {
+  readonly condition: Node;
+  readonly sets: readonly Assignment[];
+  readonly site: SiteNumber;
+}
+
 export interface Task {
   readonly component: string;
   readonly periodNs: number;
@@ -158,6 +175,9 @@ export interface Plan {
   readonly tasks: readonly Task[];
   readonly regions: readonly RegionInfo[];
   readonly messages: readonly Message[];
+  readonly crossings: readonly Crossing[];
+  /** What recordings play, in order of time. */
+  readonly played: readonly InputChange[];
   /** Continuous slots written to the trace. */
   readonly logged: readonly SlotNumber[];
   readonly solver: Solver;

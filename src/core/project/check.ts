@@ -68,19 +68,20 @@ function checkCase(document: CaseDocument, project: Project, loops: ReadonlyMap<
       near ? `Did you mean "${near}"?` : 'Check its id.',
     );
   });
-  const key = nameKey(document.raw.loop);
+  const wanted = document.raw.variant === undefined ? document.raw.loop : `${document.raw.loop}/${document.raw.variant}`;
+  const key = nameKey(wanted);
   const loop = loops.get(key);
   if (!loop) {
-    if (project.unusable.has(key)) return [];
+    if (project.unusable.has(nameKey(document.raw.loop))) return [];
     const near = nearestName(
-      document.raw.loop,
+      wanted,
       [...project.loops.values()].map((one) => one.raw.loop),
     );
     faults.add(
       'unknown-name',
-      document.document.place(['loop']),
-      `There is no loop "${document.raw.loop}".`,
-      near ? `Did you mean "${near}"?` : 'Add it under loops/.',
+      document.document.place([document.raw.variant === undefined ? 'loop' : 'variant']),
+      document.raw.variant === undefined ? `There is no loop "${wanted}".` : `The loop ${document.raw.loop} has no variant "${document.raw.variant}".`,
+      near ? `Did you mean "${near}"?` : 'Add it under loops/, or under variants: of the loop.',
     );
     return [];
   }

@@ -62,11 +62,11 @@ export class DormandPrince {
   }
 
   /**
-   * Integrates `x` from `from` to `until` (seconds), calling `accepted` at the end of each accepted step.
+   * Integrates `x` from `from` to `until` (seconds), calling `accepted` at the end of each accepted step; when that gives TRUE, it ends there.
    * @throws whatever the right-hand side throws at an accepted point or at the smallest step
    * @throws RangeError when the step becomes too small
    */
-  integrate(from: number, until: number, accepted: (t: number) => void): void {
+  integrate(from: number, until: number, accepted: (t: number) => boolean): void {
     let t = from;
     this.f(t, this.x, this.k[0] as Float64Array);
     if (this.step === 0) this.step = this.firstStep(t, until - from);
@@ -95,8 +95,9 @@ export class DormandPrince {
       this.start.set(this.x);
       this.x.set(this.trial);
       t = end;
-      accepted(t);
+      const ends = accepted(t);
       [this.k[0], this.k[6]] = [this.k[6] as Float64Array, this.k[0] as Float64Array];
+      if (ends) return;
     }
   }
 

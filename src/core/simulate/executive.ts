@@ -1,6 +1,7 @@
 import { compileProgram, type Program, RunFault } from '../emit/js';
-import { groupTasks, type Plan, type TaskGroup } from '../plan';
+import { groupTasks, type InputChange, type Plan, type TaskGroup } from '../plan';
 import type { Trace } from '../trace';
+import { Crossings } from './crossings';
 import { DormandPrince } from './dormandPrince';
 import { Recorder } from './recorder';
 import { ScriptRunner } from './script';
@@ -19,6 +20,9 @@ export interface RunOutcome {
   /** Outcomes of decisions, where the experiment asks for them. */
   readonly coverage: Uint32Array;
 }
+
+/** Long steps of a variable method are looked at in so many parts, lest something comes and goes within one. */
+const partsOfLongSteps = 16;
 
 /** Most rows the continuous log may take before a run is stopped with an error (about 50 signals in 4 GB). */
 const mostRows = 10_000_000;
@@ -44,17 +48,23 @@ class Executive {
   private readonly script: ScriptRunner;
   private readonly solver: DormandPrince | undefined;
   private readonly states: readonly number[];
+  private readonly crossings: Crossings | undefined;
   private nextStimulus = 0;
+
+  /** What recordings play and what the case changes, in order of time. */
+  private readonly stimuli: readonly InputChange[];
 
   constructor(private readonly experiment: Experiment) {
     const { plan } = experiment;
     this.plan = plan;
+    this.stimuli = plan.played.length === 0 ? experiment.stimuli : [...plan.played, ...experiment.stimuli].sort((a, b) => a.atNs - b.atNs);
     this.groups = groupTasks(plan);
     this.owners = plan.tasks.map((_, index) => this.groups.findIndex((group) => group.tasks.includes(index)));
     this.states = plan.states.map((state) => state.slot);
     const starts = plan.states.map((state) => state.start);
     this.program = compileProgram(plan, [...experiment.conditions, ...starts], experiment.coverage);
     this.program.listen(this);
+    this.crossings = plan.crossings.length > 0 ? new Crossings(plan, this.program) : undefined;
     this.recorder = new Recorder(plan, this.groups, experiment.stopNs);
     this.program.bind(this.recorder.continuous, this.recorder.room);
     this.recorder.sampled.forEach((log, group) => {
@@ -140,14 +150,14 @@ class Executive {
 
   /** When the run ends, a stimulus changes or the script acts by the clock. */
   private nextFromOutside(): number {
-    const stimulus = this.experiment.stimuli[this.nextStimulus]?.atNs ?? Number.POSITIVE_INFINITY;
+    const stimulus = this.stimuli[this.nextStimulus]?.atNs ?? Number.POSITIVE_INFINITY;
     return Math.min(this.experiment.stopNs, stimulus, Math.max(this.script.wakeNs, this.nowNs + 1));
   }
 
   /** As many whole hits as come before anything from outside, in one call of emitted code. */
   private cruise(): void {
     const { plan, program, recorder, groups } = this;
-    if (this.solver || groups.length === 0) return;
+    if (this.solver || this.crossings || groups.length === 0) return;
     const { clock } = program;
     while (this.nowNs % plan.solver.stepNs === 0) {
       const rows = Math.max(...groups.map((group) => group.periodNs)) / plan.solver.stepNs + 2;
@@ -208,7 +218,7 @@ class Executive {
   }
 
   private applyStimuli(): void {
-    const { stimuli } = this.experiment;
+    const { stimuli } = this;
     for (let change = stimuli[this.nextStimulus]; change && change.atNs <= this.nowNs; change = stimuli[this.nextStimulus]) {
       this.change(change.input, change.value, change.slope, change.atNs);
       this.nextStimulus += 1;
@@ -279,53 +289,99 @@ class Executive {
   /** Whole steps on the grid of multiples of the step; a breakpoint inside a step shortens that one, then the grid goes on. */
   private integrateFixed(nextNs: number): void {
     const { stepNs } = this.plan.solver;
+    const { crossings } = this;
     let from = this.nowNs;
     while (from < nextNs) {
       const offGrid = from % stepNs;
       const grid = offGrid === 0 ? from : from - offGrid + stepNs;
-      const count = grid > from ? 1 : Math.max(1, Math.floor((nextNs - from) / stepNs));
+      const count = grid > from || crossings ? 1 : Math.max(1, Math.floor((nextNs - from) / stepNs));
       const length = grid > from ? Math.min(grid, nextNs) - from : Math.min(stepNs, nextNs - from);
       this.reserve(count + 1);
-      this.recorder.row = this.program.advance(from, length, count, this.recorder.row);
-      from += count * length;
+      const { row } = this.recorder;
+      const advance = (ns: number): void => {
+        this.recorder.row = this.program.advance(from, ns, count, row);
+      };
+      crossings?.begin(from);
+      advance(length);
       this.checkFinite();
-      if (from < nextNs) {
-        this.program.outputs(from / 1e9);
-        this.program.logRow(this.recorder.row, from / 1e9);
-        this.recorder.row += 1;
-      }
+      const crossed = crossings?.locate(from, length, advance);
+      from += crossed ?? count * length;
+      if (crossed !== undefined) this.cross(from);
+      else if (from < nextNs) this.record(from / 1e9);
     }
   }
 
+  /** A located event: the values before and after it. */
+  private cross(ns: number): void {
+    this.record(ns / 1e9);
+    this.nowNs = ns;
+    this.crossings?.apply(ns);
+    this.record(ns / 1e9);
+    this.checkFinite();
+  }
+
+  private record(seconds: number): void {
+    const { program, recorder } = this;
+    this.reserve(1);
+    program.outputs(seconds);
+    program.logRow(recorder.row, seconds);
+    recorder.row += 1;
+  }
+
   private integrateVariable(solver: DormandPrince, nextNs: number): void {
-    const { program, states, recorder } = this;
+    const { program, states, crossings } = this;
     const every = this.plan.solver.recordEveryNs;
-    const [from, until] = [this.nowNs / 1e9, nextNs / 1e9];
     if (states.length === 0) return;
-    states.forEach((slot, index) => {
-      solver.x[index] = program.slots[slot] as number;
-    });
+    const store = (x: Float64Array): void => {
+      for (let i = 0; i < states.length; i += 1) program.slots[states[i] as number] = x[i] as number;
+    };
     const inner = new Float64Array(states.length);
     const row = (t: number, x: Float64Array): void => {
-      for (let i = 0; i < states.length; i += 1) program.slots[states[i] as number] = x[i] as number;
-      this.reserve(1);
-      program.outputs(t);
-      program.logRow(recorder.row, t);
-      recorder.row += 1;
+      store(x);
+      this.record(t);
     };
-    let recorded = every > 0 ? Math.floor(this.nowNs / every) + 1 : 0;
-    solver.integrate(from, until, (t) => {
-      for (; every > 0 && (recorded * every) / 1e9 < t; recorded += 1) {
-        const at = (recorded * every) / 1e9;
-        solver.inside(at, inner);
-        row(at, inner);
+    const until = nextNs / 1e9;
+    for (let from = this.nowNs; from < nextNs; ) {
+      states.forEach((slot, index) => {
+        solver.x[index] = program.slots[slot] as number;
+      });
+      crossings?.begin(from);
+      let recorded = every > 0 ? Math.floor(from / every) + 1 : 0;
+      let stepFrom = from;
+      let crossed: number | undefined;
+      solver.integrate(from / 1e9, until, (t) => {
+        store(solver.x);
+        // Inside a step, dense output stands for a shorter one.
+        const reach = (ns: number): void => {
+          solver.inside((stepFrom + ns) / 1e9, inner);
+          store(inner);
+        };
+        const at = crossings?.locate(stepFrom, Math.round(t * 1e9) - stepFrom, reach, partsOfLongSteps);
+        if (at !== undefined) crossed = stepFrom + at;
+        const end = crossed === undefined ? t : crossed / 1e9;
+        for (; every > 0 && (recorded * every) / 1e9 < end; recorded += 1) {
+          const between = (recorded * every) / 1e9;
+          solver.inside(between, inner);
+          row(between, inner);
+        }
+        if (every > 0 && (recorded * every) / 1e9 === end) recorded += 1;
+        if (crossed !== undefined) {
+          solver.inside(end, inner);
+          store(inner);
+          return true;
+        }
+        if (t < until) row(t, solver.x);
+        stepFrom = Math.round(t * 1e9);
+        crossings?.begin(stepFrom);
+        return false;
+      });
+      if (crossed === undefined) {
+        store(solver.x);
+        return;
       }
-      if (every > 0 && (recorded * every) / 1e9 === t) recorded += 1;
-      if (t < until) row(t, solver.x);
-    });
-    states.forEach((slot, index) => {
-      program.slots[slot] = solver.x[index] as number;
-    });
+      from = crossed;
+      this.cross(from);
+    }
   }
 
   private checkFinite(): void {

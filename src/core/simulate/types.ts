@@ -1,14 +1,4 @@
-import type { Node, Plan, SlotNumber } from '../plan';
-
-/** A change of a free input: from `atNs` on its value is value + slope × (t − at). */
-export interface InputChange {
-  readonly atNs: number;
-  /** Index into `Plan.inputs`. */
-  readonly input: number;
-  readonly value: number;
-  /** Per second. */
-  readonly slope: number;
-}
+import type { InputChange, Node, Plan, SlotNumber } from '../plan';
 
 /** One step of a case's script. */
 export type ScriptStep =

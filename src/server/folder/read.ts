@@ -2,8 +2,14 @@ import { readdir, readFile, stat } from 'node:fs/promises';
 import path from 'node:path';
 import type { Fault, SourceFile } from '@/core';
 
-/** Folders of a project whose documents are read: YAML, and Structured Text among the components. */
-const folders = ['requirements', 'components', 'loops', 'cases'];
+/** Folders of a project whose documents are read, with the kinds of files in them. */
+const folders: Readonly<Record<string, RegExp>> = {
+  requirements: /\.ya?ml$/i,
+  components: /\.(ya?ml|st|scxml)$/i,
+  loops: /\.ya?ml$/i,
+  cases: /\.ya?ml$/i,
+  recordings: /\.csv$/i,
+};
 /** Files beyond this are not even loaded; the reader of documents has a finer limit of its own. */
 const largestFile = 16_000_000;
 
@@ -12,11 +18,11 @@ export async function readFolder(directory: string): Promise<{ files: SourceFile
   const files: SourceFile[] = [];
   const faults: Fault[] = [];
   const names = ['project.yaml'];
-  for (const folder of folders) {
+  for (const [folder, kinds] of Object.entries(folders)) {
     const entries = await readdir(path.join(directory, folder), { withFileTypes: true }).catch(() => []);
     names.push(
       ...entries
-        .filter((entry) => entry.isFile() && (/\.ya?ml$/.test(entry.name) || (folder === 'components' && /\.st$/i.test(entry.name))))
+        .filter((entry) => entry.isFile() && kinds.test(entry.name))
         .map((entry) => `${folder}/${entry.name}`)
         .sort(),
     );

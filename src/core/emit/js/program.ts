@@ -59,6 +59,8 @@ export interface Program {
    * 2 a state is no longer finite.
    */
   cruise(limit: number, wait: number, room: number): void;
+  /** For each crossing of the plan: its condition at the present values, and what it sets. */
+  readonly crossings: readonly { holds(seconds: number): number; apply(seconds: number): void }[];
   /** Values of further expressions (waits of a script, start values), by their index. */
   readonly values: readonly ((seconds: number) => number)[];
 }

@@ -1,4 +1,4 @@
-import { decisionsOf, groupTasks, type Node, type Plan } from '../../plan';
+import { type Crossing, decisionsOf, groupTasks, type Node, type Plan } from '../../plan';
 import { Continuous } from '../continuous';
 import { emitAdvance, emitDerivative, emitLargeAdvance, emitStored, mostInlined } from './continuous';
 import { prelude } from './expression';
@@ -53,7 +53,8 @@ hits:[${groups.map((_, group) => `p${group}`).join(',')}],
 bindHits:function(k,a,n){${each((group) => `if(k===${group}){g${group}=a;r${group}=n}`)}},
 cruise:function(limit,wait,room){${this.cruise(isLarge)}},
 listen:function(s){S=s},
-values:e}`;
+values:e,
+crossings:[${plan.crossings.map((crossing) => `{holds:function(t){return ${emitValue(crossing.condition)}},apply:function(t){${this.resets(crossing)}}}`).join(',\n')}]}`;
   }
 
   private noted(): string {
@@ -89,6 +90,12 @@ values:e}`;
   private task(task: number): string {
     const work = this.plan.tasks[task]?.work ?? [];
     return `let B=0;${withTemporaries((around) => emitWork(work, around, this.counted))}`;
+  }
+
+  /** All new values from those before, then stored. */
+  private resets({ sets }: Crossing): string {
+    const values = sets.map(({ value }, index) => `const n${index}=${emitValue(value)};`);
+    return [...values, ...sets.map(({ slot }, index) => `v[${slot}]=n${index};`)].join('');
   }
 
   /**
