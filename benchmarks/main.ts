@@ -8,5 +8,6 @@ closedLoop(files);
 compileTime('Tarn Lock', files, 'components/lock-supervisor.yaml');
 await againstC('Tarn Lock', files, 'Upward transit, upper reach sways');
 await againstC('Quay crane 2', (await readFolder('demo/quay-crane')).files, 'Across the quay');
+await againstC('Autoclave 3', (await readFolder('demo/autoclave')).files, 'Full cycle');
 await againstC('Rod of 30 states', rod(30), 'warm');
 await againstC('Rod of 500 states', rod(500), 'warm');

@@ -41,7 +41,7 @@ async function alone(work) {
 
 /** Bundles and builds, unless that was done since the last change. */
 /** Folders of the demo projects; the first one is the home. */
-export const demos = ['demo/tarn-lock', 'demo/quay-crane'];
+export const demos = ['demo/tarn-lock', 'demo/quay-crane', 'demo/autoclave'];
 
 export async function build() {
   await alone(async () => {

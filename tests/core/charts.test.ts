@@ -29,7 +29,11 @@ describe('messages of a chart', () => {
   const face = 'messages: { in: { go: {}, back.home: {}, back.away: {} } }\n';
 
   it('are taken one by one, a name also by its beginning', () => {
-    expect(names(charted(face, regions, '[{ send: c.go }, { hold: 1 s }, { send: back.home }, { send: go }, { send: back.away }]'), 'c.r')).toEqual(['A', 'B', 'C']);
+    expect(names(charted(face, regions, '[{ send: c.go }, { hold: 1 s }, { send: back.home }, { send: go }, { send: back.away }]'), 'c.r')).toEqual([
+      'A',
+      'B',
+      'C',
+    ]);
   });
 
   it('that nobody waits for are dropped', () => {
@@ -114,7 +118,11 @@ describe('history and final states', () => {
   const regions = `    r:\n      initial: Off\n      states:\n${inner}`;
 
   it('a history brings back what was active', () => {
-    const project = charted(face, regions, '[{ send: on }, { hold: 200 ms }, { send: next }, { hold: 200 ms }, { send: off }, { hold: 200 ms }, { send: on }]');
+    const project = charted(
+      face,
+      regions,
+      '[{ send: on }, { hold: 200 ms }, { send: next }, { hold: 200 ms }, { send: off }, { hold: 200 ms }, { send: on }]',
+    );
     expect(names(project, 'c.r.On').filter(Boolean)).toEqual(['Slow', 'Fast', 'Fast']);
   });
 

@@ -34,7 +34,9 @@ behaviour:
 
   it('that follow themselves without end are told', () => {
     const text = ball.replace('set: { h: "0", v: "-0.8 * v" }', 'set: { h: "1e-15", v: "-1" }');
-    expect(runCase(alone(text, 'Ball', fixed, '2 s')).result.error?.message).toMatch(/"h <= 0" \(components\/c\.yaml:\d+\) follows itself without end/);
+    expect(runCase(alone(text, 'Ball', fixed, '2 s')).result.error?.message).toMatch(
+      /"h <= 0" \(components\/c\.yaml:\d+\) follows itself without end/,
+    );
   });
 });
 
@@ -61,7 +63,11 @@ describe('a recording', () => {
 
   it.each([
     ['a file that is not there', { 'components/c.yaml': played.replace('a.csv', 'b.csv') }, 'There is no recording "recordings/b.csv".'],
-    ['a column that is not there', { 'components/c.yaml': played.replace('a.csv }', 'a.csv, outputs: { level: livel } }') }, 'The recording has no column "livel".'],
+    [
+      'a column that is not there',
+      { 'components/c.yaml': played.replace('a.csv }', 'a.csv, outputs: { level: livel } }') },
+      'The recording has no column "livel".',
+    ],
     ['another unit', { 'components/c.yaml': played.replace('unit: m }', 'unit: mm }') }, 'The column level is in m, but c.level is in mm.'],
     ['a faulty file', { 'recordings/a.csv': 'time[s],level[m]\n0,1\n-1,2\n' }, 'The recording cannot be read: the time goes back to -1 s.'],
   ])('%s is told', (_, changed, message) => {
@@ -94,14 +100,15 @@ describe('variants', () => {
         ({ place, message }) => `${place.file}:${place.line} ${message}`,
       );
     expect(told({ 'cases/c.yaml': 'case: c\nloop: l\nvariant: fine\n' })).toEqual(['cases/c.yaml:3 The loop l has no variant "fine".']);
-    expect(told({ 'loops/l.yaml': files['loops/l.yaml'].replace('use: Detailed', 'use: Detaled') })).toContain('loops/l.yaml:5 There is no component "Detaled".');
+    expect(told({ 'loops/l.yaml': files['loops/l.yaml'].replace('use: Detailed', 'use: Detaled') })).toContain(
+      'loops/l.yaml:5 There is no component "Detaled".',
+    );
   });
 });
 
 it('a sampled component that is not enabled holds what it gave out', () => {
   const project = projectOf({
-    'components/c.yaml':
-      'component: Count\noutputs: { n: { type: LREAL } }\nbehaviour: { kind: routine, period: 100 ms, body: "n := n + 1.0;" }\n',
+    'components/c.yaml': 'component: Count\noutputs: { n: { type: LREAL } }\nbehaviour: { kind: routine, period: 100 ms, body: "n := n + 1.0;" }\n',
     'loops/l.yaml': `loop: l\ncomponents: { c: { use: Count, enabled: run } , g: { use: Gate } }\ninputs: { run: { to: g.u, start: FALSE } }\nsolver: ${fixed}\nstop: 1 s\n`,
     'components/g.yaml':
       'component: Gate\ninputs: { u: { type: BOOL } }\noutputs: { y: { type: BOOL } }\nbehaviour: { kind: routine, period: 100 ms, body: "y := u;" }\n',

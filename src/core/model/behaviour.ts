@@ -4,9 +4,9 @@ import { addChart } from './chart';
 import { addDecisionTable } from './decisionTable';
 import { addEquations } from './equations';
 import type { Instance } from './instance';
-import { addRoutine } from './routine';
 import type { Project } from './project';
 import { addRecording } from './recording';
+import { addRoutine } from './routine';
 
 /** Adds what an instance does to the plan, by the kind of its behaviour. */
 export function addBehaviour(instance: Instance, project: Pick<Project, 'library' | 'recordings'>, builder: PlanBuilder, faults: Faults): void {

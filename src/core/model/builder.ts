@@ -9,7 +9,9 @@ type Mutable<T> = { -readonly [K in keyof T]: T[K] extends readonly (infer U)[] 
 export class PlanBuilder {
   readonly slots: Slot[] = [];
   readonly sites: Site[] = [];
-  readonly parts: Mutable<Pick<Plan, 'inputs' | 'parameters' | 'states' | 'assignments' | 'tasks' | 'regions' | 'messages' | 'crossings' | 'played' | 'logged'>> = {
+  readonly parts: Mutable<
+    Pick<Plan, 'inputs' | 'parameters' | 'states' | 'assignments' | 'tasks' | 'regions' | 'messages' | 'crossings' | 'played' | 'logged'>
+  > = {
     inputs: [],
     parameters: [],
     states: [],

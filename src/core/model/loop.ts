@@ -265,10 +265,16 @@ class Assembly {
       if (enabled === undefined) continue;
       const place = loop.document.place(['components', name, 'enabled']);
       const source = this.source(enabled, place);
-      if (source && source.type !== 'BOOL') this.faults.add('type', place, `${source.name} is ${source.type}; "enabled" wants a BOOL.`, 'Name a signal that is TRUE or FALSE.');
+      if (source && source.type !== 'BOOL')
+        this.faults.add('type', place, `${source.name} is ${source.type}; "enabled" wants a BOOL.`, 'Name a signal that is TRUE or FALSE.');
       const own = (task: Task): boolean => nameKey(task.component) === nameKey(name) || nameKey(task.component).startsWith(`${nameKey(name)}.`);
       if (!builder.parts.tasks.some(own))
-        this.faults.add('type', place, `${name} is not sampled; only sampled components can be held.`, 'Remove "enabled", or give the component a period.');
+        this.faults.add(
+          'type',
+          place,
+          `${name} is not sampled; only sampled components can be held.`,
+          'Remove "enabled", or give the component a period.',
+        );
       if (!source) continue;
       builder.parts.tasks = builder.parts.tasks.map((task) =>
         own(task) ? { ...task, work: [{ k: 'if', condition: slotNode(source), yes: task.work, no: [] }] } : task,

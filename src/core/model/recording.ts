@@ -20,12 +20,22 @@ export function addRecording(
   const text = recordings.get(behaviour.file);
   if (text === undefined) {
     const near = nearestName(behaviour.file, recordings.keys());
-    faults.add('unknown-name', place, `There is no recording "${behaviour.file}".`, near ? `Did you mean "${near}"?` : 'Put the file under recordings/.');
+    faults.add(
+      'unknown-name',
+      place,
+      `There is no recording "${behaviour.file}".`,
+      near ? `Did you mean "${near}"?` : 'Put the file under recordings/.',
+    );
     return;
   }
   const trace = traceOf(text);
   if ('problem' in trace) {
-    faults.add('file-unreadable', { file: behaviour.file, line: trace.line, column: 1 }, `The recording cannot be read: ${trace.problem}.`, 'Columns are time[s], then name[unit]; one row each.');
+    faults.add(
+      'file-unreadable',
+      { file: behaviour.file, line: trace.line, column: 1 },
+      `The recording cannot be read: ${trace.problem}.`,
+      'Columns are time[s], then name[unit]; one row each.',
+    );
     return;
   }
   for (const [key, port] of instance.outputs) {
@@ -34,12 +44,20 @@ export function addRecording(
     const column = trace.columns.find((one) => nameKey(one.name) === nameKey(wanted));
     const at = document.place(['behaviour', 'outputs', name]);
     if (!column) {
-      const near = nearestName(wanted, trace.columns.map((one) => one.name));
+      const near = nearestName(
+        wanted,
+        trace.columns.map((one) => one.name),
+      );
       faults.add('unknown-name', at, `The recording has no column "${wanted}".`, near ? `Did you mean "${near}"?` : 'Name one of its columns.');
       continue;
     }
     if (!sameUnit(column.unit, port.unit))
-      faults.add('unit', at, `The column ${column.name} is in ${column.unit || 'no unit'}, but ${port.name} is in ${port.unit || 'no unit'}.`, 'Change one of the units.');
+      faults.add(
+        'unit',
+        at,
+        `The column ${column.name} is in ${column.unit || 'no unit'}, but ${port.name} is in ${port.unit || 'no unit'}.`,
+        'Change one of the units.',
+      );
     if ((column.type === 'BOOL') !== (port.type === 'BOOL'))
       faults.add('type', at, `The column ${column.name} is ${column.type}, but ${port.name} is ${port.type}.`, 'Change the type of the output.');
     const sloping = column.between === 'straight' && (port.type === 'LREAL' || port.type === 'REAL');
@@ -71,7 +89,8 @@ function course({ data }: Column, trace: Trace, input: number, sloping: boolean)
   return rows.map((row, index): InputChange => {
     const [from, value] = [time[row] as number, data[row] as number];
     const next = rows[index + 1];
-    const slope = sloping && next !== undefined && (time[next] as number) > from ? ((data[next] as number) - value) / ((time[next] as number) - from) : 0;
+    const slope =
+      sloping && next !== undefined && (time[next] as number) > from ? ((data[next] as number) - value) / ((time[next] as number) - from) : 0;
     return { atNs: Math.round(Math.max(0, from) * 1e9), input, value, slope };
   });
 }

@@ -147,7 +147,10 @@ class Typing {
         const gap = this.arithmetic('-', expression.operand, expression.target, expression.span);
         const site = this.scope.site(this.formula, expression.span);
         const size = { ...gap, node: { k: 'call', type: gap.node.type, fn: 'ABS', operands: [gap.node], site } as Node };
-        return this.compareTyped('<=', size, this.type(expression.tolerance), expression.span);
+        const tolerance = this.type(expression.tolerance);
+        // Differences of degrees Celsius are kelvins.
+        const alike = tolerance.unit === 'K' && gap.unit === 'Cel' ? { ...tolerance, unit: 'Cel' } : tolerance;
+        return this.compareTyped('<=', size, alike, expression.span);
       }
     }
   }

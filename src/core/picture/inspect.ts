@@ -73,7 +73,10 @@ function pictureOf(project: Project, component: ComponentDocument): Picture {
     case 'recording':
       return {
         k: 'equations',
-        lines: Object.keys(component.raw.outputs ?? {}).map((name) => ({ left: `${name} →`, right: `${behaviour.outputs?.[name] ?? name} of ${behaviour.file}` })),
+        lines: Object.keys(component.raw.outputs ?? {}).map((name) => ({
+          left: `${name} →`,
+          right: `${behaviour.outputs?.[name] ?? name} of ${behaviour.file}`,
+        })),
       };
     case 'equations': {
       const lines = (entries: object | undefined, left: (name: string) => string) =>

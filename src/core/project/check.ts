@@ -80,7 +80,9 @@ function checkCase(document: CaseDocument, project: Project, loops: ReadonlyMap<
     faults.add(
       'unknown-name',
       document.document.place([document.raw.variant === undefined ? 'loop' : 'variant']),
-      document.raw.variant === undefined ? `There is no loop "${wanted}".` : `The loop ${document.raw.loop} has no variant "${document.raw.variant}".`,
+      document.raw.variant === undefined
+        ? `There is no loop "${wanted}".`
+        : `The loop ${document.raw.loop} has no variant "${document.raw.variant}".`,
       near ? `Did you mean "${near}"?` : 'Add it under loops/, or under variants: of the loop.',
     );
     return [];

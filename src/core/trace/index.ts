@@ -1,3 +1,3 @@
 export { type Digest, hashTrace } from './hash';
-export type { Between, Column, Marks, Trace } from './types';
 export { readRecording } from './recording';
+export type { Between, Column, Marks, Trace } from './types';

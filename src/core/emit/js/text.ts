@@ -8,7 +8,36 @@ import { type Counted, emitValue, emitWork, withTemporaries, writer } from './wo
  * Length of text up to which everything that happens from hit to hit is written into one function. The engine builds calls into their caller only up
  * to a small sum, and stops optimising functions above some 60 KB of its own code.
  */
-const longestInlined = 40_000;
+const longestInlined = 26_000;
+
+interface Pieces {
+  readonly advance: string;
+  readonly outputs: string;
+  readonly follow: string;
+  readonly log: string;
+  readonly tasks: readonly string[];
+  readonly hits: readonly string[];
+}
+
+/** As many pieces written out as there is room for, the short ones first; calls for the others. */
+function inlined(pieces: Pieces, calls: Pieces): Pieces {
+  const all = Object.values(pieces).flat() as string[];
+  let room = longestInlined;
+  const within = new Set<string>();
+  for (const piece of [...new Set(all)].sort((a, b) => a.length - b.length)) {
+    room -= piece.length;
+    if (room >= 0) within.add(piece);
+  }
+  const choose = (piece: string, call: string): string => (within.has(piece) ? piece : call);
+  return {
+    advance: choose(pieces.advance, calls.advance),
+    outputs: choose(pieces.outputs, calls.outputs),
+    follow: choose(pieces.follow, calls.follow),
+    log: choose(pieces.log, calls.log),
+    tasks: pieces.tasks.map((piece, index) => choose(piece, calls.tasks[index] as string)),
+    hits: pieces.hits.map((piece, index) => choose(piece, calls.hits[index] as string)),
+  };
+}
 
 /** The text of a program: the body of a function of the numeric library `N` and the failure `F`. Letters: `v` slots, `c` the log and `r` its rows. */
 export function emitProgram(plan: Plan, extra: readonly Node[], coverage: boolean): string {
@@ -122,8 +151,7 @@ crossings:[${plan.crossings.map((crossing) => `{holds:function(t){return ${emitV
       tasks: plan.tasks.map((_, task) => `T${task}(H[${this.owner(task)}]);`),
       hits: groups.map((_, group) => `p${group}(H[${group}]|0,t);`),
     };
-    const length = Object.values(pieces).flat().join('').length;
-    const { advance, outputs, follow, log, tasks, hits } = isLarge || length > longestInlined ? calls : pieces;
+    const { advance, outputs, follow, log, tasks, hits } = isLarge ? calls : inlined(pieces, calls);
     const sum = plan.states.map(({ slot }) => `v[${slot}]`).join('+');
     const finite = sum === '' ? '' : `if(!(Math.abs(${sum})<Infinity)){K[1]=row;K[2]=2;return}`;
     const others = groups.slice(1).map((_, index) => `if(Q[${index + 1}]<next)next=Q[${index + 1}];`);
