@@ -1,4 +1,4 @@
-import { isScalar, parseDocument } from 'yaml';
+import { isScalar, isSeq, parseDocument } from 'yaml';
 import { nodeAtPath, type Path } from './yaml';
 
 /**
@@ -9,4 +9,24 @@ export function replaceScalar(text: string, path: Path, value: number | boolean)
   const node = nodeAtPath(parseDocument(text, { prettyErrors: false }).contents, path);
   if (!node || !isScalar(node) || !node.range) return undefined;
   return `${text.slice(0, node.range[0])}${String(value)}${text.slice(node.range[1])}`;
+}
+
+/**
+ * Adds entries, written as they are to stand there, at the end of the list under a top-level key; the list is begun when there is none.
+ * Everything else, comments too, stays as it is.
+ */
+export function appendToList(text: string, key: string, entries: readonly string[]): string {
+  const node = nodeAtPath(parseDocument(text, { prettyErrors: false }).contents, [key]);
+  const lines = (indent: string): string => entries.map((entry) => `${indent}- ${entry}\n`).join('');
+  if (!isSeq(node) || !node.range) return `${text.replace(/\n*$/, '\n')}${key}:\n${lines('  ')}`;
+  if (node.flow) {
+    const end = node.range[1] - 1;
+    const head = text.slice(0, end).trimEnd();
+    return `${head}${node.items.length > 0 && !head.endsWith(',') ? ', ' : ' '}${entries.join(', ')}${text.slice(end)}`;
+  }
+  const start = node.range[0];
+  const indent = ' '.repeat(start - (text.lastIndexOf('\n', start - 1) + 1));
+  const end = node.range[1];
+  const before = text.slice(0, end).replace(/\n*$/, '\n');
+  return `${before}${lines(indent)}${text.slice(end).replace(/^\n(?!\n)/, '')}`;
 }

@@ -1,3 +1,4 @@
+import type { Fault } from '../fault';
 import { type ComponentDocument, elementNames, type LoopDocument, type Project, type RawPort, type SourceFile } from '../model';
 import { checkProject } from '../project';
 import { chartPicture } from './chart';
@@ -28,7 +29,8 @@ export function inspectModel(files: readonly SourceFile[], wanted: string): Mode
       faults: count(document.file),
     })),
   ];
-  const at = outline.find((item) => item.id === wanted)?.id ?? outline[0]?.id ?? '';
+  outline.push(...otherDocuments(files, faults, outline, wanted));
+  const at = outline.find((item) => item.id === wanted || `document:${item.file}` === wanted)?.id ?? outline[0]?.id ?? '';
   const loop = [...project.loops.values()].find(({ raw }) => `loop:${raw.loop}` === at);
   const component = [...project.components.values()].find(({ raw }) => `component:${raw.component}` === at);
   const picture: Picture = loop ? loopPicture(project, loop) : component ? pictureOf(project, component) : { k: 'text' };
@@ -36,11 +38,21 @@ export function inspectModel(files: readonly SourceFile[], wanted: string): Mode
     outline,
     at,
     picture,
-    headline: headlineOf(picture),
+    headline: headlineOf(picture, component !== undefined),
     ...(component ? { face: faceOf(component) } : {}),
     faults,
     names: namesFor(project, loop, component),
   };
+}
+
+/** Documents that are no loop and no component yet: those with faults, and the one that is wanted. */
+function otherDocuments(files: readonly SourceFile[], faults: readonly Fault[], shown: readonly OutlineItem[], wanted: string): OutlineItem[] {
+  return files.flatMap(({ path }): OutlineItem[] => {
+    const count = faults.filter((fault) => fault.place.file === path).length;
+    const id = `document:${path}`;
+    if (shown.some((item) => item.file === path) || (count === 0 && id !== wanted)) return [];
+    return [{ id, kind: 'document', name: path.replace(/^.*\//, ''), line: path.replace(/\/.*$/, ''), about: '', file: path, faults: count }];
+  });
 }
 
 function pairs(entries: object): string {
@@ -115,7 +127,7 @@ function kindLine({ behaviour }: ComponentDocument['raw']): string {
   }
 }
 
-function headlineOf(picture: Picture): string {
+function headlineOf(picture: Picture, component: boolean): string {
   switch (picture.k) {
     case 'net': {
       const inside = picture.slips.filter((slip) => !slip.outside);
@@ -129,7 +141,7 @@ function headlineOf(picture: Picture): string {
       if (!picture.lines.some((line) => line.left.startsWith('d '))) return counted(picture.lines.length, 'line');
       return `${counted(picture.lines.filter((line) => line.left.startsWith('d ')).length, 'differential equation')}, ${counted(picture.lines.length, 'line')} in all`;
     case 'text':
-      return 'A routine of Structured Text';
+      return component ? 'A routine of Structured Text' : 'A document';
   }
 }
 

@@ -51,7 +51,7 @@ export type Picture =
 /** A loop or component in the list at the left. */
 export interface OutlineItem {
   readonly id: string;
-  readonly kind: 'loop' | 'component';
+  readonly kind: 'loop' | 'component' | 'document';
   readonly name: string;
   /** For instance "chart · 17 states · 80 ms". */
   readonly line: string;

@@ -53,6 +53,11 @@ export function replaceInEngine(text: string, path: readonly string[], value: nu
   return ask({ k: 'replace', text, path, value });
 }
 
+/** A loop's document with wires added between unconnected inputs and the outputs of the same name; `undefined` when none fits. */
+export function wireInEngine(files: readonly SourceFile[], loop: string): Promise<EngineResults['wire']> {
+  return ask({ k: 'wire', files, loop });
+}
+
 const replays = new Map<number, Promise<Replayed>>();
 const mostReplays = 4;
 

@@ -3,9 +3,10 @@ import { useRouter } from 'next/navigation';
 import { useEffect, useMemo, useState } from 'react';
 import { Group, Panel, Separator, useDefaultLayout } from 'react-resizable-panels';
 import type { Fault, ModelView as Model, SourceFile } from '@/core';
-import { replaceInEngine } from '../engine/engine';
+import { replaceInEngine, wireInEngine } from '../engine/engine';
 import { useAddress } from '../state/useAddress';
 import { plural } from '../state/words';
+import { AddDocument } from './AddDocument';
 import { ChartDrawing } from './ChartDrawing';
 import { FaceForm } from './FaceForm';
 import { NetDrawing } from './NetDrawing';
@@ -25,7 +26,10 @@ export interface ModelViewProps {
 export function ModelView({ slug, revision, files }: ModelViewProps) {
   const [at = '', setAt] = useAddress('at');
   const drafts = useDrafts(slug, revision, files);
-  const current = useMemo(() => files.map((file) => ({ ...file, text: drafts.changed.get(file.path) ?? file.text })), [files, drafts.changed]);
+  const current = useMemo(() => {
+    const texts = new Map([...files.map((file) => [file.path, file.text] as const), ...drafts.changed]);
+    return [...texts].map(([path, text]) => ({ path, text }));
+  }, [files, drafts.changed]);
   const { view, stale, problem } = useInspection(current, at);
   const item = view?.outline.find((one) => one.id === view.at);
   const layout = useDefaultLayout({ id: 'ovrand-model', storage: typeof window === 'undefined' ? noStorage : window.localStorage });
@@ -37,6 +41,14 @@ export function ModelView({ slug, revision, files }: ModelViewProps) {
       if (text !== undefined) drafts.edit(item.file, text, true);
     });
   };
+  const add = (path: string, text: string): void => {
+    drafts.edit(path, text);
+    setAt(`document:${path}`);
+  };
+  const wire = async (): Promise<void> => {
+    const found = await wireInEngine(current, item.name);
+    if (found) drafts.edit(found.path, found.text);
+  };
   const goTo = (name: string): boolean => {
     const found = view.outline.find((one) => one.name.toLowerCase() === name.toLowerCase());
     if (found) setAt(found.id);
@@ -44,7 +56,9 @@ export function ModelView({ slug, revision, files }: ModelViewProps) {
   };
   return (
     <div className="grid h-full grid-cols-[200px_1fr]">
-      <Outline items={view.outline} at={view.at} select={setAt} />
+      <Outline items={view.outline} at={view.at} select={setAt}>
+        <AddDocument taken={current.map((file) => file.path)} add={add} />
+      </Outline>
       <Group orientation="vertical" {...layout}>
         <Panel id="drawing" defaultSize="58%" minSize="20%">
           <main className="h-full overflow-auto px-6 pt-4 pb-6">
@@ -60,7 +74,11 @@ export function ModelView({ slug, revision, files }: ModelViewProps) {
         <Panel id="words" minSize="15%">
           <div className="grid h-full grid-cols-2">
             <section className="h-full overflow-y-auto px-6 py-3" aria-label="Face">
-              {view.face ? <FaceForm face={view.face} set={setParameter} /> : <LoopFaults faults={view.faults} setAt={setAt} view={view} />}
+              {view.face ? (
+                <FaceForm face={view.face} set={setParameter} />
+              ) : (
+                <LoopFaults faults={view.faults} setAt={setAt} view={view} wire={item.kind === 'loop' ? () => void wire() : undefined} />
+              )}
             </section>
             <section className="flex h-full min-h-0 flex-col border-rule border-l" aria-label="Text">
               <SaveLine slug={slug} revision={revision} drafts={drafts} faults={view.faults.length} path={item.file} />
@@ -155,17 +173,35 @@ function Drawing({ view, open }: { readonly view: Model; readonly open: (id: str
     case 'text':
       return (
         <p className="max-w-[60ch] font-serif text-[16px]">
-          A routine runs its statements from top to bottom at each hit. Its text stands below; what it reads and writes stands in its face.
+          {view.face
+            ? 'A routine runs its statements from top to bottom at each hit. Its text stands below; what it reads and writes stands in its face.'
+            : 'This document has no drawing. Its text stands below.'}
         </p>
       );
   }
 }
 
-function LoopFaults({ faults, view, setAt }: { readonly faults: readonly Fault[]; readonly view: Model; readonly setAt: (id: string) => void }) {
+interface LoopFaultsProps {
+  readonly faults: readonly Fault[];
+  readonly view: Model;
+  readonly setAt: (id: string) => void;
+  /** Wires what has equal names; nothing outside a loop. */
+  readonly wire: (() => void) | undefined;
+}
+
+function LoopFaults({ faults, view, setAt, wire }: LoopFaultsProps) {
   if (faults.length === 0)
     return <p className="font-serif text-[16px]">No faults. Everything that is wired fits in type and unit, and every input has a source.</p>;
+  const unconnected = faults.some((fault) => fault.code === 'unconnected-input');
   return (
     <ul>
+      {wire && unconnected && (
+        <li className="pb-2">
+          <button type="button" className="act" onClick={wire}>
+            Wire equal names
+          </button>
+        </li>
+      )}
       {faults.map((fault) => {
         const item = view.outline.find((one) => one.file === fault.place.file);
         return (

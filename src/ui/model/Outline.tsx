@@ -1,4 +1,5 @@
 'use client';
+import type { ReactNode } from 'react';
 import type { OutlineItem } from '@/core';
 import { useWalk } from '../state/useWalk';
 import { plural } from '../state/words';
@@ -8,10 +9,12 @@ export function Outline({
   items,
   at,
   select,
+  children,
 }: {
   readonly items: readonly OutlineItem[];
   readonly at: string;
   readonly select: (id: string) => void;
+  readonly children: ReactNode;
 }) {
   const onKeyDown = useWalk(
     items.map((item) => item.id),
@@ -35,6 +38,7 @@ export function Outline({
           {item.faults > 0 && <span className="block text-[12.5px] text-fail">{plural(item.faults, 'fault')}</span>}
         </button>
       ))}
+      {children}
     </nav>
   );
 }

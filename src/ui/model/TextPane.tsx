@@ -84,7 +84,7 @@ export function TextPane(props: TextPaneProps) {
       closeBrackets(),
       EditorView.contentAttributes.of({ 'aria-label': `Text of ${props.path}` }),
       EditorView.lineWrapping,
-      props.path.endsWith('.st') ? StreamLanguage.define(structuredText) : yaml(),
+      languageOf(props.path),
       autocompletion({ override: [complete] }),
       marks,
       lintGutter(),
@@ -102,6 +102,11 @@ export function TextPane(props: TextPaneProps) {
   const place = useRef<HTMLDivElement>(null);
   useEditor(place, props.text, extensions, (text) => now.current.edit(text));
   return <div ref={place} className="h-full" />;
+}
+
+function languageOf(path: string): Extension {
+  if (path.endsWith('.st')) return StreamLanguage.define(structuredText);
+  return /\.(scxml|csv)$/.test(path) ? [] : yaml();
 }
 
 function wordAtCursor(view: EditorView): string {

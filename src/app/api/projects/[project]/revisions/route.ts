@@ -3,10 +3,13 @@ import { database } from '@/server/database';
 import { findProject, saveFiles } from '@/server/projects';
 import { answer, readBody, refuse } from '../../../answer';
 
+/** Where documents of a project may stand. */
+const documentPath = /^(project\.yaml|(requirements|components|loops|cases|recordings)\/[^/\\]+\.(ya?ml|st|scxml|csv))$/i;
+
 const shape = Joi.object<{ base: number; files: { path: string; text: string }[]; note?: string }>({
   base: Joi.number().integer().min(1).required(),
   files: Joi.array()
-    .items(Joi.object({ path: Joi.string().max(300).required(), text: Joi.string().allow('').max(500_000).required() }))
+    .items(Joi.object({ path: Joi.string().max(300).pattern(documentPath).required(), text: Joi.string().allow('').max(500_000).required() }))
     .min(1)
     .max(500)
     .required(),
