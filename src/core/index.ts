@@ -1,5 +1,5 @@
 export * from './criteria';
-export { appendToList, replaceScalar } from './document';
+export { replaceScalar } from './document';
 export * from './emit/c';
 export * from './evidence';
 export * from './fault';

@@ -1,8 +1,13 @@
 import type { ReadDocument } from '../document';
-import type { LoopDocument } from './project';
+import type { RawLoop } from './raw';
+
+interface LoopText {
+  readonly document: ReadDocument;
+  readonly raw: RawLoop;
+}
 
 /** Each variant of a loop as a loop of its own, named `loop/variant`: other components stand in some of the places, all else is the same. */
-export function variantsOf({ document, raw }: LoopDocument): LoopDocument[] {
+export function variantsOf({ document, raw }: LoopText): LoopText[] {
   return Object.entries(raw.variants ?? {}).map(([name, { components }]) => ({
     document: redirected(document, name, components),
     raw: { ...raw, loop: `${raw.loop}/${name}`, components: { ...raw.components, ...components } },

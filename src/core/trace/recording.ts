@@ -1,4 +1,4 @@
-import { parse } from 'csv-parse/sync';
+import { parse } from 'csv-parse/browser/esm/sync';
 import type { Column, Trace } from './types';
 
 /** Largest recording that is read, in characters. */

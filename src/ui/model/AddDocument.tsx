@@ -27,7 +27,7 @@ export function AddDocument({ taken, add }: AddDocumentProps) {
     const title = kind === 'component' ? named().charAt(0).toUpperCase() + named().slice(1) : named();
     add(`${kind}s/${named()}.yaml`, templates[kind](title));
   };
-  const takeIn = async (files: FileList): Promise<void> => {
+  const takeIn = async (files: readonly File[]): Promise<void> => {
     const refused: string[] = [];
     for (const one of files) {
       const text = await one.text();
@@ -69,7 +69,7 @@ export function AddDocument({ taken, add }: AddDocumentProps) {
         className="hidden"
         aria-label="Files from disk"
         onChange={(event) => {
-          if (event.target.files) void takeIn(event.target.files);
+          if (event.target.files) void takeIn([...event.target.files]);
           event.target.value = '';
         }}
       />

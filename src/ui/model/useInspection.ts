@@ -34,6 +34,12 @@ export function useInspection(files: readonly SourceFile[], at: string): Inspect
 }
 
 function following(before: ModelView | undefined, found: ModelView, wanted: string): { view: ModelView; stale: boolean } {
-  const gone = before && !found.outline.some((item) => item.id === before.at) && (wanted === '' || wanted === before.at);
-  return gone ? { view: { ...before, faults: found.faults }, stale: true } : { view: found, stale: false };
+  const [last, now] = [before && itemOf(before), itemOf(found)];
+  const unreadable = last !== undefined && last.kind !== 'document' && now?.kind === 'document' && now.file === last.file;
+  const gone = last !== undefined && !found.outline.some((item) => item.id === last.id) && (wanted === '' || wanted === last.id);
+  return before && (gone || unreadable) ? { view: { ...before, faults: found.faults }, stale: true } : { view: found, stale: false };
+}
+
+function itemOf(view: ModelView): ModelView['outline'][number] | undefined {
+  return view.outline.find((item) => item.id === view.at);
 }
