@@ -26,7 +26,7 @@ module.exports = {
     no(
       'core-one-door',
       { path: '^src/core/([^/]+)/' },
-      { path: '^src/core/([^/]+)/(?!index\\.ts$)', pathNot: ['^src/core/$1/', '^src/core/emit/(js|c)/index\\.ts$'] },
+      { path: '^src/core/([^/]+)/(?!index\\.ts$)', pathNot: ['^src/core/$1/', '^src/core/emit/(js|c|scxml|st)/index\\.ts$'] },
       'A folder of the core is entered by its index.',
     ),
     no('core-front-door', { path: '^src/(server|app|ui|cli)/' }, { path: '^src/core/(?!index\\.ts$)' }, 'The core is entered by its index.'),

@@ -1,20 +1,33 @@
 import { mkdir, writeFile } from 'node:fs/promises';
 import path from 'node:path';
 import { type Command, Option } from 'commander';
-import { aloneLoop, assembleLoop, emitCUnit, Faults, library, nameKey, nearestName, printFault } from '@/core';
+import {
+  aloneLoop,
+  assembleLoop,
+  type ComponentDocument,
+  componentAsStructuredText,
+  emitCUnit,
+  emitScxml,
+  Faults,
+  library,
+  nameKey,
+  nearestName,
+  type Project,
+  printFault,
+} from '@/core';
 import { numericSources } from '@/server/compiler';
 import { openSound } from './open';
 
-/** `ovrand emit DIR --component C --to c --out DIR`: a component as source text for elsewhere. */
+/** `ovrand emit DIR --component C --to c|st|scxml --out DIR`: a component as text for elsewhere. */
 export function emitCommand(program: Command): void {
   program
     .command('emit')
-    .description('write a component as C99')
+    .description('write a component as C99, Structured Text or SCXML')
     .argument('<folder>', 'folder that holds project.yaml')
     .requiredOption('--component <name>', 'the component to write')
-    .addOption(new Option('--to <language>', 'language to write').choices(['c']).makeOptionMandatory())
+    .addOption(new Option('--to <language>', 'language to write').choices(['c', 'st', 'scxml']).makeOptionMandatory())
     .requiredOption('--out <folder>', 'folder to write into')
-    .action(async (folder: string, options: { component: string; out: string }) => {
+    .action(async (folder: string, options: { component: string; to: 'c' | 'st' | 'scxml'; out: string }) => {
       const project = await openSound(folder);
       if (!project) return;
       const { components } = project.project;
@@ -26,22 +39,38 @@ export function emitCommand(program: Command): void {
           `there is no component "${options.component}"; ${near ? `did you mean "${near}"?` : `the components are: ${known.join(', ')}`}`,
         );
       }
-      const faults = new Faults();
-      const { plan } = assembleLoop(project.project, aloneLoop(component), faults);
-      if (faults.count > 0) throw new Error(faults.all().map(printFault).join('\n'));
-      const unit = emitCUnit(plan, component.raw.component);
-      const files = {
-        [`${component.raw.component}.h`]: unit.header,
-        [`${component.raw.component}.c`]: unit.source,
-        ...Object.fromEntries(Object.entries(numericSources(unit.calls.map(library))).map(([name, text]) => [`numeric/${name}`, text])),
-      };
+      const files = writers[options.to](project.project, component);
       for (const [name, text] of Object.entries(files)) {
         const file = path.join(options.out, name);
         await mkdir(path.dirname(file), { recursive: true });
         await writeFile(file, text);
       }
-      process.stdout.write(
-        `${Object.keys(files).length} files in ${options.out}; compile with -std=c99 -ffp-contract=off -Inumeric, so that the bits stay the same.\n`,
-      );
+      const hint = options.to === 'c' ? '; compile with -std=c99 -ffp-contract=off -Inumeric, so that the bits stay the same' : '';
+      const count = Object.keys(files).length;
+      process.stdout.write(`${count} ${count === 1 ? 'file' : 'files'} in ${options.out}${hint}.\n`);
     });
+}
+
+type Files = Readonly<Record<string, string>>;
+
+const writers: Readonly<Record<'c' | 'st' | 'scxml', (project: Project, component: ComponentDocument) => Files>> = {
+  c: (project, component) => {
+    const { plan } = assembled(project, component);
+    const { component: name } = component.raw;
+    const unit = emitCUnit(plan, name);
+    const numeric = Object.entries(numericSources(unit.calls.map(library))).map(([file, text]) => [`numeric/${file}`, text] as const);
+    return { [`${name}.h`]: unit.header, [`${name}.c`]: unit.source, ...Object.fromEntries(numeric) };
+  },
+  st: (project, component) => ({ [`${component.raw.component}.st`]: componentAsStructuredText(project, component) }),
+  scxml: (project, component) => {
+    assembled(project, component);
+    return { [`${component.raw.component}.scxml`]: emitScxml(component.raw) };
+  },
+};
+
+function assembled(project: Project, component: ComponentDocument): ReturnType<typeof assembleLoop> {
+  const faults = new Faults();
+  const loop = assembleLoop(project, aloneLoop(component), faults);
+  if (faults.count > 0) throw new Error(faults.all().map(printFault).join('\n'));
+  return loop;
 }

@@ -1,6 +1,7 @@
 export * from './criteria';
 export { replaceScalar } from './document';
 export * from './emit/c';
+export { emitScxml } from './emit/scxml';
 export * from './evidence';
 export * from './fault';
 export * from './formats';

@@ -17,6 +17,7 @@ export type {
   RawBreakpoint,
   RawCase,
   RawChart,
+  RawComponent,
   RawCriterion,
   RawNetwork,
   RawPart,
@@ -26,6 +27,8 @@ export type {
   RawState,
   RawStep,
   RawTargets,
+  RawTransition,
+  Scalar,
 } from './raw';
 export { messageName, type ReadScxml, readScxml } from './scxml';
 export { type Found, type Scope, typeExpression } from './typing';

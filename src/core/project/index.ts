@@ -2,3 +2,4 @@ export { type ChartStep, chartConfigurations } from './chart';
 export { type BoundCriterion, type CheckedCase, type CheckedProject, checkProject } from './check';
 export { discountOf, findingsOf, requirementFacts } from './findings';
 export { type CriterionResult, orderRun, performRun, type RunOrder, type RunResult } from './run';
+export { componentAsStructuredText } from './text';

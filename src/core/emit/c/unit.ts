@@ -1,4 +1,4 @@
-import type { Node, NumericFunction, Plan, SlotNumber, ValueType, Work } from '../../plan';
+import { arraysOf, type Node, type NumericFunction, nodesOf, type Plan, type SlotNumber, type ValueType, type Work } from '../../plan';
 import { Continuous, inputExpression, type Writer } from '../continuous';
 import type { Surroundings } from '../surroundings';
 import { emitC, library } from './expression';
@@ -250,26 +250,6 @@ function plain(name: string): string {
 
 function constant(value: number): string {
   return emitC({ k: 'const', type: 'LREAL', value }, { slot: () => '', time: '', hit: '' });
-}
-
-/** Every node of a plan, in any order. */
-function nodesOf(plan: Plan): Node[] {
-  const found: Node[] = [];
-  const visit = (value: unknown): void => {
-    if (Array.isArray(value)) for (const one of value) visit(one);
-    else if (typeof value === 'object' && value !== null) {
-      if ('k' in value) found.push(value as Node);
-      for (const one of Object.values(value)) visit(one);
-    }
-  };
-  visit([plan.states, plan.assignments, plan.tasks.map((task) => task.work)]);
-  return found;
-}
-
-function arraysOf(plan: Plan): { base: SlotNumber; count: number }[] {
-  const found = new Map<SlotNumber, { base: SlotNumber; count: number }>();
-  for (const node of nodesOf(plan) as readonly (Node | Work)[]) if (node.k === 'element' || node.k === 'set element') found.set(node.base, node);
-  return [...found.values()];
 }
 
 function callsOf(plan: Plan): (NumericFunction | '**')[] {

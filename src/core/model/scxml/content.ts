@@ -76,6 +76,8 @@ function send(element: Element, vocabulary: Vocabulary): string {
 function delayText(element: Element, vocabulary: Vocabulary): string | undefined {
   const plain = attribute(element, 'delay');
   const written = attribute(element, 'delayexpr');
+  const seconds = written === undefined ? undefined : /^(.+)\+\s*'(s|ms)'\s*$/.exec(written);
+  if (seconds) return `T#1${seconds[2]} * (${toStructuredText(seconds[1] ?? '', vocabulary)})`;
   if (plain === undefined) return written === undefined ? undefined : toStructuredText(written, vocabulary);
   const time = cssTime(plain);
   if (time === undefined) throw new OutsideSubset(`delay="${plain}"`);

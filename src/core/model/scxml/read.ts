@@ -134,6 +134,7 @@ class ScxmlReader {
       ...(tag(element) === 'final' ? { final: true } : {}),
       ...this.actions(element, 'onentry', 'entry', path),
       ...this.actions(element, 'onexit', 'exit', path),
+      ...this.actions(element, 'stay', 'stay', path),
       go: elementsOf(element)
         .filter((one) => tag(one) === 'transition')
         .map((one, index) => this.transition(one, [...path, 'go', String(index)])),
@@ -177,8 +178,13 @@ class ScxmlReader {
     };
   }
 
-  private actions(element: Element, name: string, group: 'entry' | 'exit', path: readonly string[]): Pick<RawState, 'entry' | 'exit'> {
-    const blocks = elementsOf(element).filter((one) => tag(one) === name);
+  private actions(
+    element: Element,
+    name: string,
+    group: 'entry' | 'stay' | 'exit',
+    path: readonly string[],
+  ): Pick<RawState, 'entry' | 'stay' | 'exit'> {
+    const blocks = elementsOf(element).filter((one) => tag(one) === name && (name !== 'stay' || one.namespaceURI === ownNamespace));
     const [first] = blocks;
     if (first) this.places.set(key([...path, group]), placeOf(first, this.file));
     const text = blocks.map((block) => this.guarded(block, () => contentText(block, this.vocabulary)) ?? '').join('\n');
@@ -187,7 +193,7 @@ class ScxmlReader {
 
   private transition(element: Element, path: string[]): RawTransition {
     this.places.set(key(path), placeOf(element, this.file));
-    const events = words(element, 'event').map((event) => messageName(event.replace(/\.$/, '')));
+    const events = words(element, 'event').map((event) => this.message(event.replace(/\.$/, '')));
     for (const event of events) if (!event.endsWith('*')) this.awaited.add(event);
     const condition = attribute(element, 'cond');
     const when = condition === undefined ? undefined : this.guarded(element, () => toStructuredText(condition, this.vocabulary));
@@ -200,6 +206,13 @@ class ScxmlReader {
       ...(attribute(element, 'type') === 'internal' ? { internal: true } : {}),
       ...(action ? { do: action } : {}),
     };
+  }
+
+  /** Our name of a message; `done.state.` goes on with our name of the state. */
+  private message(event: string): string {
+    const id = /^done\.state\.(.+)$/.exec(event)?.[1];
+    const state = id === undefined ? undefined : this.vocabulary.state(id);
+    return state === undefined ? messageName(event) : `done.state.${state}`;
   }
 
   private targetName(id: string, element: Element): string {

@@ -1,0 +1,2 @@
+export { NoCounterpart } from './expression';
+export { emitScxml } from './write';

@@ -1,0 +1,1 @@
+export { emitStructuredText } from './unit';

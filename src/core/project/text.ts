@@ -1,0 +1,22 @@
+import { emitStructuredText } from '../emit/st';
+import { Faults, printFault } from '../fault';
+import { aloneLoop, assembleLoop, type ComponentDocument, type Project, type RawPort } from '../model';
+
+/**
+ * A sampled component as a FUNCTION_BLOCK.
+ * @throws Error with the faults of the component, or naming what has no counterpart
+ */
+export function componentAsStructuredText(project: Project, component: ComponentDocument): string {
+  const faults = new Faults();
+  const { plan, catalogue } = assembleLoop(project, aloneLoop(component), faults);
+  if (faults.count > 0) throw new Error(faults.all().map(printFault).join('\n'));
+  const { component: name, inputs, outputs } = component.raw;
+  const ports = (group: Readonly<Record<string, RawPort>> | undefined): Parameters<typeof emitStructuredText>[1]['inputs'] =>
+    Object.entries(group ?? {}).flatMap(([port, { unit = '', min, max }]) => {
+      const found = catalogue.find([name, port]);
+      const slot = typeof found === 'object' && found.node.k === 'slot' ? found.node.slot : undefined;
+      const limits = { ...(min === undefined ? {} : { min }), ...(max === undefined ? {} : { max }) };
+      return slot === undefined ? [] : [{ name: port, slot, unit, ...limits }];
+    });
+  return emitStructuredText(plan, { name, inputs: ports(inputs), outputs: ports(outputs) });
+}

@@ -1,0 +1,48 @@
+import { describe, expect, it } from 'vitest';
+import { checkProject, componentAsStructuredText, emitScxml, nameKey, type SourceFile } from '@/core';
+import { readFolder } from '@/server/folder';
+import { column, runCase } from '../support/project';
+
+/** A component of a demo written as another text and put in the place of the first: all the loop's signals have to stay the same. */
+async function exchanged(folder: string, component: string, to: 'st' | 'scxml'): Promise<{ before: SourceFile[]; after: SourceFile[] }> {
+  const { files } = await readFolder(folder);
+  const project = checkProject(files);
+  const document = project.project.components.get(nameKey(component))!;
+  const text = to === 'scxml' ? emitScxml(document.raw) : componentAsStructuredText(project.project, document);
+  // Criteria and cases name states of charts, which Structured Text does not have.
+  const before = files
+    .filter(({ path }) => !path.startsWith('requirements/'))
+    .map((file) => ({ ...file, text: file.text.replace(/^meant_for:.*$/m, '') }));
+  const after = [...before.filter(({ path }) => path !== document.document.file), { path: `components/made.${to}`, text }];
+  return { before, after };
+}
+
+describe.each([
+  ['demo/quay-crane', 'SwayLaw', 'st', 'Across the quay', ['drive.accel', 'trolley.position']],
+  ['demo/autoclave', 'Lethality', 'st', 'Full cycle', ['lethality.f0']],
+  ['demo/autoclave', 'SteamLaw', 'st', 'Full cycle', ['chamber.pressure', 'chamber.temperature']],
+  ['demo/autoclave', 'Cycle', 'st', 'Full cycle', ['chamber.pressure', 'cycle.passed', 'cycle.door_release']],
+  ['demo/autoclave', 'Cycle', 'scxml', 'Full cycle', ['chamber.pressure', 'cycle.passed', 'cycle.door_release']],
+  ['demo/tarn-lock', 'LockSupervisor', 'scxml', 'Upward transit, calm water', ['chamber.level', 'supervisor.fill_cmd', 'supervisor.alarm']],
+] as const)('%s: %s as %s', (folder, component, to, name, signals) => {
+  it('behaves alike, bit for bit', async () => {
+    const { before, after } = await exchanged(folder, component, to);
+    const needed = (files: SourceFile[]): SourceFile[] =>
+      files.filter(({ path, text }) => !path.startsWith('cases/') || text.startsWith(`case: ${name}`));
+    const [one, other] = [runCase(checkProject(needed(before)), name), runCase(checkProject(needed(after)), name)];
+    for (const signal of signals) expect([...column(other.trace, signal).data], signal).toEqual([...column(one.trace, signal).data]);
+  });
+});
+
+it('what has no counterpart is named', () => {
+  const project = checkProject([
+    { path: 'project.yaml', text: 'project: p\n' },
+    {
+      path: 'components/c.yaml',
+      text: 'component: C\noutputs: { y: { type: LREAL } }\nbehaviour: { kind: equations, states: { x: { start: 0 } }, derivatives: { x: "1" }, outputs: { y: x } }\n',
+    },
+  ]);
+  const document = project.project.components.get('c')!;
+  expect(() => emitScxml(document.raw)).toThrow('a component of the kind equations');
+  expect(() => componentAsStructuredText(project.project, document)).toThrow('a continuous part');
+});
