@@ -23,6 +23,9 @@ interface NamedState {
   readonly mark: number;
 }
 
+/** A name, what it means, what tells two meanings apart, and the mark of a state. */
+type Noted = [name: string, found: Found, identity: string, mark?: number];
+
 /** The searchable list of everything in a loop. Any unique end of a name will do: `level` for `chamber.level`. */
 export class Catalogue {
   readonly entries: CatalogueEntry[] = [];
@@ -30,6 +33,7 @@ export class Catalogue {
   readonly messages: { readonly name: string; readonly mark: number }[] = [];
   /** Instances whose component is missing or could not be used, with the names known of it (none known: any name may be right). */
   readonly unreadable = new Map<string, ReadonlySet<string> | undefined>();
+  private readonly noted: Noted[] = [];
   private readonly ends = new Map<string, { found: Found; name: string; identity: string; mark?: number }[]>();
 
   add(entry: CatalogueEntry): void {
@@ -52,7 +56,16 @@ export class Catalogue {
     this.messages.push({ name, mark });
   }
 
-  private index(name: string, found: Found, identity: string, mark?: number): void {
+  /** Names are only noted at first: most are never asked for, and a network has thousands. */
+  private index(...name: Noted): void {
+    this.noted.push(name);
+  }
+
+  private indexNoted(): void {
+    for (const [name, found, identity, mark] of this.noted.splice(0)) this.indexOne(name, found, identity, mark);
+  }
+
+  private indexOne(name: string, found: Found, identity: string, mark: number | undefined): void {
     const parts = nameKey(name).split('.');
     for (let from = 0; from < parts.length; from += 1) {
       const end = parts.slice(from).join('.');
@@ -63,6 +76,7 @@ export class Catalogue {
   }
 
   private matches(path: readonly string[]): { found: Found; name: string; mark?: number }[] {
+    this.indexNoted();
     const key = nameKey(path.join('.'));
     const list = this.ends.get(key) ?? [];
     const exact = list.filter((one) => nameKey(one.name) === key);
@@ -99,6 +113,7 @@ export class Catalogue {
   }
 
   names(): string[] {
+    this.indexNoted();
     return [...this.entries.map((entry) => entry.name), ...this.states.map((state) => state.name), ...this.ends.keys()];
   }
 }

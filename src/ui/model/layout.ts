@@ -1,5 +1,6 @@
 import ELK, { type ElkExtendedEdge, type ElkNode } from 'elkjs/lib/elk-api';
 import type { Picture, RegionPicture, StatePicture } from '@/core';
+import { mostForLibrary, quickLayout } from './quickLayout';
 
 export interface Box {
   readonly id: string;
@@ -79,6 +80,7 @@ export async function layNet(picture: Picture & { k: 'net' }): Promise<Laid> {
     const [source, target] = [`${link.from.slip}/EAST/${link.from.pin}`, `${link.to.slip}/WEST/${link.to.pin}`];
     return known.has(source) && known.has(target) ? [{ id: String(index), sources: [source], targets: [target] }] : [];
   });
+  if (children.length > mostForLibrary) return collect(quickLayout(children, edges));
   return collect(await library().layout({ id: 'root', children, edges, layoutOptions: options }));
 }
 

@@ -12,14 +12,10 @@ export function emitScxml(component: RawComponent): string {
   return new ScxmlWriter(component, component.behaviour).write();
 }
 
-/** A state with its full name, by which it is known in the document. */
-interface Known {
-  readonly id: string;
-  readonly path: readonly string[];
-}
-
 class ScxmlWriter {
-  private readonly states: Known[] = [];
+  /** Full names of states and histories, and of regions. */
+  private readonly states: (readonly string[])[] = [];
+  private readonly paths: (readonly string[])[] = [];
   private readonly data: string[] = [];
   private readonly naming: Naming;
 
@@ -27,33 +23,46 @@ class ScxmlWriter {
     private readonly component: RawComponent,
     private readonly chart: RawChart,
   ) {
-    for (const [name, region] of Object.entries(chart.regions)) this.gather([name], region.states);
+    for (const [name, region] of Object.entries(chart.regions)) {
+      this.paths.push([name]);
+      this.gather([name], region.states);
+    }
     this.naming = (path) => this.name(path);
   }
 
   private gather(path: readonly string[], states: Readonly<Record<string, RawState>>): void {
     for (const [name, state] of Object.entries(states)) {
       const own = [...path, name];
-      this.states.push({ id: own.join('.'), path: own });
-      for (const history of Object.keys(state.history ?? {})) this.states.push({ id: [...own, history].join('.'), path: [...own, history] });
+      this.states.push(own);
+      for (const history of Object.keys(state.history ?? {})) this.states.push([...own, history]);
       if (state.states) this.gather(own, state.states);
-      for (const [region, raw] of Object.entries(state.regions ?? {})) this.gather([...own, region], raw.states);
+      for (const [region, raw] of Object.entries(state.regions ?? {})) {
+        this.paths.push([...own, region]);
+        this.gather([...own, region], raw.states);
+      }
     }
+  }
+
+  /** The name alone where no other state or region has it, else with all that is around it. */
+  private id(path: readonly string[]): string {
+    const name = path.at(-1) ?? '';
+    const alike = [...this.states, ...this.paths].filter((one) => nameKey(one.at(-1) ?? '') === nameKey(name));
+    return alike.length === 1 ? name : path.join('.');
   }
 
   /** A dotted name that ends like a state's asks whether it is active; anything else is a datum. */
   private name(path: readonly string[]): string {
     if (path.length === 1 && nameKey(path[0] ?? '') === 'payload') return '_event.data';
     const state = path.length > 1 ? this.find(path) : undefined;
-    return state ? `In('${state.id}')` : path.join('.');
+    return state ? `In('${this.id(state)}')` : path.join('.');
   }
 
-  private find(path: readonly string[], beside?: readonly string[]): Known | undefined {
+  private find(path: readonly string[], beside?: readonly string[]): readonly string[] | undefined {
     const wanted = path.map(nameKey).join('.');
-    const ending = this.states.filter(({ path: own }) => own.slice(-path.length).map(nameKey).join('.') === wanted);
+    const ending = this.states.filter((own) => own.slice(-path.length).map(nameKey).join('.') === wanted);
     // A bare name means the one nearest: in the same region first, then outward.
     for (let around = beside ? beside.slice(0, -1) : []; around.length > 0; around = around.slice(0, -1)) {
-      const near = ending.find(({ path: own }) => own.length === around.length + path.length && around.every((part, index) => part === own[index]));
+      const near = ending.find((own) => own.length === around.length + path.length && around.every((part, index) => part === own[index]));
       if (near) return near;
     }
     return ending[0];
@@ -103,7 +112,7 @@ class ScxmlWriter {
       `${indent}<parallel id="${id}">`,
       ...inside,
       ...regions.flatMap(([name, region]) => [
-        `${indent}  <state id="${[...path, name].join('.')}" initial="${this.ids(region.initial, [...path, name, ''])}">`,
+        `${indent}  <state id="${this.id([...path, name])}" initial="${this.ids(region.initial, [...path, name, ''])}">`,
         ...this.regionBody([...path, name], region, `${indent}    `),
         `${indent}  </state>`,
       ]),
@@ -116,7 +125,7 @@ class ScxmlWriter {
   }
 
   private state(path: readonly string[], state: RawState, indent: string): string[] {
-    const id = path.join('.');
+    const id = this.id(path);
     const inner = `${indent}  `;
     const timers = (state.go ?? []).map((transition, index) => this.timer(id, transition, index));
     const inside = [
@@ -134,7 +143,7 @@ class ScxmlWriter {
       ...block('ovrand:stay', this.content(state.stay, `${inner}  `), inner),
       ...(state.go ?? []).flatMap((transition, index) => this.transition(path, transition, timers[index], inner)),
       ...Object.entries(state.history ?? {}).flatMap(([name, history]) => [
-        `${inner}<history id="${id}.${name}" type="${history.deep ? 'deep' : 'shallow'}">`,
+        `${inner}<history id="${this.id([...path, name])}" type="${history.deep ? 'deep' : 'shallow'}">`,
         ...this.element('transition', [`target="${this.ids(history.default, [...path, ''])}"`], history.do, `${inner}  `),
         `${inner}</history>`,
       ]),
@@ -203,7 +212,7 @@ class ScxmlWriter {
   private message(name: string): string {
     const state = /^done\.state\.(.+)$/i.exec(name)?.[1];
     const found = state === undefined ? undefined : this.find(state.split('.'));
-    return found ? `done.state.${found.id}` : name;
+    return found ? `done.state.${this.id(found)}` : name;
   }
 
   private element(tag: string, attributes: readonly string[], action: string | undefined, indent: string): string[] {
@@ -227,7 +236,7 @@ class ScxmlWriter {
       .map((name) => {
         const found = this.find(name.split('.'), from);
         if (!found) throw new NoCounterpart(`the state "${name}"`);
-        return found.id;
+        return this.id(found);
       })
       .join(' ');
   }
