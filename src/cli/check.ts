@@ -1,5 +1,5 @@
 import type { Command } from 'commander';
-import { printFault } from '@/core';
+import { type Fault, printFault } from '@/core';
 import { openFolder } from './open';
 
 /** `ovrand check DIR`: exit 0 clean, 1 faults. */
@@ -12,15 +12,7 @@ export function checkCommand(program: Command): void {
     .action(async (folder: string, options: { json?: boolean }) => {
       const { project, faults } = await openFolder(folder);
       if (options.json) {
-        const list = faults.map(({ place, code, message, mend }) => ({
-          file: place.file,
-          line: place.line,
-          column: place.column,
-          code,
-          message,
-          mend,
-        }));
-        process.stdout.write(`${JSON.stringify(list, null, 2)}\n`);
+        process.stdout.write(`${JSON.stringify(faults.map(plain), null, 2)}\n`);
       } else if (faults.length > 0) {
         process.stdout.write(`${faults.map(printFault).join('\n')}\n${faults.length} ${faults.length === 1 ? 'fault' : 'faults'}.\n`);
       } else {
@@ -29,8 +21,15 @@ export function checkCommand(program: Command): void {
           `${project.project.name}: no faults in ${counted(requirements.length, 'requirement')}, ${counted(components.size, 'component')}, ${counted(loops.size, 'loop')}, ${counted(cases.size, 'case')}.\n`,
         );
       }
+      const { doubts } = project;
+      if (!options.json && doubts.length > 0)
+        process.stdout.write(`${doubts.map(printFault).join('\n')}\n${doubts.length} ${doubts.length === 1 ? 'doubt' : 'doubts'}, no hindrance.\n`);
       process.exitCode = faults.length > 0 ? 1 : 0;
     });
+}
+
+function plain({ place, code, message, mend }: Fault): Record<string, string | number> {
+  return { file: place.file, line: place.line, column: place.column, code, message, mend };
 }
 
 function counted(count: number, noun: string): string {

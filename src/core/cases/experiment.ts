@@ -1,6 +1,16 @@
 import type { Faults, Place } from '../fault';
 import { nameKey, nearestName } from '../language';
-import { type AssembledLoop, type CaseDocument, FormulaText, type RawBreakpoint, type RawStep, readTime, readValue, typeExpression } from '../model';
+import {
+  type AssembledLoop,
+  type CaseDocument,
+  checkConstraints,
+  FormulaText,
+  type RawBreakpoint,
+  type RawStep,
+  readTime,
+  readValue,
+  typeExpression,
+} from '../model';
 import type { InputChange, Node, SlotNumber } from '../plan';
 import type { Experiment, ScriptStep } from '../simulate';
 
@@ -23,17 +33,27 @@ class Preparation {
   prepare(): Experiment {
     const { raw, document } = this.test;
     const stopNs = raw.stop === undefined ? undefined : readTime(raw.stop, document.place(['stop']), this.faults, 1);
+    const overrides = this.values('parameters', raw.parameters);
+    this.checkTogether(overrides);
     return {
       case: raw.case,
       plan: this.loop.plan,
       stopNs: stopNs ?? this.loop.plan.stopNs,
       seed: raw.seed ?? 0,
-      overrides: this.values('parameters', raw.parameters),
+      overrides,
       initial: this.values('initial', raw.initial),
       stimuli: this.stimuli(),
       script: (raw.script ?? []).flatMap((step, index) => this.step(step, index)),
       conditions: this.conditions,
     };
+  }
+
+  /** Values that are allowed one by one may still not go together. */
+  private checkTogether(overrides: readonly (readonly [SlotNumber, number])[]): void {
+    if (overrides.length === 0) return;
+    const changed = new Map(overrides);
+    const read = (slot: SlotNumber): number => changed.get(slot) ?? this.loop.plan.slots[slot]?.start ?? Number.NaN;
+    checkConstraints(this.loop.constraints, read, () => this.place('parameters'), this.faults);
   }
 
   private place(...path: (string | number)[]): Place {

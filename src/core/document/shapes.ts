@@ -123,6 +123,7 @@ export const componentShape = Joi.object({
   inputs: named(port.keys({ type: type.required() })),
   outputs: named(port.keys({ type: type.required(), start: scalar })),
   parameters: named(parameter),
+  constraints: Joi.array().items(Joi.object({ holds: formula.required(), message: text })),
   messages: Joi.object({ in: messages, out: messages }),
   behaviour: Joi.alternatives()
     .conditional('.kind', {

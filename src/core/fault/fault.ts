@@ -40,6 +40,12 @@ export type FaultCode =
   | 'sampled-ring'
   | 'outside-limits'
   | 'unreachable-state'
+  | 'no-way-out'
+  | 'unused'
+  | 'never-written'
+  | 'constant-condition'
+  | 'float-equality'
+  | 'same-guard'
   | 'period'
   | 'time'
   | 'missing-document';

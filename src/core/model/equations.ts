@@ -70,6 +70,14 @@ export function addEquations(instance: Instance, behaviour: RawEquations, builde
     else builder.parts.logged.push(port.slot);
   }
 
+  const texts = Object.values({ ...behaviour.let, ...behaviour.derivatives, ...behaviour.outputs }).concat(
+    (behaviour.events ?? []).flatMap((event) => [event.when, ...Object.values(event.set)]),
+  );
+  for (const name of Object.keys(behaviour.let ?? {})) {
+    const used = texts.some((text) => new RegExp(`(?<![\\w.])${name}(?!\\w)`, 'i').test(String(text)));
+    if (!used) faults.doubt('unused', document.keyPlace(['behaviour', 'let', name]), `"${name}" is not used.`, 'Remove it, or give it out.');
+  }
+
   (behaviour.events ?? []).forEach((event, index) => {
     const path = ['behaviour', 'events', index];
     const condition = typed([...path, 'when'], event.when, 'BOOL', scope);
@@ -110,7 +118,7 @@ export function addEquations(instance: Instance, behaviour: RawEquations, builde
 }
 
 /** Parameters only: what a start value may depend on. */
-function parameterNames(instance: Instance): Map<string, Found> {
+export function parameterNames(instance: Instance): Map<string, Found> {
   return new Map([...instance.parameters].map(([key, port]) => [key, { node: slotNode(port), unit: port.unit }]));
 }
 

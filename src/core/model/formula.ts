@@ -20,6 +20,11 @@ export class Formula {
     this.faults.add(code, this.place(span), message, mend);
   }
 
+  /** Notes something suspicious; text of the library is above suspicion. */
+  doubt(code: FaultCode, span: Span, message: string, mend: string): void {
+    if (this.document.value !== undefined) this.faults.doubt(code, this.place(span), message, mend);
+  }
+
   expression(): Expression | undefined {
     const { expression, faults } = parseExpression(this.text);
     this.report(faults);

@@ -2,10 +2,11 @@ import type { Faults, Place } from '../fault';
 import { isIdentifier, nameKey, nearestName } from '../language';
 import type { Assignment, Plan, Solver, Task } from '../plan';
 import { slotsRead, slotsReadByWork } from '../plan';
-import { sameUnit } from '../units';
+import { conversion, sameUnit } from '../units';
 import { addBehaviour } from './behaviour';
 import { PlanBuilder } from './builder';
 import { Catalogue } from './catalogue';
+import { type Constraint, checkConstraints, constraintsOf } from './constraints';
 import { type InputPort, type Instance, instantiate, type OutputPort, slotNode } from './instance';
 import { NetworkExpansion } from './network';
 import { orderByNeed } from './order';
@@ -18,6 +19,8 @@ import { type Declared, readTime, readValue } from './values';
 export interface AssembledLoop {
   readonly plan: Plan;
   readonly catalogue: Catalogue;
+  /** What the parameters of its components have to keep to, in cases as well. */
+  readonly constraints: readonly Constraint[];
 }
 
 /** Turns a loop document into a plan: instances, wires, behaviours, order of evaluation. Every fault on the way is told. */
@@ -62,7 +65,10 @@ class Assembly {
       solver: this.solver(),
       stopNs,
     };
-    return { plan, catalogue: this.catalogue };
+    const constraints = [...this.instances.values()].flatMap((instance) => constraintsOf(instance, builder, this.faults));
+    const place = (instance: string): Place => loop.document.keyPlace(['components', instance.split('.')[0] ?? '']);
+    checkConstraints(constraints, (slot) => builder.slots[slot]?.start ?? Number.NaN, place, this.faults);
+    return { plan, catalogue: this.catalogue, constraints };
   }
 
   private makeInstances(): void {
@@ -236,7 +242,7 @@ class Assembly {
         'unit',
         place,
         `${source.name} is in ${source.unit || 'no unit'}, but ${port.name} wants ${port.unit || 'no unit'}.`,
-        'A wire converts nothing: change one of the units, or convert in a component between.',
+        `A wire converts nothing: ${unitMend(source.unit, port.unit)}`,
       );
     }
   }
@@ -403,6 +409,20 @@ class Assembly {
         solver.record_every === undefined ? 0 : (readTime(solver.record_every, document.place(['solver', 'record_every']), this.faults, 1) ?? 0),
     };
   }
+}
+
+/** What would bring one unit to the other; the usual mix-ups by name. */
+function unitMend(from: string, to: string): string {
+  const factor = conversion(from, to);
+  if (factor !== undefined) return `change one of the units, or multiply by ${Number(factor.toPrecision(12))} in a component between.`;
+  const pair = [from, to]
+    .map((unit) => unit || '1')
+    .sort()
+    .join(' ');
+  if (pair === '% 1') return 'a percentage is no fraction; divide or multiply by 100 in a component between.';
+  if (/(^| )(rad|deg|\{rev\}|\[rpm\])/.test(pair) && /m\/s/.test(pair))
+    return 'a speed is no angular speed; multiply or divide by the radius in a component between.';
+  return 'change one of the units, or convert in a component between.';
 }
 
 function list(value: string | readonly string[]): readonly string[] {

@@ -138,6 +138,8 @@ export interface RawComponent {
   readonly inputs?: Named<RawPort & { readonly type: ValueType }>;
   readonly outputs?: Named<RawPort & { readonly type: ValueType }>;
   readonly parameters?: Named<RawPort & { readonly value: Scalar }>;
+  /** What has to hold between parameters, with the author's words for it. */
+  readonly constraints?: readonly { readonly holds: Scalar; readonly message?: string }[];
   readonly messages?: { readonly in?: Named<RawMessage>; readonly out?: Named<RawMessage> };
   readonly behaviour: RawEquations | RawChart | RawRoutine | RawNetwork | RawDecisionTable | RawRecording;
 }

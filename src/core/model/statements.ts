@@ -1,5 +1,5 @@
 import { type Expression, nameKey, nearestName, type Span, type Statement, type Target } from '../language';
-import { type ArrayPlace, integerRange, type Node, type SlotNumber, type ValueType, type Work } from '../plan';
+import { type ArrayPlace, integerRange, isConstant, type Node, type SlotNumber, type ValueType, type Work } from '../plan';
 import type { PlanBuilder } from './builder';
 import type { Formula } from './formula';
 import { type Scope, typeExpression } from './typing';
@@ -84,6 +84,8 @@ class Lowering {
         return statement.branches.reduceRight<Work[]>(
           (no, { condition, body }) => {
             const node = this.typed(condition, 'BOOL');
+            if (node && isConstant(node))
+              this.formula.doubt('constant-condition', condition.span, 'This condition is always the same.', 'Remove it, or compare with a signal.');
             const yes = this.all(body, around);
             return node ? [{ k: 'if', condition: node, yes, no }] : [];
           },

@@ -244,6 +244,13 @@ class Typing {
 
   private compareTyped(operator: Comparison, left: Typed, right: Typed, span: Span): Typed {
     const [a, b] = this.alike(left, right, span);
+    if ((operator === '=' || operator === '<>') && (a.type === 'LREAL' || a.type === 'REAL'))
+      this.formula.doubt(
+        'float-equality',
+        span,
+        `Two ${a.type} values are compared with "${operator}": rounding decides.`,
+        'Ask for a range: ABS(a - b) < 0.001.',
+      );
     if (a.type === 'BOOL' && operator !== '=' && operator !== '<>') {
       stop(this.formula, span, 'TRUE and FALSE have no order.', 'Use = or <>, AND or NOT.');
     }

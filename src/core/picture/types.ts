@@ -89,6 +89,8 @@ export interface ModelView {
   readonly headline: string;
   readonly face?: Face;
   readonly faults: readonly Fault[];
+  /** Suspicious, but no hindrance. */
+  readonly doubts: readonly Fault[];
   /** Names one may write in the item's document, for completion. */
   readonly names: readonly { readonly name: string; readonly about: string }[];
 }

@@ -1,6 +1,6 @@
 export { type Decision, decisionsOf } from './decisions';
 export { groupTasks, type TaskGroup } from './groups';
-export { arraysOf, nodesOf } from './nodes';
+export { arraysOf, isConstant, nodesOf } from './nodes';
 export { integerRange } from './ranges';
 export { slotsRead, slotsReadByWork } from './reads';
 export type {

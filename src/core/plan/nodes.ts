@@ -2,6 +2,15 @@ import type { Node, Plan, SlotNumber, Work } from './types';
 
 /** Every node of a plan, in any order. */
 export function nodesOf(plan: Plan): Node[] {
+  return nodesIn([plan.states, plan.assignments, plan.tasks.map((task) => task.work)]);
+}
+
+/** The value depends on nothing that changes in a run. */
+export function isConstant(node: Node): boolean {
+  return !nodesIn(node).some(({ k }) => k === 'slot' || k === 'element' || k === 'time' || k === 'hit');
+}
+
+function nodesIn(whole: unknown): Node[] {
   const found: Node[] = [];
   const visit = (value: unknown): void => {
     if (Array.isArray(value)) for (const one of value) visit(one);
@@ -10,7 +19,7 @@ export function nodesOf(plan: Plan): Node[] {
       for (const one of Object.values(value)) visit(one);
     }
   };
-  visit([plan.states, plan.assignments, plan.tasks.map((task) => task.work)]);
+  visit(whole);
   return found;
 }
 

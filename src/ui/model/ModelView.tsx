@@ -36,6 +36,7 @@ export function ModelView({ slug, revision, files }: ModelViewProps) {
   useUndoKeys(drafts.undo, drafts.redo);
   if (!view || !item) return <p className="p-8 text-soft">{problem ?? 'Reading the model …'}</p>;
   const here = view.faults.filter((fault) => fault.place.file === item.file);
+  const doubts = view.doubts.filter((doubt) => doubt.place.file === item.file);
   const setParameter = (name: string, value: number | boolean): void => {
     void replaceInEngine(drafts.text(item.file), ['parameters', name, 'value'], value).then((text) => {
       if (text !== undefined) drafts.edit(item.file, text, true);
@@ -64,6 +65,7 @@ export function ModelView({ slug, revision, files }: ModelViewProps) {
           <main className="h-full overflow-auto px-6 pt-4 pb-6">
             <Trail view={view} setAt={setAt} />
             <Headline view={view} faults={here} />
+            <Doubts doubts={doubts} />
             {stale && <p className="text-soft">The text cannot be read at the moment; this is the last that could.</p>}
             <div className="mt-3">
               <Drawing view={view} open={setAt} />
@@ -87,6 +89,7 @@ export function ModelView({ slug, revision, files }: ModelViewProps) {
                   path={item.file}
                   text={drafts.text(item.file)}
                   faults={here}
+                  doubts={doubts}
                   names={view.names}
                   edit={(text) => drafts.edit(item.file, text, true)}
                   undo={drafts.undo}
@@ -148,6 +151,15 @@ function Headline({ view, faults }: { readonly view: Model; readonly faults: rea
       )}
     </h1>
   );
+}
+
+/** Suspicious places of the document on the screen. */
+function Doubts({ doubts }: { readonly doubts: readonly Fault[] }) {
+  return doubts.map(({ place, message, mend }) => (
+    <p key={`${place.line}:${place.column}:${message}`} className="text-soft">
+      Line {place.line}: {message} {mend}
+    </p>
+  ));
 }
 
 function Drawing({ view, open }: { readonly view: Model; readonly open: (id: string) => void }) {

@@ -23,6 +23,7 @@ export interface TextPaneProps {
   readonly path: string;
   readonly text: string;
   readonly faults: readonly Fault[];
+  readonly doubts: readonly Fault[];
   readonly names: ModelView['names'];
   readonly edit: (text: string) => void;
   readonly undo: () => void;
@@ -41,6 +42,9 @@ const look = EditorView.theme({
   '.cm-tooltip': { backgroundColor: 'var(--sheet)', color: 'var(--ink)', border: '1px solid var(--rule)', fontFamily: 'var(--font-sans)' },
   '.cm-tooltip-autocomplete ul li[aria-selected]': { backgroundColor: 'var(--ink)', color: 'var(--sheet)' },
   '.cm-completionDetail': { fontStyle: 'normal', marginLeft: '1em', opacity: '0.75' },
+  '.cm-diagnostic-warning': { borderLeft: '3px solid var(--lack)' },
+  '.cm-lint-marker-warning': { content: 'none', width: '4px', height: '1.3em', backgroundColor: 'var(--lack)' },
+  '.cm-lintRange-warning': { backgroundImage: 'none', borderBottom: '2px dotted var(--lack)' },
   '.cm-diagnostic-error': { borderLeft: '3px solid var(--fail)' },
   '.cm-lint-marker-error': { content: 'none', width: '4px', height: '1.3em', backgroundColor: 'var(--fail)' },
   '.cm-lintRange-error': { backgroundImage: 'none', borderBottom: '2px solid var(--fail)' },
@@ -67,7 +71,13 @@ export function TextPane(props: TextPaneProps) {
       const options = now.current.names.map(({ name, about }) => ({ label: name, detail: about, type: 'variable' }));
       return { from: word?.from ?? context.pos, options, validFor: /^[A-Za-z0-9_.]*$/ };
     };
-    const marks = linter((view) => now.current.faults.flatMap((fault) => diagnostic(view, fault)), { delay: 150, needsRefresh: () => true });
+    const marks = linter(
+      (view) => [
+        ...now.current.faults.flatMap((fault) => diagnostic(view, fault, 'error')),
+        ...now.current.doubts.flatMap((doubt) => diagnostic(view, doubt, 'warning')),
+      ],
+      { delay: 150, needsRefresh: () => true },
+    );
     const step = (run: () => void) => () => {
       run();
       return true;
@@ -115,11 +125,11 @@ function wordAtCursor(view: EditorView): string {
   return word ? view.state.sliceDoc(word.from, word.to) : '';
 }
 
-function diagnostic(view: EditorView, { place, message, mend }: Fault): Diagnostic[] {
+function diagnostic(view: EditorView, { place, message, mend }: Fault, severity: Diagnostic['severity']): Diagnostic[] {
   const { doc } = view.state;
   if (place.line > doc.lines) return [];
   const line = doc.line(place.line);
   const from = Math.min(line.from + place.column - 1, line.to);
   const length = /^[A-Za-z0-9_.%/]+/.exec(doc.sliceString(from, line.to))?.[0].length ?? 1;
-  return [{ from, to: Math.min(from + length, doc.length), severity: 'error', message: `${message} ${mend}` }];
+  return [{ from, to: Math.min(from + length, doc.length), severity, message: `${message} ${mend}` }];
 }

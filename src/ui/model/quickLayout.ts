@@ -34,7 +34,11 @@ export function quickLayout(children: readonly ElkNode[], edges: readonly ElkExt
     }
     x += Math.max(...layer.map((child) => child.width ?? 0)) + gap.layer;
   }
-  const placed = children.map((child) => ({ ...child, ...(at.get(child.id) ?? { x: 0, y: 0 }) }));
+  // As from the library, pins count from the corner of the sheet.
+  const placed = children.map((child) => {
+    const { x: left, y: top } = at.get(child.id) ?? { x: 0, y: 0 };
+    return { ...child, x: left, y: top, ports: child.ports?.map((port) => ({ ...port, x: left + (port.x ?? 0), y: top + (port.y ?? 0) })) ?? [] };
+  });
   let back = 0;
   const routed = links.map(({ edge, source, target }, index) => {
     const start = pinAt(byId.get(source), edge.sources[0] ?? '', at.get(source));

@@ -10,6 +10,7 @@ import { lowerStatements, plainStatementScope, type StatementScope, type Variabl
 import { taskTime, taskTiming } from '../timing';
 import { type Found, type Scope, typeExpression } from '../typing';
 import { declare, readTime, readValue } from '../values';
+import { ChartDoubts } from './doubts';
 import { ChartEvents } from './events';
 import { finished, lowerChart } from './lower';
 import { domainOf, Targets } from './targets';
@@ -63,7 +64,7 @@ class ChartReader {
   private readonly site: number;
 
   read(): void {
-    const { instance, behaviour, builder, events, timing, site, allRegions, allStates } = this;
+    const { instance, behaviour, builder, events, faults, timing, site, allRegions, allStates } = this;
     this.declareVariables();
     const top = this.regions(['behaviour', 'regions'], behaviour.regions, undefined);
     this.scope = this.withStates();
@@ -75,6 +76,7 @@ class ChartReader {
     this.tellDone();
     for (const read of transitions) read(timing?.periodNs ?? 1);
     this.tellUnreachable();
+    new ChartDoubts(instance, behaviour, allStates, faults).tell();
     if (!timing) return;
     const prologue = behaviour.prologue === undefined ? [] : this.actions(['behaviour', 'prologue'], behaviour.prologue);
     const hasEnd = top.every((region) => region.states.some((state) => state.raw.final));

@@ -1,0 +1,88 @@
+import type { Faults } from '../../fault';
+import { nameKey } from '../../language';
+import type { Instance } from '../instance';
+import type { RawChart, RawRegion, RawState } from '../raw';
+import { ancestry, type ChartState } from './types';
+
+/** What is suspicious in a chart, though it runs: states without a way out, guards that stand twice, variables that nobody reads or writes. */
+export class ChartDoubts {
+  constructor(
+    private readonly instance: Instance,
+    private readonly behaviour: RawChart,
+    private readonly states: readonly ChartState[],
+    private readonly faults: Faults,
+  ) {}
+
+  tell(): void {
+    for (const state of this.states) {
+      this.tellStuck(state);
+      this.tellTwice(state);
+    }
+    this.tellVariables();
+  }
+
+  private tellStuck(state: ChartState): void {
+    const isLast = state.raw.final || state.regions.length > 0 || state.region.states.length === 1;
+    const leaves = ancestry(state).some((one) => (one.raw.go ?? []).some((transition) => transition.to !== undefined));
+    if (isLast || leaves || this.behaviour.bareStates) return;
+    this.faults.doubt(
+      'no-way-out',
+      this.instance.component.document.keyPlace(state.path),
+      `Nothing leads out of the state "${state.names.join('.')}".`,
+      'Add a transition, or mark it as final: true.',
+    );
+  }
+
+  private tellTwice(state: ChartState): void {
+    const seen = new Set<string>();
+    (state.raw.go ?? []).forEach((transition, index) => {
+      const { on, when, after } = transition;
+      const cause = JSON.stringify([on, when, after]).replace(/\s+/g, ' ').toLowerCase();
+      if (seen.has(cause))
+        this.faults.doubt(
+          'same-guard',
+          this.instance.component.document.place([...state.path, 'go', index]),
+          `A transition before this one has the same cause; this one is never taken.`,
+          'Remove it, or make the two causes exclude each other.',
+        );
+      seen.add(cause);
+    });
+  }
+
+  private tellVariables(): void {
+    const texts = textsOf(this.behaviour.regions)
+      .concat(this.behaviour.prologue ?? [])
+      .join('\n');
+    for (const name of Object.keys(this.behaviour.variables ?? {})) {
+      const uses = [...texts.matchAll(new RegExp(`(?<![\\w.])${name}(?!\\w)\\s*(:=)?`, 'gi'))];
+      const place = this.instance.component.document.keyPlace(['behaviour', 'variables', name]);
+      const written = uses.some((use) => use[1] !== undefined);
+      if (uses.length === 0) this.faults.doubt('unused', place, `The variable "${name}" is not used.`, 'Remove it.');
+      else if (!written)
+        this.faults.doubt('never-written', place, `The variable "${name}" is read, but never written.`, 'Make it a parameter, or assign to it.');
+      else if (uses.every((use) => use[1] !== undefined) && !this.isOutput(name))
+        this.faults.doubt('unused', place, `The variable "${name}" is written, but never read.`, 'Make it an output, or remove it.');
+    }
+  }
+
+  private isOutput(name: string): boolean {
+    return this.instance.outputs.has(nameKey(name));
+  }
+}
+
+/** All expressions and statements of a chart. */
+function textsOf(regions: Readonly<Record<string, RawRegion>>): string[] {
+  const ofState = (state: RawState): string[] => [
+    ...[state.entry, state.stay, state.exit, state.initial_do].flatMap((text) => text ?? []),
+    ...(state.go ?? []).flatMap((transition) =>
+      [transition.when, transition.after, transition.do].flatMap((text) => (text === undefined ? [] : String(text))),
+    ),
+    ...Object.values(state.history ?? {}).flatMap((history) => history.do ?? []),
+    ...Object.values(state.states ?? {}).flatMap(ofState),
+    ...textsOf(state.regions ?? {}),
+  ];
+  return Object.values(regions).flatMap((region) => [
+    ...(region.initial_do === undefined ? [] : [region.initial_do]),
+    ...Object.values(region.states).flatMap(ofState),
+  ]);
+}

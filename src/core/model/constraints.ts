@@ -1,0 +1,41 @@
+import type { Faults, Place } from '../fault';
+import type { Node, SlotNumber } from '../plan';
+import type { PlanBuilder } from './builder';
+import { parameterNames, scopeOf } from './equations';
+import { evaluate } from './evaluate';
+import { Formula } from './formula';
+import type { Instance } from './instance';
+import { typeExpression } from './typing';
+
+/** What the author of a component demands of its parameters together, for one instance. */
+export interface Constraint {
+  readonly instance: string;
+  readonly node: Node;
+  readonly text: string;
+  readonly message: string | undefined;
+}
+
+/** The constraints of an instance's component, bound to its parameters. */
+export function constraintsOf(instance: Instance, builder: PlanBuilder, faults: Faults): Constraint[] {
+  const { document, raw } = instance.component;
+  const scope = scopeOf(parameterNames(instance), builder);
+  return (raw.constraints ?? []).flatMap(({ holds, message }, index) => {
+    const formula = new Formula(document, ['constraints', index, 'holds'], String(holds), faults);
+    const expression = formula.expression();
+    const node = expression ? typeExpression(expression, 'BOOL', formula, scope) : undefined;
+    return node ? [{ instance: instance.name, node, text: String(holds), message }] : [];
+  });
+}
+
+/** Tells every constraint that the parameters break. @param place where the values were given */
+export function checkConstraints(
+  constraints: readonly Constraint[],
+  read: (slot: SlotNumber) => number,
+  place: (instance: string) => Place,
+  faults: Faults,
+): void {
+  for (const { instance, node, text, message } of constraints) {
+    if (evaluate(node, read) === 1) continue;
+    faults.add('outside-limits', place(instance), `${instance}: ${message ?? `"${text}" does not hold`}.`, `Choose parameters for which ${text}.`);
+  }
+}

@@ -1,0 +1,93 @@
+import { numeric } from '../numeric';
+import type { Node, SlotNumber } from '../plan';
+
+/** Value of an expression of parameters (BOOL as 0 or 1), outside a run; `undefined` where it has none. Arrays, time and hits have no value here. */
+export function evaluate(node: Node, read: (slot: SlotNumber) => number): number | undefined {
+  const value = (one: Node): number => evaluate(one, read) ?? Number.NaN;
+  const result = ((): number | undefined => {
+    switch (node.k) {
+      case 'const':
+        return node.value;
+      case 'slot':
+        return read(node.slot);
+      case 'negate':
+        return -value(node.a);
+      case 'not':
+        return 1 - value(node.a);
+      case 'convert':
+        return node.how === 'truncate' ? Math.trunc(value(node.a)) : value(node.a);
+      case 'check':
+        return value(node.a);
+      case 'arithmetic':
+        return arithmetic(node.operator, value(node.a), value(node.b));
+      case 'compare':
+        return Number(compare(node.operator, value(node.a), value(node.b)));
+      case 'logic': {
+        const [a, b] = [value(node.a) !== 0, value(node.b) !== 0];
+        return Number(node.operator === 'AND' ? a && b : node.operator === 'OR' ? a || b : a !== b);
+      }
+      case 'select':
+        return value(node.condition) !== 0 ? value(node.yes) : value(node.no);
+      case 'call':
+        return call(node.fn, node.operands.map(value));
+      default:
+        return undefined;
+    }
+  })();
+  return result === undefined || Number.isNaN(result) ? undefined : result;
+}
+
+function arithmetic(operator: (Node & { readonly k: 'arithmetic' })['operator'], a: number, b: number): number {
+  switch (operator) {
+    case '+':
+      return a + b;
+    case '-':
+      return a - b;
+    case '*':
+      return a * b;
+    case '/':
+      return b === 0 ? Number.NaN : a / b;
+    case 'MOD':
+      return b === 0 ? Number.NaN : a - b * Math.trunc(a / b);
+    case '**':
+      return numeric.pow(a, b);
+  }
+}
+
+function compare(operator: (Node & { readonly k: 'compare' })['operator'], a: number, b: number): boolean {
+  switch (operator) {
+    case '<':
+      return a < b;
+    case '<=':
+      return a <= b;
+    case '>':
+      return a > b;
+    case '>=':
+      return a >= b;
+    case '=':
+      return a === b;
+    case '<>':
+      return a !== b;
+  }
+}
+
+function call(fn: (Node & { readonly k: 'call' })['fn'], [a = Number.NaN, b = Number.NaN]: readonly number[]): number {
+  switch (fn) {
+    case 'ABS':
+      return Math.abs(a);
+    case 'SQRT':
+      return Math.sqrt(a);
+    case 'MIN':
+      return Math.min(a, b);
+    case 'MAX':
+      return Math.max(a, b);
+    case 'LN':
+      return numeric.ln(a);
+    case 'LOG':
+      return numeric.log10(a);
+    case 'ATAN2':
+      return numeric.atan2(a, b);
+    default:
+      return numeric[fn.toLowerCase() as 'exp'](a);
+  }
+}
