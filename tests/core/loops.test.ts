@@ -116,3 +116,74 @@ it('a sampled component that is not enabled holds what it gave out', () => {
   });
   expect([...column(runCase(project).trace, 'c.n').data]).toEqual([0, 0, 0, 1, 2, 3, 3, 3, 3, 3, 3]);
 });
+
+describe('shared definitions', () => {
+  const files = {
+    'definitions.yaml': 'constants: { g: { value: 9.81, unit: m/s2 }, wet: { value: TRUE } }\nenumerations: { Mode: [Idle, Run, Hold] }\n',
+    'components/a.yaml': 'component: A\noutputs: { y: { type: LREAL } }\nbehaviour: { kind: equations, outputs: { y: "SEL(wet, 0.0, 2 * g)" } }\n',
+    'components/b.yaml':
+      'component: B\noutputs: { y: { type: INT } }\nbehaviour: { kind: chart, period: 100 ms, regions: { r: { initial: S, states: { S: { entry: "y := Mode#Hold;" } } } } }\n',
+    'components/c.yaml':
+      'component: C\noutputs: { y: { type: BOOL } }\nbehaviour: { kind: routine, period: 100 ms, body: "VAR m : INT; END_VAR m := Run; y := m = Run AND g > 9.0;" }\n',
+    'loops/l.yaml': `loop: l\ncomponents: { a: { use: A }, b: { use: B }, c: { use: C } }\nsolver: ${fixed}\nstop: 1 s\n`,
+    'cases/c.yaml': 'case: c\nloop: l\n',
+  };
+  it('are known in equations, charts and routines', () => {
+    const { trace } = runCase(projectOf(files));
+    expect(['a.y', 'b.y', 'c.y'].map((name) => column(trace, name).data.at(-1))).toEqual([19.62, 2, 1]);
+  });
+
+  it('that stand twice or have no unit are told', () => {
+    const told = checkProject(
+      Object.entries({
+        'project.yaml': 'project: p\n',
+        'definitions.yaml': 'constants: { a: { value: 1, unit: furlongs! } }\nenumerations: { M: [A, B] }\n',
+      }).map(([path, text]) => ({ path, text })),
+    ).faults.map(({ place, message }) => `${place.line}:${place.column} ${message}`);
+    expect(told).toEqual(['1:35 "furlongs!" is not a unit.', '2:20 The name "A" is defined twice.']);
+  });
+});
+
+describe('random numbers', () => {
+  const drawn = (formula: string, seed: number): Float64Array => {
+    const project = projectOf({
+      'components/c.yaml': `component: C\noutputs: { y: { type: LREAL }, z: { type: LREAL } }\nbehaviour: { kind: routine, period: 10 ms, body: "y := ${formula}; z := ${formula};" }\n`,
+      'loops/l.yaml': `loop: l\ncomponents: { c: { use: C } }\nsolver: ${fixed}\nstop: 200 s\n`,
+      'cases/c.yaml': `case: c\nloop: l\nseed: ${seed}\n`,
+    });
+    const { trace } = runCase(project);
+    expect([...column(trace, 'c.y').data.subarray(0, 9)]).not.toEqual([...column(trace, 'c.z').data.subarray(0, 9)]);
+    return column(trace, 'c.y').data;
+  };
+  const moments = (data: Float64Array): [number, number] => {
+    const mean = data.reduce((a, b) => a + b, 0) / data.length;
+    return [mean, Math.sqrt(data.reduce((a, b) => a + (b - mean) ** 2, 0) / data.length)];
+  };
+
+  // Mean and deviation of 20,001 draws lie within 4 standard errors (deviation / √n, deviation / √(2 n)) with a probability of 0.9999; seeds are fixed.
+  it.each([
+    ['DRAW_NORMAL(3.0, 2.0)', 3, 2],
+    ['DRAW_UNIFORM(1.0, 4.0)', 2.5, 3 / Math.sqrt(12)],
+  ])('%s has its mean and deviation', (formula, mean, deviation) => {
+    const [m, d] = moments(drawn(formula, 1));
+    expect(Math.abs(m - mean)).toBeLessThan((4 * deviation) / Math.sqrt(20_001));
+    expect(Math.abs(d - deviation)).toBeLessThan((4 * deviation) / Math.sqrt(2 * 20_001));
+  });
+
+  it('follow from the seed alone', () => {
+    const [one, again, other] = [drawn('DRAW_UNIFORM(0.0, 1.0)', 5), drawn('DRAW_UNIFORM(0.0, 1.0)', 5), drawn('DRAW_UNIFORM(0.0, 1.0)', 6)];
+    expect(again).toEqual(one);
+    expect(other[0]).not.toBe(one[0]);
+    expect(Math.min(...one)).toBeGreaterThanOrEqual(0);
+    expect(Math.max(...one)).toBeLessThan(1);
+  });
+
+  it('are not drawn in continuous parts', () => {
+    const text = 'component: C\noutputs: { y: { type: LREAL } }\nbehaviour: { kind: equations, outputs: { y: "DRAW_UNIFORM(0.0, 1.0)" } }\n';
+    const { faults } = checkProject([
+      { path: 'project.yaml', text: 'project: p\n' },
+      { path: 'components/c.yaml', text },
+    ]);
+    expect(faults.map((fault) => fault.message)).toEqual(['DRAW_UNIFORM stands in sampled parts only.']);
+  });
+});

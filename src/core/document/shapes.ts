@@ -216,4 +216,9 @@ export const caseShape = Joi.object({
   meant_for: Joi.array().items(Joi.string()),
 });
 
+export const definitionsShape = Joi.object({
+  constants: named(Joi.object({ value: Joi.alternatives(Joi.number(), Joi.boolean()).required(), unit: text, about: text })),
+  enumerations: named(Joi.array().items(name).min(1)),
+});
+
 export const projectShape = Joi.object({ project: text.required(), about: text, level: text, stages: Joi.array().items(Joi.valid('model')) });

@@ -5,6 +5,8 @@ export interface Surroundings {
   readonly slot: (slot: SlotNumber) => string;
   readonly time: string;
   readonly hit: string;
+  /** Address of a slot, where work may change it. */
+  readonly place?: (slot: SlotNumber) => string;
   /** Local variables for values that are used twice; without them the checks are calls. */
   readonly temporaries?: Temporaries;
 }

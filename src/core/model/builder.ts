@@ -1,6 +1,8 @@
 import type { Place } from '../fault';
 import type { Span } from '../language';
+import { seedOfStream } from '../numeric';
 import type { Plan, Site, SiteNumber, Slot, SlotNumber } from '../plan';
+import type { Definitions } from './definitions';
 import type { Formula } from './formula';
 
 type Mutable<T> = { -readonly [K in keyof T]: T[K] extends readonly (infer U)[] ? U[] : T[K] };
@@ -10,7 +12,7 @@ export class PlanBuilder {
   readonly slots: Slot[] = [];
   readonly sites: Site[] = [];
   readonly parts: Mutable<
-    Pick<Plan, 'inputs' | 'parameters' | 'states' | 'assignments' | 'tasks' | 'regions' | 'messages' | 'crossings' | 'played' | 'logged'>
+    Pick<Plan, 'inputs' | 'parameters' | 'states' | 'assignments' | 'tasks' | 'regions' | 'messages' | 'crossings' | 'draws' | 'played' | 'logged'>
   > = {
     inputs: [],
     parameters: [],
@@ -20,11 +22,15 @@ export class PlanBuilder {
     regions: [],
     messages: [],
     crossings: [],
+    draws: [],
     played: [],
     logged: [],
   };
   private marks = 0;
   private labels = 0;
+
+  /** @param definitions names that every formula may use */
+  constructor(readonly definitions: Definitions = new Map()) {}
 
   slot(slot: Slot): SlotNumber {
     return this.slots.push(slot) - 1;
@@ -33,6 +39,13 @@ export class PlanBuilder {
   /** A slot for the plan's own use, never shown. */
   hidden(name: string, start = 0): SlotNumber {
     return this.slot({ name, type: 'LREAL', unit: '', start });
+  }
+
+  /** A stream of random numbers of its own; the run's seed sets it. */
+  stream(): SlotNumber {
+    const slot = this.hidden('stream of random numbers', seedOfStream(0, this.parts.draws.length));
+    this.parts.draws.push(slot);
+    return slot;
   }
 
   site(place: Place, text: string): SiteNumber {

@@ -135,9 +135,9 @@ export function scopeOf(names: ReadonlyMap<string, Found>, builder: PlanBuilder,
   return {
     find(path) {
       const key = nameKey(path.join('.'));
-      return withTime && key === 'time' ? { node: { k: 'time', type: 'LREAL' }, unit: 's' } : names.get(key);
+      return withTime && key === 'time' ? { node: { k: 'time', type: 'LREAL' }, unit: 's' } : (names.get(key) ?? builder.definitions.get(key));
     },
-    names: () => names.keys(),
+    names: () => [...names.keys(), ...builder.definitions.keys()],
     site: (formula, span) => builder.siteOf(formula, span),
   };
 }

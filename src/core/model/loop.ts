@@ -29,7 +29,7 @@ export function assembleLoop(project: Project, loop: LoopDocument, faults: Fault
 }
 
 class Assembly {
-  private readonly builder = new PlanBuilder();
+  private readonly builder: PlanBuilder;
   private readonly catalogue = new Catalogue();
   private readonly instances = new Map<string, Instance>();
   private readonly networks: NetworkExpansion;
@@ -40,6 +40,7 @@ class Assembly {
     private readonly loop: LoopDocument,
     private readonly faults: Faults,
   ) {
+    this.builder = new PlanBuilder(project.definitions);
     this.networks = new NetworkExpansion(project, this.builder, faults);
   }
 

@@ -1,8 +1,19 @@
 import type Joi from 'joi';
-import { caseShape, checkShape, componentShape, loopShape, projectShape, type ReadDocument, readYaml, requirementsShape } from '../document';
+import {
+  caseShape,
+  checkShape,
+  componentShape,
+  definitionsShape,
+  loopShape,
+  projectShape,
+  type ReadDocument,
+  readYaml,
+  requirementsShape,
+} from '../document';
 import type { Faults } from '../fault';
 import { nameKey } from '../language';
-import type { RawCase, RawComponent, RawLoop, RawProject, RawRequirement, RawRequirements } from './raw';
+import { type Definitions, definitionsOf } from './definitions';
+import type { RawCase, RawComponent, RawDefinitions, RawLoop, RawProject, RawRequirement, RawRequirements } from './raw';
 import { readScxml } from './scxml';
 import { readStructuredText } from './structuredText';
 import { TypeLibrary } from './typeLibrary';
@@ -43,6 +54,8 @@ export interface Project {
   readonly requirements: readonly RequirementDocument[];
   /** Texts of recordings by their path. */
   readonly recordings: ReadonlyMap<string, string>;
+  /** Constants and enumerations for every formula. */
+  readonly definitions: Definitions;
   /** Function blocks and types for routines. */
   readonly library: TypeLibrary;
   /**
@@ -62,6 +75,7 @@ export function readProject(files: readonly SourceFile[], faults: Faults): Proje
   const library = new TypeLibrary(faults);
   const recordings = new Map<string, string>();
   let heading: RawProject | undefined;
+  let definitions: { document: ReadDocument; raw: RawDefinitions } | undefined;
   let sawHeading = false;
 
   for (const { path, text } of [...files].sort((a, b) => (a.path < b.path ? -1 : 1))) {
@@ -77,6 +91,8 @@ export function readProject(files: readonly SourceFile[], faults: Faults): Proje
     if (path === 'project.yaml') {
       sawHeading = true;
       heading = read<RawProject>(projectShape)?.raw;
+    } else if (path === 'definitions.yaml') {
+      definitions = read<RawDefinitions>(definitionsShape);
     } else if (isYaml(path, 'components')) {
       const found = read<RawComponent>(componentShape);
       if (found) keep(components, found.raw.component, found, 'component');
@@ -110,7 +126,18 @@ export function readProject(files: readonly SourceFile[], faults: Faults): Proje
     );
   }
   tellDuplicateRequirements(requirements, faults);
-  return { name: heading?.project ?? 'Project', about: heading?.about ?? '', components, loops, cases, requirements, library, recordings, unusable };
+  return {
+    name: heading?.project ?? 'Project',
+    about: heading?.about ?? '',
+    components,
+    loops,
+    cases,
+    requirements,
+    library,
+    recordings,
+    definitions: definitionsOf(definitions, library, faults),
+    unusable,
+  };
 
   function keep<T extends { document: ReadDocument }>(into: Map<string, T>, name: string, found: T, kind: string): void {
     const key = nameKey(name);

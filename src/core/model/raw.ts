@@ -219,6 +219,12 @@ export interface RawCase {
   readonly meant_for?: readonly string[];
 }
 
+/** definitions.yaml: what several components use. */
+export interface RawDefinitions {
+  readonly constants?: Named<{ readonly value: number | boolean; readonly unit?: string; readonly about?: string }>;
+  readonly enumerations?: Named<readonly string[]>;
+}
+
 export interface RawProject {
   readonly project: string;
   readonly about?: string;

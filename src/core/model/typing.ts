@@ -1,6 +1,6 @@
 import type { BinaryOperator, Comparison, Expression, LogicOperator, Span } from '../language';
 import { nearestName } from '../language';
-import type { ArrayPlace, Node, NumericFunction, SiteNumber, ValueType } from '../plan';
+import type { ArrayPlace, Node, NumericFunction, SiteNumber, SlotNumber, ValueType } from '../plan';
 import { integerRange } from '../plan';
 import { conversion } from '../units';
 import type { Formula } from './formula';
@@ -12,6 +12,8 @@ export interface Scope {
   /** Names to choose a suggestion from. */
   names(): Iterable<string>;
   site(formula: Formula, span: Span): SiteNumber;
+  /** A new stream of random numbers, where numbers may be drawn. */
+  stream?(): SlotNumber;
   /** True when a missing name is the consequence of a fault told elsewhere. */
   excuses?(path: readonly string[]): boolean;
 }
@@ -352,10 +354,24 @@ class Typing {
     return adapted(typed, wanted, span, this.formula);
   }
 
+  /** DRAW_UNIFORM(a, b) between a and b, DRAW_NORMAL(m, s) with mean m and deviation s: drawn at each use, by the run's seed. */
+  private draw(fn: 'DRAW_UNIFORM' | 'DRAW_NORMAL', operands: readonly Expression[], span: Span): Typed {
+    const state = this.scope.stream?.();
+    if (state === undefined) stop(this.formula, span, `${fn} stands in sampled parts only.`, 'Draw in a routine or chart, and wire the value.');
+    const [first, second] = operands.map((operand) => adapted(this.type(operand), 'LREAL', operand.span, this.formula));
+    if (!first || !second || operands.length !== 2)
+      stop(this.formula, span, `${fn} takes 2 operands, not ${operands.length}.`, 'Write DRAW_UNIFORM(a, b) or DRAW_NORMAL(m, s).');
+    const site = this.scope.site(this.formula, span);
+    const both = (operator: '+' | '-' | '*', a: Node, b: Node): Node => ({ k: 'arithmetic', type: 'LREAL', operator, a, b, site });
+    const drawn: Node = { k: 'draw', type: 'LREAL', how: fn === 'DRAW_UNIFORM' ? 'uniform' : 'normal', state };
+    return rigid(both('+', first, both('*', fn === 'DRAW_UNIFORM' ? both('-', second, first) : second, drawn)));
+  }
+
   private call(name: string, operands: readonly Expression[], span: Span): Typed {
     const fn = name.toUpperCase();
     const convert = /^(BOOL|U?SINT|U?INT|U?DINT|REAL|LREAL|TIME)_TO_(BOOL|U?SINT|U?INT|U?DINT|REAL|LREAL)$/.exec(fn);
     if (convert) return this.convert(convert[1] as ValueType, convert[2] as ValueType, operands, span);
+    if (fn === 'DRAW_UNIFORM' || fn === 'DRAW_NORMAL') return this.draw(fn, operands, span);
     const operator = operatorsByName[fn];
     if (operator) return this.operatorCall(fn, operator, operands, span);
     const count = arity[fn];

@@ -154,13 +154,14 @@ export class Variables {
     return {
       find: (path) => {
         const key = nameKey(path.join('.'));
-        return this.clock(key) ?? this.names.get(key);
+        return this.clock(key) ?? this.names.get(key) ?? this.builder.definitions.get(key);
       },
       names: () => this.names.keys(),
       site: (formula, span) => this.builder.siteOf(formula, span),
       variable: (path) => this.writable.get(nameKey(path.join('.'))),
       block: (path) => this.blocks.get(nameKey(path.join('.'))),
       writable: () => this.writable.keys(),
+      stream: () => this.builder.stream(),
     };
   }
 

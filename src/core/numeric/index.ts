@@ -1,3 +1,4 @@
 export { cosine, sine, smallAngle, tinyAngle } from './circle';
 export { type Numeric, numeric } from './functions';
+export { seedOfStream } from './streams';
 export { warmUp } from './warmUp';

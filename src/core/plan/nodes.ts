@@ -7,7 +7,7 @@ export function nodesOf(plan: Plan): Node[] {
 
 /** The value depends on nothing that changes in a run. */
 export function isConstant(node: Node): boolean {
-  return !nodesIn(node).some(({ k }) => k === 'slot' || k === 'element' || k === 'time' || k === 'hit');
+  return !nodesIn(node).some(({ k }) => k === 'slot' || k === 'element' || k === 'time' || k === 'hit' || k === 'draw');
 }
 
 function nodesIn(whole: unknown): Node[] {

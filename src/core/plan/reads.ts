@@ -31,6 +31,7 @@ export function slotsRead(node: Node, found: Set<SlotNumber> = new Set()): Set<S
       slotsRead(node.no, found);
       break;
     case 'const':
+    case 'draw':
     case 'time':
     case 'hit':
       break;

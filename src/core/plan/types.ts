@@ -53,6 +53,8 @@ export type Node =
   | { readonly k: 'compare'; readonly type: 'BOOL'; readonly operator: '<' | '<=' | '>' | '>=' | '=' | '<>'; readonly a: Node; readonly b: Node }
   | { readonly k: 'logic'; readonly type: 'BOOL'; readonly operator: 'AND' | 'OR' | 'XOR'; readonly a: Node; readonly b: Node }
   | { readonly k: 'call'; readonly type: ValueType; readonly fn: NumericFunction; readonly operands: readonly Node[]; readonly site: SiteNumber }
+  /** A random number: uniform in [0, 1), or normal with mean 0 and deviation 1. Each place has a stream of its own, so that no order of evaluation matters. */
+  | { readonly k: 'draw'; readonly type: 'LREAL'; readonly how: 'uniform' | 'normal'; readonly state: SlotNumber }
   | { readonly k: 'select'; readonly type: ValueType; readonly condition: Node; readonly yes: Node; readonly no: Node }
   /** A whole number that ends the run when it lies outside. */
   | { readonly k: 'check'; readonly type: ValueType; readonly a: Node; readonly low: number; readonly high: number; readonly site: SiteNumber }
@@ -176,6 +178,8 @@ export interface Plan {
   readonly regions: readonly RegionInfo[];
   readonly messages: readonly Message[];
   readonly crossings: readonly Crossing[];
+  /** Slots that hold the state of a stream of random numbers. */
+  readonly draws: readonly SlotNumber[];
   /** What recordings play, in order of time. */
   readonly played: readonly InputChange[];
   /** Continuous slots written to the trace. */

@@ -1,4 +1,5 @@
 import { compileProgram, type Program, RunFault } from '../emit/js';
+import { seedOfStream } from '../numeric';
 import { groupTasks, type InputChange, type Plan, type TaskGroup } from '../plan';
 import type { Trace } from '../trace';
 import { Crossings } from './crossings';
@@ -134,6 +135,9 @@ class Executive {
 
   private start(): void {
     const { program, experiment, plan } = this;
+    plan.draws.forEach((slot, stream) => {
+      program.slots[slot] = seedOfStream(experiment.seed, stream);
+    });
     for (const [slot, value] of experiment.overrides) program.slots[slot] = value;
     plan.states.forEach((state, index) => {
       program.slots[state.slot] = program.values[experiment.conditions.length + index]?.(0) ?? 0;

@@ -1,5 +1,6 @@
 import { describe, expect, it } from 'vitest';
 import { checkProject, orderRun } from '@/core';
+import { readFolder } from '@/server/folder';
 import { demoFiles, projectOf } from '../../support/project';
 import { expectSameBits } from './program';
 import { randomProject } from './randomProject';
@@ -29,6 +30,41 @@ describe('compiled C of a plan', () => {
     });
     const { trace } = await expectSameBits(orderRun(project, project.cases[0]!));
     expect(trace.until).toBe(5);
+  });
+
+  it('agrees for the demo with a network, a chart of nested states and a steam table', async () => {
+    const project = checkProject((await readFolder('demo/autoclave')).files);
+    const { faulty } = await expectSameBits(orderRun(project, project.cases.find((one) => one.experiment.case === 'Full cycle')!));
+    expect(faulty).toBe(false);
+  });
+
+  it('agrees for messages, history and random numbers', async () => {
+    const project = projectOf({
+      'components/c.yaml': `component: C
+outputs: { y: { type: LREAL }, z: { type: LREAL } }
+behaviour:
+  kind: chart
+  period: 100 ms
+  regions:
+    r:
+      initial: On
+      states:
+        On:
+          initial: Slow
+          history: { H: { deep: true, default: Slow } }
+          entry: "SEND(tick, DELAY := T#700ms, VALUE := DRAW_UNIFORM(1.0, 2.0), ID := t);"
+          go: [{ to: Off, on: tick, do: "y := y + payload;" }, { to: Off, on: full }]
+          states:
+            Slow: { stay: "z := z + DRAW_NORMAL(0.0, 0.5);", go: [{ to: Fast, when: z > 1.0, do: "RAISE(seen, VALUE := z);" }] }
+            Fast: { entry: "CANCEL(t);", stay: "z := z + 1.0;", go: [{ to: Slow, on: seen, do: "y := y - payload;" }, { to: Slow, when: z > 4.0, do: "z := -2.0; RAISE(full);" }] }
+        Off: { go: [{ to: H, after: 300 ms }] }
+`,
+      'loops/l.yaml': 'loop: l\ncomponents: { c: { use: C } }\nsolver: { method: runge-kutta-4, step: 100 ms }\nstop: 100 s\n',
+      'cases/c.yaml': 'case: only\nloop: l\n',
+    });
+    const { trace, faulty } = await expectSameBits(orderRun(project, project.cases[0]!));
+    expect(faulty).toBe(false);
+    expect(new Set(trace.columns.find((one) => one.name === 'c.y')!.data).size).toBeGreaterThan(10);
   });
 
   it(`agrees on ${plans} random plans over 1,000 steps`, async () => {

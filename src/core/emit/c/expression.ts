@@ -12,6 +12,8 @@ export function emitC(node: Node, around: Surroundings): string {
       return node.type === 'BOOL' ? String(node.value) : number(node.value);
     case 'slot':
       return node.type === 'BOOL' ? `(${around.slot(node.slot)}!=0)` : around.slot(node.slot);
+    case 'draw':
+      return `${node.how === 'uniform' ? 'ovr_uniform' : 'ovr_normal'}(${around.place?.(node.state) ?? ''})`;
     case 'element': {
       const element = `${around.slot(node.base).replace(/\[0\]$/, '')}[ovr_index(s,${emit(node.index)},${node.first},${node.count},${node.site})]`;
       return node.type === 'BOOL' ? `(${element}!=0)` : `(double)${element}`;

@@ -41,6 +41,9 @@ export function emitCUnit(plan: Plan, name: string): CUnit {
 
 class Unit {
   private readonly fields = new Map<SlotNumber, string>();
+  /** Labels of the plan as they are written just now. */
+  private readonly labels = new Map<number, number>();
+  private lastLabel = 0;
   private readonly declarations: string[] = [];
   private readonly writer: Writer;
   private readonly fromSlots: Surroundings;
@@ -52,7 +55,7 @@ class Unit {
     this.declare();
     const slot = (one: SlotNumber): string => this.read(one);
     this.writer = { expression: emitC, constant: 'const double ', variable: 'double ', slot };
-    this.fromSlots = { slot, time: 't', hit: 'hit' };
+    this.fromSlots = { slot, time: 't', hit: 'hit', place: (one) => `&${this.field(one)}` };
   }
 
   /** Fields of the struct: those of the face carry its names behind a prefix that no keyword has, all others a number. */
@@ -220,16 +223,16 @@ ${all((index, slot) => `${this.field(slot)}=x${index};`)}return row;`;
         return `if(${expression(one.condition)}){${this.work(one.yes)}}${no}`;
       }
       case 'loop': {
-        const body = this.work(one.body);
+        const { body, label } = this.labelled(one.label, one.body);
         const spent = `if(++budget>${loopBudget}){ovr_fault(s,${one.site});break;}`;
-        return `for(;;){${spent}${body}}${this.label(one.label, body)}`;
+        return `for(;;){${spent}${body}}${label}`;
       }
       case 'block': {
-        const body = this.work(one.body);
-        return `{${body}}${this.label(one.label, body)}`;
+        const { body, label } = this.labelled(one.label, one.body);
+        return `{${body}}${label}`;
       }
       case 'leave':
-        return `goto l${one.label};`;
+        return `goto l${this.labels.get(one.label)};`;
       case 'fail':
         return `ovr_fault(s,${one.site});return;`;
       case 'mark':
@@ -239,8 +242,15 @@ ${all((index, slot) => `${this.field(slot)}=x${index};`)}return row;`;
     }
   }
 
-  private label(label: number, body: string): string {
-    return body.includes(`goto l${label};`) ? `l${label}:;` : '';
+  /** Work may stand at several places of a chart; in C each place needs a label of its own. */
+  private labelled(label: number, work: readonly Work[]): { readonly body: string; readonly label: string } {
+    const before = this.labels.get(label);
+    this.lastLabel += 1;
+    const own = this.lastLabel;
+    this.labels.set(label, own);
+    const body = this.work(work);
+    if (before !== undefined) this.labels.set(label, before);
+    return { body, label: body.includes(`goto l${own};`) ? `l${own}:;` : '' };
   }
 }
 
@@ -257,12 +267,17 @@ function callsOf(plan: Plan): (NumericFunction | '**')[] {
   const found = nodesOf(plan).flatMap((node): (NumericFunction | '**')[] =>
     node.k === 'call' && !own.includes(node.fn) ? [node.fn] : node.k === 'arithmetic' && node.operator === '**' ? ['**'] : [],
   );
-  return [...new Set(found)];
+  const isNormal = nodesOf(plan).some((node) => node.k === 'draw' && node.how === 'normal');
+  return [...new Set<NumericFunction | '**'>([...found, ...(isNormal ? (['LN', 'COS'] as const) : [])])];
 }
 
 /** Helpers with the meaning of those in emit/js. */
 function prelude(name: string, calls: readonly (NumericFunction | '**')[]): string {
   const state = `${name}_t *s`;
+  const normal =
+    calls.includes('LN') && calls.includes('COS')
+      ? `static inline double ovr_normal(double *k){const double a=ovr_uniform(k),x=ovr_uniform(k);return sqrt(-2.0*${library('LN')}(1.0-a))*${library('COS')}(6.283185307179586*x);}\n`
+      : '';
   const powers = calls.includes('**')
     ? `static inline double ovr_pow(${state},double a,double b,int32_t site){const double r=${library('**')}(a,b);if(!(fabs(r)<INFINITY))ovr_fault(s,site);return r;}`
     : '';
@@ -287,6 +302,7 @@ static inline long ovr_index(${state},double i,long first,long count,int32_t sit
 static inline double ovr_min(double a,double b){return (a<b)|(a!=a)?a:b;}
 static inline double ovr_max(double a,double b){return (a>b)|(a!=a)?a:b;}
 static inline double ovr_even(double a){const double f=floor(a),d=a-f;return d<0.5?f:d>0.5?f+1.0:fmod(f,2.0)==0.0?f:f+1.0;}
-${powers}
+static inline double ovr_uniform(double *k){const uint32_t a=(uint32_t)*k+1831565813u;*k=(double)a;uint32_t x=(a^a>>15)*(a|1u);x^=x+(x^x>>7)*(x|61u);return (double)(x^x>>14)/4294967296.0;}
+${normal}${powers}
 `;
 }

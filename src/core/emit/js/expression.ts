@@ -13,6 +13,8 @@ export function emitExpression(node: Node, around: Surroundings): string {
       return emitNumber(node.value);
     case 'slot':
       return around.slot(node.slot);
+    case 'draw':
+      return `${node.how === 'uniform' ? '$u' : '$n'}(${node.state})`;
     case 'element':
       return `v[${node.base}+X(${emit(node.index)},${node.first},${node.count},${node.site})]`;
     case 'check':

@@ -10,6 +10,10 @@ import { type Counted, emitValue, emitWork, withTemporaries, writer } from './wo
  */
 const longestInlined = 26_000;
 
+/** Mulberry32 (Ettinger, public domain; from memory) on the state in a slot, and the normal distribution after Box and Muller (1958). */
+const drawing = `function $u(k){const a=(v[k]+1831565813)|0;v[k]=a>>>0;let x=Math.imul(a^a>>>15,a|1);x^=x+Math.imul(x^x>>>7,x|61);return((x^x>>>14)>>>0)/4294967296}
+function $n(k){const a=$u(k),x=$u(k);return Math.sqrt(-2*N.ln(1-a))*N.cos(6.283185307179586*x)}`;
+
 interface Pieces {
   readonly advance: string;
   readonly outputs: string;
@@ -65,6 +69,7 @@ class ProgramText {
     const each = (piece: (group: number) => string): string => groups.map((_, group) => piece(group)).join('');
     return `"use strict";${prelude}
 const v=new Float64Array(${plan.slots.length}),w=new Float64Array(3),K=new Float64Array(3),Q=new Float64Array(${groups.length}),H=new Float64Array(${groups.length}),b=new Uint32Array(${2 * (this.counted?.size ?? 0)});
+${drawing}
 let S=null,c=null,r=0${outside.map((slot) => `,u${slot}=NaN`).join('')}${each((group) => `,g${group}=null,r${group}=0`)};
 const O=function(t){${this.outputs()}};
 const f=function(t){${this.follow()}};

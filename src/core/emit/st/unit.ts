@@ -182,6 +182,8 @@ class TextUnit {
       case 'hit':
         this.usesHit = true;
         return 'hit_count';
+      case 'draw':
+        throw new NoCounterpart('a random number');
       case 'time':
         throw new NoCounterpart('the simulation time');
       case 'negate':

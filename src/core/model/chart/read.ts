@@ -276,6 +276,7 @@ class ChartReader {
     const formula = new Formula(this.instance.component.document, path, text, this.faults);
     const scope: StatementScope = {
       ...plainStatementScope(this.scope, this.writable),
+      stream: () => this.builder.stream(),
       command: (statement, within) => this.events.command(statement, within, scope),
     };
     return lowerStatements(formula.statements(), formula, scope, this.builder);

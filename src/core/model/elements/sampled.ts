@@ -97,6 +97,16 @@ export const sampledElements: Readonly<Record<string, Element>> = {
     source: 'by definition',
     build: onlySampled(() => routine({ inputs: { in: 'LREAL', take: 'BOOL' } }, 'IF take THEN out := in; END_IF;')),
   },
+  noise: {
+    about: 'a new normal random number at each hit, by the seed of the run',
+    source: 'Box and Muller (1958) over mulberry32',
+    build: onlySampled(() =>
+      routine(
+        { outputs: { out: 'LREAL' }, parameters: { mean: parameter(0), deviation: parameter(1, { min: 0 }) } },
+        'out := DRAW_NORMAL(mean, deviation);',
+      ),
+    ),
+  },
   delay: {
     about: 'in of the hit before',
     source: 'unit delay',
