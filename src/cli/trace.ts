@@ -1,29 +1,27 @@
 import { writeFile } from 'node:fs/promises';
 import type { Command } from 'commander';
-import { type Column, nameKey, nearestName, orderRun, performRun, writeCsvTrace } from '@/core';
+import { type Column, nameKey, nearestName, orderRun, performRun, writeCsvTrace, writeVcd } from '@/core';
 import { openSound } from './open';
 
-/** `ovrand trace DIR --case NAME`: one run's trace as CSV. */
+/** `ovrand trace DIR --case NAME`: one run's trace as CSV or value change dump. */
 export function traceCommand(program: Command): void {
   program
     .command('trace')
-    .description('run one case and write its trace as CSV')
+    .description('run one case and write its trace as CSV or VCD')
     .argument('<folder>', 'folder that holds project.yaml')
     .requiredOption('--case <name>', 'the case to run')
     .option('--signals <names>', 'signals to write, separated by commas (all otherwise)')
-    .option('--out <file>', 'write to a file in place of the output')
+    .option('--out <file>', 'write to a file in place of the output; one ending in .vcd gets a value change dump')
     .action(async (folder: string, options: { case: string; signals?: string; out?: string }) => {
       const project = await openSound(folder);
       if (!project) return;
       const test = project.cases.find((one) => nameKey(one.experiment.case) === nameKey(options.case));
       if (!test) throw new Error(`there is no case "${options.case}"; the cases are: ${project.cases.map((one) => one.experiment.case).join(', ')}`);
       const { result, trace } = performRun(orderRun(project, test));
-      const csv = writeCsvTrace(
-        trace,
-        options.signals === undefined ? undefined : options.signals.split(',').map((name) => columnNamed(trace.columns, name.trim())),
-      );
-      if (options.out) await writeFile(options.out, csv);
-      else process.stdout.write(csv);
+      const wanted = options.signals?.split(',').map((name) => columnNamed(trace.columns, name.trim()));
+      const text = options.out?.toLowerCase().endsWith('.vcd') ? writeVcd(trace, wanted) : writeCsvTrace(trace, wanted);
+      if (options.out) await writeFile(options.out, text);
+      else process.stdout.write(text);
       if (result.error) throw new Error(`the run ended at ${result.error.at} s: ${result.error.message}`);
     });
 }

@@ -1,5 +1,6 @@
 import { describe, expect, it } from 'vitest';
 import { checkProject } from '@/core';
+import { column, projectOf, runCase } from '../support/project';
 
 const told = (files: Readonly<Record<string, string>>): { faults: string[]; doubts: string[] } => {
   const project = checkProject(Object.entries({ 'project.yaml': 'project: p\n', ...files }).map(([path, text]) => ({ path, text })));
@@ -65,6 +66,40 @@ describe('parameters that do not go together', () => {
   it('and where a case does', () => {
     const files = { 'components/c.yaml': component, 'loops/l.yaml': loop(''), 'cases/c.yaml': 'case: c\nloop: l\nparameters: { b.high: 0.5 }\n' };
     expect(told(files).faults).toEqual(['c.yaml:3 b: the lower limit has to lie below the upper.']);
+  });
+});
+
+describe('parameter sets and marks', () => {
+  const files = {
+    'components/c.yaml':
+      'component: Gain\noutputs: { y: { type: LREAL } }\nparameters: { k: { value: 1, max: 9 }, size: { value: 2, tuning: fixed } }\nbehaviour: { kind: equations, outputs: { y: k * size } }\n',
+    'loops/l.yaml': 'loop: l\ncomponents: { g: { use: Gain } }\nsolver: { method: runge-kutta-4, step: 10 ms }\nstop: 1 s\n',
+    'parameters/winter.yaml': 'parameter_set: winter tuning\nvalues: { g.k: 3 }\n',
+    'parameters/summer.yaml': 'parameter_set: summer\nvalues: { g.k: 4 }\n',
+  };
+  it.each([
+    ['parameter_sets: [winter tuning]', 6],
+    ['parameter_sets: [winter tuning, summer]', 8],
+    ['parameter_sets: [summer]\nparameters: { g.k: 5 }', 10],
+  ])('later sets count over earlier ones, and the case’s own values over all (%s)', (text, wanted) => {
+    const { trace } = runCase(projectOf({ ...files, 'cases/c.yaml': `case: c\nloop: l\n${text}\n` }));
+    expect(column(trace, 'g.y').data.at(-1)).toBe(wanted);
+  });
+
+  it.each([
+    ['parameter_sets: [wintr tuning]', 'c.yaml:3 There is no parameter set "wintr tuning".'],
+    ['parameters: { g.size: 3 }', 'c.yaml:3 g.size is fixed when the thing is built.'],
+  ])('%s is refused', (text, wanted) => {
+    expect(told({ ...files, 'cases/c.yaml': `case: c\nloop: l\n${text}\n` }).faults).toEqual([wanted]);
+  });
+
+  it('a value outside its limits is told where the set has it', () => {
+    const changed = {
+      ...files,
+      'parameters/winter.yaml': 'parameter_set: winter\nvalues: { g.k: 30 }\n',
+      'cases/c.yaml': 'case: c\nloop: l\nparameter_sets: [winter]\n',
+    };
+    expect(told(changed).faults).toEqual(['winter.yaml:2 g.k = 30 lies outside its limits, -Infinity … 9.']);
   });
 });
 

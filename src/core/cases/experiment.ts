@@ -1,3 +1,4 @@
+import type { ReadDocument } from '../document';
 import type { Faults, Place } from '../fault';
 import { nameKey, nearestName } from '../language';
 import {
@@ -5,6 +6,7 @@ import {
   type CaseDocument,
   checkConstraints,
   FormulaText,
+  type ParameterSetDocument,
   type RawBreakpoint,
   type RawStep,
   readTime,
@@ -17,8 +19,13 @@ import type { Experiment, ScriptStep } from '../simulate';
 type Value = number | boolean | string;
 
 /** Turns a case into an experiment on its loop: values, stimuli and script bound to slots. */
-export function prepareExperiment(document: CaseDocument, loop: AssembledLoop, faults: Faults): Experiment {
-  return new Preparation(document, loop, faults).prepare();
+export function prepareExperiment(
+  document: CaseDocument,
+  loop: AssembledLoop,
+  sets: ReadonlyMap<string, ParameterSetDocument>,
+  faults: Faults,
+): Experiment {
+  return new Preparation(document, loop, sets, faults).prepare();
 }
 
 class Preparation {
@@ -27,13 +34,14 @@ class Preparation {
   constructor(
     private readonly test: CaseDocument,
     private readonly loop: AssembledLoop,
+    private readonly sets: ReadonlyMap<string, ParameterSetDocument>,
     private readonly faults: Faults,
   ) {}
 
   prepare(): Experiment {
     const { raw, document } = this.test;
     const stopNs = raw.stop === undefined ? undefined : readTime(raw.stop, document.place(['stop']), this.faults, 1);
-    const overrides = this.values('parameters', raw.parameters);
+    const overrides = [...this.setValues(), ...this.values('parameters', raw.parameters, this.test.document)];
     this.checkTogether(overrides);
     return {
       case: raw.case,
@@ -41,7 +49,7 @@ class Preparation {
       stopNs: stopNs ?? this.loop.plan.stopNs,
       seed: raw.seed ?? 0,
       overrides,
-      initial: this.values('initial', raw.initial),
+      initial: this.values('initial', raw.initial, this.test.document),
       stimuli: this.stimuli(),
       script: (raw.script ?? []).flatMap((step, index) => this.step(step, index)),
       conditions: this.conditions,
@@ -60,16 +68,41 @@ class Preparation {
     return this.test.document.place(path);
   }
 
-  private values(group: 'parameters' | 'initial', values: Readonly<Record<string, Value>> | undefined): (readonly [SlotNumber, number])[] {
+  private setValues(): (readonly [SlotNumber, number])[] {
+    return (this.test.raw.parameter_sets ?? []).flatMap((name, index) => {
+      const set = this.sets.get(nameKey(name));
+      if (set) return this.values('values', set.raw.values, set.document);
+      const near = nearestName(
+        name,
+        [...this.sets.values()].map((one) => one.raw.parameter_set),
+      );
+      const mend = near ? `Did you mean "${near}"?` : 'Add it under parameters/.';
+      this.faults.add('unknown-name', this.place('parameter_sets', index), `There is no parameter set "${name}".`, mend);
+      return [];
+    });
+  }
+
+  private values(
+    group: 'parameters' | 'initial' | 'values',
+    values: Readonly<Record<string, Value>> | undefined,
+    document: ReadDocument,
+  ): (readonly [SlotNumber, number])[] {
     return Object.entries(values ?? {}).flatMap(([name, value]) => {
-      const roles = group === 'parameters' ? (['parameter'] as const) : (['state'] as const);
+      const roles = group === 'initial' ? (['state'] as const) : (['parameter'] as const);
       const entry = this.loop.catalogue.findEntry(name, roles);
       if (!entry) {
         const known = this.loop.catalogue.entries.filter((one) => roles.some((role) => role === one.role)).map((one) => one.name);
-        this.unknown(group === 'parameters' ? 'parameter' : 'continuous state', name, known, this.test.document.keyPlace([group, name]));
+        this.unknown(group === 'initial' ? 'continuous state' : 'parameter', name, known, document.keyPlace([group, name]));
         return [];
       }
-      const number = readValue(value, entry, this.place(group, name), this.faults);
+      if (entry.tuning === 'fixed')
+        this.faults.add(
+          'outside-limits',
+          document.keyPlace([group, name]),
+          `${entry.name} is fixed when the thing is built.`,
+          'Set it in the loop, or let a variant bring another value.',
+        );
+      const number = readValue(value, entry, document.place([group, name]), this.faults);
       return number === undefined ? [] : [[entry.slot, number] as const];
     });
   }

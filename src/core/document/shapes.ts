@@ -17,7 +17,7 @@ const named = (shape: Joi.Schema): Joi.ObjectSchema => Joi.object().pattern(name
 const type = Joi.string().valid('BOOL', 'SINT', 'USINT', 'INT', 'UINT', 'DINT', 'UDINT', 'REAL', 'LREAL', 'TIME');
 
 const port = Joi.object({ type, unit: text, min: Joi.number(), max: Joi.number(), about: text.allow('') });
-const parameter = port.keys({ value: scalar.required() });
+const parameter = port.keys({ value: scalar.required(), tuning: Joi.valid('fixed', 'live', 'exported') });
 const variable = port.keys({ start: scalar });
 
 const targets = Joi.alternatives(text, Joi.array().items(text).min(1));
@@ -209,11 +209,18 @@ export const caseShape = Joi.object({
     .integer()
     .min(0)
     .max(2 ** 32 - 1),
+  parameter_sets: Joi.array().items(text),
   parameters: Joi.object().pattern(text, scalar),
   initial: Joi.object().pattern(text, scalar),
   stimuli: Joi.object().pattern(text, Joi.array().items(breakpoint).min(1)),
   script: Joi.array().items(step),
   meant_for: Joi.array().items(Joi.string()),
+});
+
+export const parameterSetShape = Joi.object({
+  parameter_set: text.required(),
+  about: text,
+  values: Joi.object().pattern(text, scalar).min(1).required(),
 });
 
 export const definitionsShape = Joi.object({

@@ -1,5 +1,6 @@
 import { nameKey } from '../language';
 import type { Node, SlotNumber, ValueType } from '../plan';
+import type { Tuning } from './raw';
 import type { Found } from './typing';
 
 export type Role = 'input' | 'output' | 'state' | 'variable' | 'parameter' | 'region';
@@ -14,6 +15,8 @@ export interface CatalogueEntry {
   readonly about: string;
   readonly min?: number;
   readonly max?: number;
+  /** Of a parameter: when it may be changed. */
+  readonly tuning?: Tuning;
 }
 
 /** A name for a truth that is no signal of its own: a chart's state being active. */

@@ -9,6 +9,7 @@ export {
   type CaseDocument,
   type ComponentDocument,
   type LoopDocument,
+  type ParameterSetDocument,
   type Project,
   type RequirementDocument,
   readProject,

@@ -297,7 +297,10 @@ class Assembly {
       const about = (group: 'outputs' | 'parameters', port: OutputPort): string =>
         raw[group]?.[port.name.slice(instance.name.length + 1)]?.about ?? '';
       for (const output of instance.outputs.values()) catalogue.add({ ...output, role: 'output', about: about('outputs', output) });
-      for (const parameter of instance.parameters.values()) catalogue.add({ ...parameter, role: 'parameter', about: about('parameters', parameter) });
+      for (const parameter of instance.parameters.values()) {
+        const tuning = raw.parameters?.[parameter.name.slice(instance.name.length + 1)]?.tuning;
+        catalogue.add({ ...parameter, role: 'parameter', about: about('parameters', parameter), ...(tuning ? { tuning } : {}) });
+      }
       for (const input of instance.inputs.values()) {
         if (input.source?.node.k === 'slot')
           catalogue.alias(input.name, { slot: input.source.node.slot, type: input.source.node.type, unit: input.unit });

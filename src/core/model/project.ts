@@ -5,6 +5,7 @@ import {
   componentShape,
   definitionsShape,
   loopShape,
+  parameterSetShape,
   projectShape,
   type ReadDocument,
   readYaml,
@@ -13,7 +14,7 @@ import {
 import type { Faults } from '../fault';
 import { nameKey } from '../language';
 import { type Definitions, definitionsOf } from './definitions';
-import type { RawCase, RawComponent, RawDefinitions, RawLoop, RawProject, RawRequirement, RawRequirements } from './raw';
+import type { RawCase, RawComponent, RawDefinitions, RawLoop, RawParameterSet, RawProject, RawRequirement, RawRequirements } from './raw';
 import { readScxml } from './scxml';
 import { readStructuredText } from './structuredText';
 import { TypeLibrary } from './typeLibrary';
@@ -37,6 +38,10 @@ export interface CaseDocument {
   readonly document: ReadDocument;
   readonly raw: RawCase;
 }
+export interface ParameterSetDocument {
+  readonly document: ReadDocument;
+  readonly raw: RawParameterSet;
+}
 export interface RequirementDocument {
   readonly document: ReadDocument;
   readonly path: readonly (string | number)[];
@@ -52,6 +57,7 @@ export interface Project {
   readonly loops: ReadonlyMap<string, LoopDocument>;
   readonly cases: ReadonlyMap<string, CaseDocument>;
   readonly requirements: readonly RequirementDocument[];
+  readonly parameterSets: ReadonlyMap<string, ParameterSetDocument>;
   /** Texts of recordings by their path. */
   readonly recordings: ReadonlyMap<string, string>;
   /** Constants and enumerations for every formula. */
@@ -74,6 +80,7 @@ export function readProject(files: readonly SourceFile[], faults: Faults): Proje
   const unusable = new Map<string, ReadonlySet<string>>();
   const library = new TypeLibrary(faults);
   const recordings = new Map<string, string>();
+  const parameterSets = new Map<string, ParameterSetDocument>();
   let heading: RawProject | undefined;
   let definitions: { document: ReadDocument; raw: RawDefinitions } | undefined;
   let sawHeading = false;
@@ -107,6 +114,9 @@ export function readProject(files: readonly SourceFile[], faults: Faults): Proje
       const found = read<RawLoop>(loopShape);
       if (found) keep(loops, found.raw.loop, found, 'loop');
       for (const variant of found ? variantsOf(found) : []) keep(loops, variant.raw.loop, variant, 'loop');
+    } else if (isYaml(path, 'parameters')) {
+      const found = read<RawParameterSet>(parameterSetShape);
+      if (found) keep(parameterSets, found.raw.parameter_set, found, 'parameter_set');
     } else if (isYaml(path, 'cases')) {
       const found = read<RawCase>(caseShape);
       if (found) keep(cases, found.raw.case, found, 'case');
@@ -135,6 +145,7 @@ export function readProject(files: readonly SourceFile[], faults: Faults): Proje
     requirements,
     library,
     recordings,
+    parameterSets,
     definitions: definitionsOf(definitions, library, faults),
     unusable,
   };

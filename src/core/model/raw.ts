@@ -13,7 +13,11 @@ export interface RawPort {
   readonly about?: string;
   readonly start?: Scalar;
   readonly value?: Scalar;
+  readonly tuning?: Tuning;
 }
+
+/** A parameter may be set at build only, or changed while the thing runs, or is offered to other tools as well. */
+export type Tuning = 'fixed' | 'live' | 'exported';
 
 export type Named<T> = Readonly<Record<string, T>>;
 
@@ -212,11 +216,20 @@ export interface RawCase {
   readonly variant?: string;
   readonly stop?: string | number;
   readonly seed?: number;
+  /** Named sets of values, in order; the case's own values count over them. */
+  readonly parameter_sets?: readonly string[];
   readonly parameters?: Named<Scalar>;
   readonly initial?: Named<Scalar>;
   readonly stimuli?: Named<readonly RawBreakpoint[]>;
   readonly script?: readonly RawStep[];
   readonly meant_for?: readonly string[];
+}
+
+/** parameters/*.yaml: a tuning with a name. */
+export interface RawParameterSet {
+  readonly parameter_set: string;
+  readonly about?: string;
+  readonly values: Named<Scalar>;
 }
 
 /** definitions.yaml: what several components use. */

@@ -87,7 +87,7 @@ function checkCase(document: CaseDocument, project: Project, loops: ReadonlyMap<
     );
     return [];
   }
-  return [{ document, loop: key, experiment: prepareExperiment(document, loop, faults) }];
+  return [{ document, loop: key, experiment: prepareExperiment(document, loop, project.parameterSets, faults) }];
 }
 
 function checkRequirement(requirement: RequirementDocument, loops: ReadonlyMap<string, AssembledLoop>, faults: Faults): BoundCriterion[] {

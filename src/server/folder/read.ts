@@ -8,6 +8,7 @@ const folders: Readonly<Record<string, RegExp>> = {
   components: /\.(ya?ml|st|scxml)$/i,
   loops: /\.ya?ml$/i,
   cases: /\.ya?ml$/i,
+  parameters: /\.ya?ml$/i,
   recordings: /\.csv$/i,
 };
 /** Files beyond this are not even loaded; the reader of documents has a finer limit of its own. */
