@@ -1,6 +1,6 @@
 import { setFlagsFromString } from 'node:v8';
 import { runInNewContext } from 'node:vm';
-import { checkProject, parseExpression, parseRoutine, parseUnits, readCsvTrace, type SourceFile } from '@/core';
+import { chartConfigurations, checkProject, emitScxml, parseExpression, parseRoutine, parseUnits, readCsvTrace, type SourceFile } from '@/core';
 import { readFolder } from '@/server/folder';
 
 /**
@@ -23,8 +23,33 @@ function generator(seed: number): () => number {
   };
 }
 
-const folders = ['demo/tarn-lock', 'demo/quay-crane'];
-const corpora: readonly (readonly SourceFile[])[] = await Promise.all(folders.map(async (folder) => (await readFolder(folder)).files));
+const folders = ['demo/tarn-lock', 'demo/quay-crane', 'demo/autoclave'];
+/** Documents of the kinds that the demos have none of. */
+const further: readonly SourceFile[] = [
+  { path: 'definitions.yaml', text: 'constants: { g: { value: 9.81, unit: m/s2 } }\nenumerations: { Mode: [Idle, Run] }\n' },
+  { path: 'parameters/winter.yaml', text: 'parameter_set: winter\nvalues: { chamber.leak: 0.004 }\n' },
+  { path: 'recordings/level.csv', text: 'time[s],level[m],open\n0,1,FALSE\n0.25,1.5,FALSE\n1,3,TRUE\n' },
+  {
+    path: 'components/player.yaml',
+    text: 'component: Player\noutputs: { level: { type: LREAL, unit: m } }\nbehaviour: { kind: recording, file: recordings/level.csv }\n',
+  },
+  {
+    path: 'components/ball.yaml',
+    text: 'component: Ball\noutputs: { y: { type: LREAL } }\nbehaviour: { kind: equations, states: { h: { start: 1 }, v: { start: 0 } }, derivatives: { h: v, v: -g }, events: [{ when: h <= 0, set: { v: -v } }], outputs: { y: h } }\n',
+  },
+];
+const corpora: readonly (readonly SourceFile[])[] = await Promise.all(
+  folders.map(async (folder) => {
+    const { files } = await readFolder(folder);
+    // Each chart once more as SCXML.
+    const charts = [...checkProject(files).project.components.values()].flatMap(({ raw }) =>
+      raw.behaviour.kind === 'chart'
+        ? [{ path: `components/${raw.component}.scxml`, text: emitScxml({ ...raw, component: `${raw.component}_too` }) }]
+        : [],
+    );
+    return [...files, ...charts, ...further];
+  }),
+);
 const words =
   ': - { } [ ] " \' # | > & * ! % @ ` := <= => .. ( ) ; , IF THEN ELSE END_IF CASE OF FOR TO DO END_FOR VAR END_VAR FUNCTION_BLOCK END_FUNCTION_BLOCK ARRAY[1..9] NaN 1e999 -0 T#1s 16#FF __proto__ constructor when within while never always \n \n  \t \u0000 \ud800 ± °'.split(
     ' ',
@@ -72,6 +97,7 @@ function feed(seed: number): void {
   parseRoutine(piece);
   parseUnits(piece);
   readCsvTrace(piece);
+  chartConfigurations('piece.scxml', victim.path.endsWith('.scxml') ? text : piece, []);
 }
 
 const end = Date.now() + minutes * 60_000;
