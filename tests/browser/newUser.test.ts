@@ -108,6 +108,18 @@ it('a new user takes in Structured Text and SCXML, wires them to a plant, mends 
   await page.getByText('send daily.morning').waitFor();
   await page.getByRole('button', { name: 'Run A day' }).click();
   await page.getByText(/Done: 1 run in/).waitFor();
+
+  // The whole project goes out as an archive and comes back without a difference.
+  const archive = await page.request.get(`${appAddress()}/api/projects/autoclave-3/archive`);
+  expect(archive.headers()['content-type']).toBe('application/zip');
+  await writeFile(path.join(folder, 'project.zip'), await archive.body());
+  await page.goto(`${appAddress()}/p/autoclave-3/model?at=component:Burner`);
+  await page.getByRole('heading', { name: 'A routine of Structured Text' }).waitFor();
+  await page.getByLabel('Files from disk').setInputFiles(path.join(folder, 'project.zip'));
+  await page.getByText('as saved').waitFor();
+  expect(await page.getByText(/draft/).count()).toBe(0);
+  await page.getByLabel('Files from disk').setInputFiles({ name: 'photo.png', mimeType: 'image/png', buffer: Buffer.from('x') });
+  await page.getByText('photo.png: only .st, .scxml, .csv').waitFor();
   expect(problems).toEqual([]);
   await page.close();
 });

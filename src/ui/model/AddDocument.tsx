@@ -1,9 +1,11 @@
 'use client';
 import { DropdownMenu } from 'radix-ui';
 import { useRef, useState } from 'react';
-import { folderOf, type TemplateKind, templates } from './templates';
+import { takeInFiles } from './takenIn';
+import { type TemplateKind, templates } from './templates';
 
 export interface AddDocumentProps {
+  readonly slug: string;
   /** Paths that are taken. */
   readonly taken: readonly string[];
   readonly add: (path: string, text: string) => void;
@@ -16,7 +18,7 @@ const kinds: readonly (readonly [TemplateKind, string])[] = [
 ];
 
 /** Begins a document, or takes in files from the disk: Structured Text, SCXML, YAML, recordings. */
-export function AddDocument({ taken, add }: AddDocumentProps) {
+export function AddDocument({ slug, taken, add }: AddDocumentProps) {
   const file = useRef<HTMLInputElement>(null);
   const [problem, setProblem] = useState<string>();
   const begin = (kind: TemplateKind): void => {
@@ -28,14 +30,13 @@ export function AddDocument({ taken, add }: AddDocumentProps) {
     add(`${kind}s/${named()}.yaml`, templates[kind](title));
   };
   const takeIn = async (files: readonly File[]): Promise<void> => {
-    const refused: string[] = [];
-    for (const one of files) {
-      const text = await one.text();
-      const folder = folderOf(one.name, text);
-      if (folder) add(`${folder}/${one.name}`, text.replace(/\r\n?/g, '\n'));
-      else refused.push(one.name);
-    }
-    setProblem(refused.length > 0 ? `${refused.join(', ')}: only .st, .scxml, .csv and the YAML documents of a project are read.` : undefined);
+    const { documents, refused } = await takeInFiles(files);
+    for (const { path, text } of documents) add(path, text);
+    setProblem(
+      refused.length > 0
+        ? `${refused.join(', ')}: only .st, .scxml, .csv, the YAML documents of a project and .zip archives of one are read.`
+        : undefined,
+    );
   };
   return (
     <div className="px-5 py-3">
@@ -58,6 +59,14 @@ export function AddDocument({ taken, add }: AddDocumentProps) {
                 {label}
               </DropdownMenu.Item>
             ))}
+            <DropdownMenu.Item
+              asChild
+              className="block cursor-default px-4 py-1.5 outline-none data-[highlighted]:bg-ink data-[highlighted]:text-sheet"
+            >
+              <a href={`/api/projects/${slug}/archive`} download>
+                Whole project as ZIP
+              </a>
+            </DropdownMenu.Item>
           </DropdownMenu.Content>
         </DropdownMenu.Portal>
       </DropdownMenu.Root>
@@ -65,7 +74,7 @@ export function AddDocument({ taken, add }: AddDocumentProps) {
         ref={file}
         type="file"
         multiple
-        accept=".st,.scxml,.csv,.yaml,.yml"
+        accept=".st,.scxml,.csv,.yaml,.yml,.zip"
         className="hidden"
         aria-label="Files from disk"
         onChange={(event) => {

@@ -58,7 +58,7 @@ export function ModelView({ slug, revision, files }: ModelViewProps) {
   return (
     <div className="grid h-full grid-cols-[200px_1fr]">
       <Outline items={view.outline} at={view.at} select={setAt}>
-        <AddDocument taken={current.map((file) => file.path)} add={add} />
+        <AddDocument slug={slug} taken={current.map((file) => file.path)} add={add} />
       </Outline>
       <Group orientation="vertical" {...layout}>
         <Panel id="drawing" defaultSize="58%" minSize="20%">

@@ -1,0 +1,19 @@
+import { zipSync } from 'fflate';
+import { database } from '@/server/database';
+import { findProject, readFiles } from '@/server/projects';
+import { answer, refuse } from '../../../answer';
+
+/** The newest revision of a project as a ZIP archive of its folder. */
+export async function GET(_request: Request, { params }: { params: Promise<{ project: string }> }): Promise<Response> {
+  return answer(async () => {
+    const { project } = await params;
+    const head = await findProject(database(), project);
+    if (!head) return refuse(404, 'There is no such project.');
+    const files = await readFiles(database(), head.revisionId);
+    const encoder = new TextEncoder();
+    const archive = zipSync(Object.fromEntries(files.map(({ path, text }) => [`${project}/${path}`, encoder.encode(text)])));
+    return new Response(Buffer.from(archive), {
+      headers: { 'content-type': 'application/zip', 'content-disposition': `attachment; filename="${project}.zip"` },
+    });
+  });
+}

@@ -1,0 +1,58 @@
+import { unzipSync } from 'fflate';
+import { folderOf } from './templates';
+
+export interface TakenIn {
+  readonly documents: readonly { readonly path: string; readonly text: string }[];
+  /** Names of files that are no documents of a project. */
+  readonly refused: readonly string[];
+}
+
+/** Largest archive that is unpacked, in bytes, packed and unpacked. */
+const largest = 50_000_000;
+
+/** Documents from files of the disk; archives are unpacked, and keep their folders. */
+export async function takeInFiles(files: readonly File[]): Promise<TakenIn> {
+  const documents: { path: string; text: string }[] = [];
+  const refused: string[] = [];
+  for (const file of files) {
+    if (/\.zip$/i.test(file.name)) {
+      const unpacked = await unpack(file);
+      if (unpacked) documents.push(...unpacked);
+      else refused.push(file.name);
+      continue;
+    }
+    const text = plain(await file.text());
+    const folder = folderOf(file.name, text);
+    if (folder) documents.push({ path: `${folder}/${file.name}`, text });
+    else refused.push(file.name);
+  }
+  return { documents, refused };
+}
+
+async function unpack(file: File): Promise<{ path: string; text: string }[] | undefined> {
+  if (file.size > largest) return undefined;
+  try {
+    let total = 0;
+    const entries = unzipSync(new Uint8Array(await file.arrayBuffer()), {
+      filter: ({ name, originalSize }) => {
+        total += originalSize;
+        return documentIn.test(name) && total <= largest;
+      },
+    });
+    const decoder = new TextDecoder();
+    return Object.entries(entries).flatMap(([name, bytes]) => {
+      const path = documentIn.exec(name)?.[1];
+      return path ? [{ path, text: plain(decoder.decode(bytes)) }] : [];
+    });
+  } catch {
+    return undefined;
+  }
+}
+
+/** A document of a project, behind any folders around it. */
+const documentIn =
+  /(?:^|\/)((?:project|definitions)\.yaml|(?:requirements|components|loops|cases|parameters|recordings)\/[^/]+\.(?:ya?ml|st|scxml|csv))$/i;
+
+function plain(text: string): string {
+  return text.replace(/\r\n?/g, '\n');
+}
