@@ -8,7 +8,7 @@ import { type Counted, emitValue, emitWork, withTemporaries, writer } from './wo
  * Length of text up to which everything that happens from hit to hit is written into one function. The engine builds calls into their caller only up
  * to a small sum, and stops optimising functions above some 60 KB of its own code.
  */
-const longestInlined = 26_000;
+const longestInlined = 14_000;
 
 /** Mulberry32 (Ettinger, public domain; from memory) on the state in a slot, and the normal distribution after Box and Muller (1958). */
 const drawing = `function $u(k){const a=(v[k]+1831565813)|0;v[k]=a>>>0;let x=Math.imul(a^a>>>15,a|1);x^=x+Math.imul(x^x>>>7,x|61);return((x^x>>>14)>>>0)/4294967296}

@@ -1,6 +1,6 @@
 import type { Faults } from '../../fault';
 import { nameKey } from '../../language';
-import type { Node, SlotNumber, Work } from '../../plan';
+import type { Node, SiteNumber, SlotNumber, Work } from '../../plan';
 import type { PlanBuilder } from '../builder';
 import { faceNames, scopeOf } from '../equations';
 import { Formula } from '../formula';
@@ -41,6 +41,9 @@ class ChartReader {
   private readonly allRegions: ChartRegion[] = [];
   private readonly targets: Targets;
   private readonly events: ChartEvents;
+  private readonly timing: ReturnType<typeof taskTiming>;
+  /** Whom a run-time error of the chart as a whole is traced back to. */
+  private readonly site: SiteNumber;
   private scope: Scope;
 
   constructor(
@@ -52,23 +55,18 @@ class ChartReader {
     this.names = faceNames(instance);
     this.scope = scopeOf(this.names, builder);
     this.targets = new Targets(instance.component.document, this.allStates, faults);
-    const timing = taskTiming(instance, behaviour, faults);
-    this.timing = timing;
-    const site = builder.site(instance.component.document.place(['behaviour', 'regions']), instance.name);
-    const now = taskTime(timing ?? { periodNs: 1, offsetNs: 0 });
-    this.events = new ChartEvents(instance, builder, now, awaited(behaviour.regions), site);
-    this.site = site;
+    this.timing = taskTiming(instance, behaviour, faults);
+    this.site = builder.site(instance.component.document.place(['behaviour', 'regions']), instance.name);
+    const now = taskTime(this.timing ?? { periodNs: 1, offsetNs: 0 });
+    this.events = new ChartEvents(instance, builder, now, awaited(behaviour.regions), this.site);
   }
-
-  private readonly timing: ReturnType<typeof taskTiming>;
-  private readonly site: number;
 
   read(): void {
     const { instance, behaviour, builder, events, faults, timing, site, allRegions, allStates } = this;
     this.declareVariables();
     const top = this.regions(['behaviour', 'regions'], behaviour.regions, undefined);
     this.scope = this.withStates();
-    this.names.set('payload', { node: { k: 'slot', type: 'LREAL', slot: events.payload } });
+    if (!this.names.has('payload')) this.names.set('payload', { node: { k: 'slot', type: 'LREAL', slot: events.payload } });
     this.readEntrances();
     for (const state of allStates) this.readActions(state);
     // Only now all messages are known that the chart tells itself.
