@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest';
-import { checkProject } from '@/core';
+import { checkProject, emitCUnit } from '@/core';
 import { alone, column, projectOf, runCase } from '../support/project';
 
 const fixed = '{ method: runge-kutta-4, step: 10 ms }';
@@ -30,6 +30,11 @@ behaviour:
     const t = 1.3 - 2.6 * fall;
     const { data } = column(runCase(alone(ball, 'Ball', fixed, '1.3 s')).trace, 'c.h');
     expect(data.at(-1)).toBeCloseTo(0.64 * Math.sqrt(2 * 9.81) * t - (9.81 / 2) * t * t, 7);
+  });
+
+  it('have no counterpart in C, and that is said', () => {
+    const { plan } = alone(ball, 'Ball', fixed, '1 s').cases[0]!.experiment;
+    expect(() => emitCUnit(plan, 'ball')).toThrow('the located event "h <= 0" has no counterpart in C');
   });
 
   it('that follow themselves without end are told', () => {

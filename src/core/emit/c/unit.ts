@@ -34,8 +34,12 @@ const loopBudget = 1_000_000;
  * Emits a plan as C99 without heap: a struct that holds every value, `init`, `outputs`, `advance` (Runge–Kutta 4) and one function per task.
  * Compiled with contraction off it gives the very bits of the emitted JavaScript. A run-time error is kept in `fault` (number of its site + 1).
  * @param name prefix of all names; letters, digits and underscores
+ * @throws RangeError for located events, which a fixed step cannot find
  */
 export function emitCUnit(plan: Plan, name: string): CUnit {
+  const [event] = plan.crossings;
+  if (event)
+    throw new RangeError(`the located event "${plan.sites[event.site]?.text ?? ''}" has no counterpart in C; let a sampled component ask for it`);
   return new Unit(plan, name).emit();
 }
 
