@@ -5,6 +5,7 @@ import { database } from '@/server/database';
 import { readCases, readLedger } from '@/server/evidence';
 import { findProject, listProjects, openRevision } from '@/server/projects';
 import { Frame } from '@/ui/frame/Frame';
+import { plural } from '@/ui/state/words';
 
 export const dynamic = 'force-dynamic';
 
@@ -26,7 +27,7 @@ export default async function ProjectLayout({ children, params }: { readonly chi
       projects={projects}
       figures={{
         requirements: `${unread} unread`,
-        model: `${checked.project.components.size} components`,
+        model: plural(checked.project.components.size, 'component'),
         cases: String(cases.length),
         evidence: `${ledger.pass}/${ledger.rows.length}`,
       }}
