@@ -84,13 +84,27 @@ export class Continuous {
   /** Free inputs and assignments that follow from what tasks and stimuli write: all others stay as they are within one instant. */
   changeable(): { readonly inputs: readonly FreeInput[]; readonly assignments: readonly Assignment[] } {
     const parameters = new Set(this.plan.parameters);
-    const changing = new Set<SlotNumber>([...this.inputs.keys(), ...this.held.filter((slot) => !parameters.has(slot))]);
-    const assignments = this.plan.assignments.filter(({ slot, value }) => {
+    const held = this.held.filter((slot) => !parameters.has(slot));
+    return { inputs: this.plan.inputs, assignments: this.followers([...this.inputs.keys(), ...held]) };
+  }
+
+  /** What changes at an instant when nothing but tasks runs: the slots they may write, the assignments that follow, and which columns of the log may differ. */
+  afterTasks(): { readonly sources: readonly SlotNumber[]; readonly assignments: readonly Assignment[]; readonly columns: readonly number[] } {
+    const parts = this.plan.inputs.flatMap(({ base, slope, since }) => [base, slope, since]);
+    const others = new Set([...this.plan.parameters, ...parts]);
+    const sources = this.outside().filter((slot) => !others.has(slot));
+    const assignments = this.followers(sources);
+    const changing = new Set([...sources, ...assignments.map(({ slot }) => slot)]);
+    return { sources, assignments, columns: [...this.plan.logged.keys()].filter((column) => changing.has(this.plan.logged[column] as SlotNumber)) };
+  }
+
+  private followers(from: readonly SlotNumber[]): Assignment[] {
+    const changing = new Set(from);
+    return this.plan.assignments.filter(({ slot, value }) => {
       const follows = [...slotsRead(value)].some((one) => changing.has(one));
       if (follows) changing.add(slot);
       return follows;
     });
-    return { inputs: this.plan.inputs, assignments };
   }
 
   private around(instant: string, time: string): Surroundings {

@@ -1,9 +1,9 @@
 import preciseCos from '@stdlib/math-base-special-cos';
 import preciseSin from '@stdlib/math-base-special-sin';
 
-/** Angles (rad) between these take the short way; an eighth of a turn, less a little to keep clear of the border of the general functions. */
-export const smallAngle = 0.785;
-export const tinyAngle = 1e-7;
+/** Angles whose squares (rad²) lie between these take the short way: below an eighth of a turn by a little, to keep clear of the border of the general functions. */
+export const smallSquare = 0.616;
+export const tinySquare = 1e-14;
 
 /** Coefficients of FreeBSD's k_sin.c (9.3), lowest power first. */
 export const sine = [
@@ -20,8 +20,8 @@ export const cosine = [
  * @param x angle (rad)
  */
 export function sin(x: number): number {
-  if (!isSmall(x)) return preciseSin(x);
   const z = x * x;
+  if (!isSmall(z)) return preciseSin(x);
   return x + z * x * (sine[0] + z * (sine[1] + z * (sine[2] + z * sine[3]) + z * (z * z) * (sine[4] + z * sine[5])));
 }
 
@@ -30,14 +30,13 @@ export function sin(x: number): number {
  * @param x angle (rad)
  */
 export function cos(x: number): number {
-  if (!isSmall(x)) return preciseCos(x);
   const z = x * x;
+  if (!isSmall(z)) return preciseCos(x);
   const r = z * (cosine[0] + z * (cosine[1] + z * cosine[2])) + z * z * (z * z) * (cosine[3] + z * (cosine[4] + z * cosine[5]));
   const rest = 1 - 0.5 * z;
-  return rest + (1 - rest - 0.5 * z + (z * r - x * 0));
+  return rest + (1 - rest - 0.5 * z + z * r);
 }
 
-function isSmall(x: number): boolean {
-  const size = x < 0 ? -x : x;
-  return size < smallAngle && size > tinyAngle;
+function isSmall(square: number): boolean {
+  return square < smallSquare && square > tinySquare;
 }

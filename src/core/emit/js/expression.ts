@@ -1,4 +1,4 @@
-import { cosine, sine, smallAngle, tinyAngle } from '../../numeric';
+import { cosine, sine, smallSquare, tinySquare } from '../../numeric';
 import { integerRange, type Node, type ValueType } from '../../plan';
 import type { Surroundings, Temporaries } from '../surroundings';
 
@@ -131,11 +131,11 @@ function emitCircle(fn: 'SIN' | 'COS', a: string, temporaries: Temporaries | und
   const name = fn === 'SIN' ? 'sin' : 'cos';
   if (!temporaries) return `N.${name}(${a})`;
   const [x, z, w] = [temporaries.next(), temporaries.next(), temporaries.next()];
-  const isSmall = `(${x}=${a})<${smallAngle}&${x}>-${smallAngle}&(${x}>${tinyAngle}|${x}<-${tinyAngle})`;
+  const isSmall = `(${z}=(${x}=${a})*${x})<${smallSquare}&${z}>${tinySquare}`;
   const value =
     fn === 'SIN'
-      ? `(${z}=${x}*${x},${x}+${z}*${x}*(${sine[0]}+${z}*(${sine[1]}+${z}*(${sine[2]}+${z}*${sine[3]})+${z}*(${z}*${z})*(${sine[4]}+${z}*${sine[5]}))))`
-      : `(${z}=${x}*${x},${w}=1-0.5*${z},${w}+(1-${w}-0.5*${z}+(${z}*(${z}*(${cosine[0]}+${z}*(${cosine[1]}+${z}*${cosine[2]}))+${z}*${z}*(${z}*${z})*(${cosine[3]}+${z}*(${cosine[4]}+${z}*${cosine[5]})))-${x}*0)))`;
+      ? `${x}+${z}*${x}*(${sine[0]}+${z}*(${sine[1]}+${z}*(${sine[2]}+${z}*${sine[3]})+${z}*(${z}*${z})*(${sine[4]}+${z}*${sine[5]})))`
+      : `(${w}=1-0.5*${z})+(1-${w}-0.5*${z}+${z}*(${z}*(${cosine[0]}+${z}*(${cosine[1]}+${z}*${cosine[2]}))+${z}*${z}*(${z}*${z})*(${cosine[3]}+${z}*(${cosine[4]}+${z}*${cosine[5]}))))`;
   return `(${isSmall}?${value}:N.${name}(${x}))`;
 }
 

@@ -70,8 +70,9 @@ class ProgramText {
     return `"use strict";${prelude}
 const v=new Float64Array(${plan.slots.length}),w=new Float64Array(3),K=new Float64Array(3),Q=new Float64Array(${groups.length}),H=new Float64Array(${groups.length}),b=new Uint32Array(${2 * (this.counted?.size ?? 0)});
 ${drawing}
-let S=null,c=null,r=0${outside.map((slot) => `,u${slot}=NaN`).join('')}${each((group) => `,g${group}=null,r${group}=0`)};
-const O=function(t){${this.outputs()}};
+const u=new Float64Array(${outside.length});
+let S=null,c=null,r=0${each((group) => `,g${group}=null,r${group}=0`)};
+const O=function(t){${this.noted()}${this.outputs()}};
 const f=function(t){${this.follow()}};
 const G=function(t,x,d){${emitDerivative(plan)}};
 const C=function(row,t){${this.logRow()}};
@@ -92,11 +93,11 @@ crossings:[${plan.crossings.map((crossing) => `{holds:function(t){return ${emitV
   }
 
   private noted(): string {
-    return this.outside.map((slot) => `u${slot}=v[${slot}];`).join('');
+    return this.outside.map((slot, index) => `u[${index}]=v[${slot}];`).join('');
   }
 
   private outputs(): string {
-    return this.noted() + withTemporaries((around) => emitStored(this.plan, around));
+    return withTemporaries((around) => emitStored(this.plan, around));
   }
 
   private follow(): string {
@@ -105,7 +106,7 @@ crossings:[${plan.crossings.map((crossing) => `{holds:function(t){return ${emitV
   }
 
   private isStale(): string {
-    return this.outside.map((slot) => `u${slot}!==v[${slot}]`).join('||') || 'false';
+    return this.outside.map((slot, index) => `u[${index}]!==v[${slot}]`).join('||') || 'false';
   }
 
   private logRow(): string {
@@ -143,7 +144,7 @@ crossings:[${plan.crossings.map((crossing) => `{holds:function(t){return ${emitV
     const pieces = {
       advance: `{const from=now,step=${step};${isLarge ? '' : emitAdvance(plan)}}`,
       outputs: `{${this.outputs()}}`,
-      follow: `{${this.follow()}}`,
+      follow: this.afterTasks().follow,
       log: `{${this.logRow()}}`,
       tasks: plan.tasks.map((_, task) => `{const hit=H[${this.owner(task)}];${this.task(task)}}`),
       hits: groups.map((_, group) => `{const row=H[${group}]|0;${this.logHit(group)}}`),
@@ -151,7 +152,7 @@ crossings:[${plan.crossings.map((crossing) => `{holds:function(t){return ${emitV
     const calls = {
       advance: `row=A(now,${step},count,row);`,
       outputs: 'O(t);',
-      follow: 'f(t);',
+      follow: '{f(t)}',
       log: 'C(row,t);',
       tasks: plan.tasks.map((_, task) => `T${task}(H[${this.owner(task)}]);`),
       hits: groups.map((_, group) => `p${group}(H[${group}]|0,t);`),
@@ -163,6 +164,7 @@ crossings:[${plan.crossings.map((crossing) => `{holds:function(t){return ${emitV
     const onwards = groups.map(
       ({ periodNs, offsetNs }, group) => `if(d${group}){${hits[group]}H[${group}]+=1;Q[${group}]=${offsetNs}+H[${group}]*${periodNs}}`,
     );
+    const { sources, changed, columns } = this.afterTasks();
     return `let now=K[0],row=K[1]|0;
 for(;;){
 let next=Q[0];${others.join('')}
@@ -174,14 +176,27 @@ now=next;K[0]=now;K[1]=row;
 const t=now/1e9;
 ${finite}
 ${outputs}${log}row++;
-if(wait>=0&&e[wait](t)===1){K[1]=row;K[2]=1;return}
+if(wait>=0&&e[wait](t)===1){${this.noted()}K[1]=row;K[2]=1;return}
+${sources}
 ${groups.map((_, group) => `const d${group}=Q[${group}]===now;`).join('')}
 ${plan.tasks.map((_, task) => `if(d${this.owner(task)})${tasks[task]}`).join('\n')}
 ${onwards.join('\n')}
-if(${this.isStale()}){${follow}${log}if(!(${this.sameRow()}))row++}
+${columns === '' ? '' : `if(${changed}){${follow}if(${columns}){${log}row++}}`}
 K[1]=row;
 }
 K[2]=0`;
+  }
+
+  /** A second row for an instant is written only where the tasks have changed something that is logged. */
+  private afterTasks(): { sources: string; changed: string; follow: string; columns: string } {
+    const { sources, assignments, columns } = this.continuous.afterTasks();
+    const { logged } = this.plan;
+    return {
+      sources: columns.length === 0 ? '' : sources.map((slot) => `const o${slot}=v[${slot}];`).join(''),
+      changed: sources.map((slot) => `o${slot}!==v[${slot}]`).join('||'),
+      follow: `{${withTemporaries((around) => emitStored({ inputs: [], assignments }, around))}}`,
+      columns: columns.map((column) => `c[row+r*${column + 1}-1]!==v[${logged[column]}]`).join('||'),
+    };
   }
 
   /** The group a task belongs to. */

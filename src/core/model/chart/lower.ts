@@ -2,7 +2,7 @@ import type { Node, SiteNumber, SlotNumber, Work } from '../../plan';
 import type { PlanBuilder } from '../builder';
 import { enterRegion, leaveRegion } from './enter';
 import type { ChartEvents } from './events';
-import { chooseTransitions, numbered } from './select';
+import { type Chosen, chooseTransitions, dropConflicts, numbered } from './select';
 import { any, both, type ChartRegion, equals, not, set } from './types';
 
 /** Microsteps within one hit after which a chart counts as caught in a livelock. */
@@ -25,26 +25,27 @@ export interface Chart {
 export function lowerChart({ top, all, events, prologue, ended }: Chart, builder: PlanBuilder, site: SiteNumber): Work[] {
   const again = builder.hidden('chart again');
   const chosen = all.flatMap((region) => numbered(region).map((entry) => ({ region, ...entry })));
-  const microstep: Work[] = [
-    ...chooseTransitions(top, all, builder),
-    { k: 'set', slot: again, value: any(all.map((region) => not(equals(region.choice, 0)))) },
-    ...[...chosen]
-      .reverse()
-      .flatMap(({ region, number, transition }) =>
-        transition.domain ? [when(region, number, [...transition.domain].reverse().flatMap(leaveRegion))] : [],
-      ),
+  const taken: Work[] = [
+    ...dropConflicts(all),
+    ...leaveDomains(chosen, all),
     ...chosen.flatMap(({ region, number, transition }) => (transition.action.length > 0 ? [when(region, number, transition.action)] : [])),
-    ...chosen.flatMap(({ region, number, transition }) =>
-      transition.domain
+    ...chosen.flatMap(({ region, number, transition: { domain, targets } }) =>
+      domain
         ? [
             when(
               region,
               number,
-              transition.domain.flatMap((one) => enterRegion(one, transition.targets)),
+              domain.flatMap((one) => enterRegion(one, targets)),
             ),
           ]
         : [],
     ),
+  ];
+  const microstep: Work[] = [
+    ...chooseTransitions(top, all, builder),
+    { k: 'set', slot: again, value: any(all.map((region) => not(equals(region.choice, 0)))) },
+    // Most hits take no transition: one test passes over all of this.
+    { k: 'if', condition: { k: 'slot', type: 'BOOL', slot: again }, yes: taken, no: [] },
   ];
   const goOn: Work[] = ended ? [{ k: 'if', condition: ended, yes: [set(again, 0)], no: events.takeNext(again) }] : events.takeNext(again);
   const hit: Work[] = [
@@ -58,6 +59,22 @@ export function lowerChart({ top, all, events, prologue, ended }: Chart, builder
 
 function neverEntered(top: readonly ChartRegion[]): Node {
   return equals(top[0]?.slot ?? 0, 0);
+}
+
+/** What the chosen transitions leave, against the order of the text. Once for each domain: chosen ones that leave the same states are in conflict, so at most one does. */
+function leaveDomains(chosen: readonly Chosen[], all: readonly ChartRegion[]): Work[] {
+  const domains = new Map<string, { regions: readonly ChartRegion[]; chosen: Node[] }>();
+  for (const { region, number, transition } of chosen) {
+    if (!transition.domain) continue;
+    const key = transition.domain.map((one) => one.slot).join(' ');
+    const known = domains.get(key) ?? { regions: transition.domain, chosen: [] };
+    known.chosen.push(equals(region.choice, number));
+    domains.set(key, known);
+  }
+  const place = ({ regions }: { regions: readonly ChartRegion[] }): number => Math.max(...regions.map((one) => all.indexOf(one)));
+  return [...domains.values()]
+    .sort((a, b) => place(b) - place(a))
+    .map((one): Work => ({ k: 'if', condition: any(one.chosen), yes: [...one.regions].reverse().flatMap(leaveRegion), no: [] }));
 }
 
 function when(region: ChartRegion, number: number, yes: readonly Work[]): Work {

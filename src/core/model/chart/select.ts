@@ -2,17 +2,21 @@ import type { Node, Work } from '../../plan';
 import type { PlanBuilder } from '../builder';
 import { any, both, type ChartRegion, type ChartState, type ChartTransition, equals, not, overlap, regionsIn, set } from './types';
 
+/** A transition that a microstep may take, by its number among those of its region. */
+export interface Chosen {
+  readonly region: ChartRegion;
+  readonly number: number;
+  readonly transition: ChartTransition;
+}
+
 /** All transitions that start in states of a region itself, numbered from 1 in document order. */
-export function numbered(region: ChartRegion): { number: number; transition: ChartTransition }[] {
+export function numbered(region: ChartRegion): Omit<Chosen, 'region'>[] {
   return region.states.flatMap((state) => state.transitions).map((transition, index) => ({ number: index + 1, transition }));
 }
 
-/**
- * Chooses the transitions of one microstep (W3C SCXML, Appendix D, selectTransitions and removeConflictingTransitions): for each active innermost
- * state the first that is enabled, in it or else in a state around it; of two that would leave the same states the inner one, else the first in the text.
- */
+/** Chooses the transitions of one microstep (W3C SCXML, Appendix D, selectTransitions): for each active innermost state the first that is enabled, in it or else in a state around it. */
 export function chooseTransitions(top: readonly ChartRegion[], all: readonly ChartRegion[], builder: PlanBuilder): Work[] {
-  return [...all.map((region) => set(region.choice, 0)), ...top.flatMap((region) => choose(region, builder).work), ...conflicts(all)];
+  return [...all.map((region) => set(region.choice, 0)), ...top.flatMap((region) => choose(region, builder).work)];
 }
 
 /** @returns work that makes the choice in a region, and whether all that is active innermost in it then has one */
@@ -39,7 +43,8 @@ function choose(region: ChartRegion, builder: PlanBuilder): { work: Work[]; cove
   return { work: [set(covered, 0), ...branches], covered: { k: 'slot', type: 'BOOL', slot: covered } };
 }
 
-function conflicts(all: readonly ChartRegion[]): Work[] {
+/** Of two chosen transitions that would leave the same states the inner one stays, else the first in the text (removeConflictingTransitions). */
+export function dropConflicts(all: readonly ChartRegion[]): Work[] {
   const outerYield = all.flatMap((region) => numbered(region).flatMap((one) => yieldsTo(region, one, innerRivals(one.transition))));
   const laterYield = all.flatMap((region, index) =>
     numbered(region).flatMap((one) => yieldsTo(region, one, earlierRivals(region, one.transition, all.slice(0, index)))),
@@ -62,11 +67,7 @@ function earlierRivals(region: ChartRegion, { source, domain }: ChartTransition,
 }
 
 /** The transition is dropped when one of the rivals' chosen ones would leave the same states. */
-function yieldsTo(
-  region: ChartRegion,
-  { number, transition }: { number: number; transition: ChartTransition },
-  rivals: readonly ChartRegion[],
-): Work[] {
+function yieldsTo(region: ChartRegion, { number, transition }: Omit<Chosen, 'region'>, rivals: readonly ChartRegion[]): Work[] {
   const { domain } = transition;
   const clashes = rivals.flatMap((rival) => {
     const theirs = numbered(rival);

@@ -105,6 +105,7 @@ export function set(slot: SlotNumber, value: number): Work {
 }
 
 export function not(a: Node): Node {
+  if (a.k === 'compare' && a.operator === '=') return { ...a, operator: '<>' };
   return { k: 'not', type: 'BOOL', a };
 }
 
