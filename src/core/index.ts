@@ -3,6 +3,7 @@ export { replaceScalar } from './document';
 export * from './emit/c';
 export { emitScxml } from './emit/scxml';
 export * from './evidence';
+export * from './explain';
 export * from './fault';
 export * from './formats';
 export * from './language';

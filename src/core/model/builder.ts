@@ -12,7 +12,21 @@ export class PlanBuilder {
   readonly slots: Slot[] = [];
   readonly sites: Site[] = [];
   readonly parts: Mutable<
-    Pick<Plan, 'inputs' | 'parameters' | 'states' | 'assignments' | 'tasks' | 'regions' | 'messages' | 'crossings' | 'draws' | 'played' | 'logged'>
+    Pick<
+      Plan,
+      | 'inputs'
+      | 'parameters'
+      | 'states'
+      | 'assignments'
+      | 'tasks'
+      | 'regions'
+      | 'transitions'
+      | 'messages'
+      | 'crossings'
+      | 'draws'
+      | 'played'
+      | 'logged'
+    >
   > = {
     inputs: [],
     parameters: [],
@@ -20,6 +34,7 @@ export class PlanBuilder {
     assignments: [],
     tasks: [],
     regions: [],
+    transitions: [],
     messages: [],
     crossings: [],
     draws: [],

@@ -6,6 +6,7 @@ export { slotsRead, slotsReadByWork } from './reads';
 export type {
   ArrayPlace,
   Assignment,
+  Clause,
   Crossing,
   FreeInput,
   InputChange,
@@ -22,6 +23,7 @@ export type {
   Solver,
   SolverMethod,
   Task,
+  TransitionInfo,
   ValueType,
   Work,
 } from './types';

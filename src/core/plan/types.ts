@@ -133,6 +133,26 @@ export interface RegionInfo {
   readonly states: readonly { readonly name: string; readonly mark: number }[];
 }
 
+/** One of the parts of a guard that must all be TRUE. */
+export interface Clause {
+  readonly text: string;
+  readonly node: Node;
+}
+
+/** A transition of a chart, for those who ask why it was not taken; nothing is computed from it in a run. */
+export interface TransitionInfo {
+  readonly chart: string;
+  /** Full name of the state it starts in, and its targets as written ('' for none). */
+  readonly source: string;
+  readonly to: string;
+  readonly site: SiteNumber;
+  readonly active: Node;
+  readonly clauses: readonly Clause[];
+  /** While it is the one chosen, the slot holds the number. */
+  readonly choice: SlotNumber;
+  readonly number: number;
+}
+
 /** Messages that wait for a component: a ring of their codes and of the values they carry, at most `codes.count` of them. */
 export interface Queue {
   readonly codes: ArrayPlace;
@@ -176,6 +196,7 @@ export interface Plan {
   /** In data-flow order, producers before consumers. */
   readonly tasks: readonly Task[];
   readonly regions: readonly RegionInfo[];
+  readonly transitions: readonly TransitionInfo[];
   readonly messages: readonly Message[];
   readonly crossings: readonly Crossing[];
   /** Slots that hold the state of a stream of random numbers. */

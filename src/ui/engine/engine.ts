@@ -1,4 +1,4 @@
-import type { ModelView, RunOrder, RunResult, SourceFile, Trace } from '@/core';
+import type { ModelView, RunOrder, RunResult, SourceFile, Trace, WhyNot } from '@/core';
 import type { EngineAnswer, EngineResults } from './messages';
 
 /** A run made in the browser. */
@@ -41,6 +41,11 @@ function ask<K extends keyof EngineResults>(request: { readonly k: K } & Record<
 /** Makes a run in the engine's worker. */
 export function runInEngine(order: RunOrder): Promise<EngineResults['run']> {
   return ask({ k: 'run', order });
+}
+
+/** Why a transition of a run's loop was not taken, or when it was. */
+export function whyInEngine(order: RunOrder, transition: number): Promise<WhyNot> {
+  return ask({ k: 'why', order, transition });
 }
 
 /** Checks documents and draws one item of them. */

@@ -1,4 +1,4 @@
-import { inspectModel, performRun, replaceScalar, wireEqualNames } from '@/core';
+import { inspectModel, performRun, replaceScalar, whyNot, wireEqualNames } from '@/core';
 import type { EngineAnswer, EngineRequest } from './messages';
 
 /** The browser's engine: the same checks, plan and executive as everywhere, in a worker of its own. */
@@ -16,6 +16,10 @@ scope.onmessage = ({ data }) => {
     }
     if (data.k === 'replace') {
       scope.postMessage({ id, value: replaceScalar(data.text, data.path, data.value) });
+      return;
+    }
+    if (data.k === 'why') {
+      scope.postMessage({ id, value: whyNot(data.order.experiment, data.transition) });
       return;
     }
     if (data.k === 'wire') {

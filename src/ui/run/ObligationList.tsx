@@ -25,8 +25,7 @@ export function ObligationList({
     if (one) choose(one);
   });
   return (
-    <aside className="h-full overflow-y-auto border-rule border-l bg-sheet px-4 pt-4 pb-8" aria-label="Obligations in this run">
-      <h2 className="font-bold">Obligations in this run</h2>
+    <aside className="h-full overflow-y-auto px-4 pt-3 pb-8" aria-label="Obligations in this run">
       <p className="text-[13px] text-soft">in order of time; select to zoom there</p>
       {/* biome-ignore lint/a11y/noNoninteractiveTabindex: the list is walked with the arrow keys */}
       <ul className="mt-2 border-rule border-t" tabIndex={0} onKeyDown={onKeyDown}>

@@ -224,7 +224,10 @@ function usePlotGestures(box: React.RefObject<HTMLDivElement | null>, gestures: 
     // The pointer's place is kept here as well: a key may come before the page is drawn again.
     let hover: number | undefined;
     let drag: { readonly x: number; readonly from: number; readonly view: Window; readonly span: boolean } | undefined;
-    const inside = (event: MouseEvent): boolean => event.clientX - element.getBoundingClientRect().left > labelWidth;
+    const inside = ({ clientX, clientY }: MouseEvent): boolean => {
+      const { left, right, top, bottom } = element.getBoundingClientRect();
+      return clientX > left + labelWidth && clientX <= right && clientY >= top && clientY <= bottom;
+    };
     const onWheel = (event: WheelEvent): void => {
       if (!inside(event)) return;
       event.preventDefault();

@@ -1,6 +1,7 @@
 'use client';
 import Link from 'next/link';
 import { useSearchParams } from 'next/navigation';
+import { Tabs } from 'radix-ui';
 import { useMemo, useState } from 'react';
 import type { RunDetail, RunObligation } from '@/core';
 import { writeCsvTrace } from '@/core';
@@ -8,6 +9,7 @@ import { useReplay } from '../engine/useReplay';
 import { plural, seconds, signedFigure } from '../state/words';
 import { ObligationList } from './ObligationList';
 import { RunPlot } from './RunPlot';
+import { WhyNotPanel } from './WhyNotPanel';
 
 /** One run: its lanes, and its obligations in order of time. Opens at the obligation that the address names. */
 export function RunView({ run }: { readonly run: RunDetail }) {
@@ -20,7 +22,7 @@ export function RunView({ run }: { readonly run: RunDetail }) {
     window.history.replaceState(null, '', `?${address}`);
   };
   return (
-    <div className="grid h-full grid-cols-[1fr_290px]">
+    <div className="grid h-full grid-cols-[1fr_310px]">
       <main className="flex h-full min-w-0 flex-col px-6 pt-4">
         <p className="text-soft">
           <Link href={`/p/${run.slug}/cases`} className="underline decoration-rule">
@@ -65,7 +67,22 @@ export function RunView({ run }: { readonly run: RunDetail }) {
         {replay.k === 'problem' && <p className="text-fail">The run could not be made again: {replay.message}</p>}
         {replay.k === 'ready' && <RunPlot key={run.id} replayed={replay.replayed} chosen={chosen} />}
       </main>
-      <ObligationList run={run} chosen={chosen} choose={choose} />
+      <Tabs.Root defaultValue="obligations" className="flex h-full min-h-0 flex-col border-rule border-l bg-sheet">
+        <Tabs.List className="flex gap-4 border-rule border-b px-4 pt-3" aria-label="About this run">
+          <Tabs.Trigger value="obligations" className="tab">
+            Obligations
+          </Tabs.Trigger>
+          <Tabs.Trigger value="why" className="tab">
+            Why did it not go?
+          </Tabs.Trigger>
+        </Tabs.List>
+        <Tabs.Content value="obligations" className="min-h-0 flex-1">
+          <ObligationList run={run} chosen={chosen} choose={choose} />
+        </Tabs.Content>
+        <Tabs.Content value="why" className="min-h-0 flex-1">
+          {replay.k === 'ready' && <WhyNotPanel order={replay.replayed.order} slug={run.slug} />}
+        </Tabs.Content>
+      </Tabs.Root>
     </div>
   );
 }

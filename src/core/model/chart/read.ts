@@ -1,6 +1,6 @@
 import type { Faults } from '../../fault';
 import { nameKey } from '../../language';
-import type { Node, SiteNumber, SlotNumber, Work } from '../../plan';
+import type { Clause, Node, SiteNumber, SlotNumber, Work } from '../../plan';
 import type { PlanBuilder } from '../builder';
 import { faceNames, scopeOf } from '../equations';
 import { Formula } from '../formula';
@@ -10,9 +10,11 @@ import { lowerStatements, plainStatementScope, type StatementScope, type Variabl
 import { taskTime, taskTiming } from '../timing';
 import { type Found, type Scope, typeExpression } from '../typing';
 import { declare, readTime, readValue } from '../values';
+import { clausesOf } from './clauses';
 import { ChartDoubts } from './doubts';
 import { ChartEvents } from './events';
 import { finished, lowerChart } from './lower';
+import { numbered } from './select';
 import { domainOf, Targets } from './targets';
 import {
   activeNode,
@@ -73,6 +75,7 @@ class ChartReader {
     const transitions = allStates.flatMap((state) => (state.raw.go ?? []).map((raw, index) => this.readAction(state, raw, index)));
     this.tellDone();
     for (const read of transitions) read(timing?.periodNs ?? 1);
+    this.describe();
     this.tellUnreachable();
     new ChartDoubts(instance, behaviour, allStates, faults).tell();
     if (!timing) return;
@@ -80,6 +83,22 @@ class ChartReader {
     const hasEnd = top.every((region) => region.states.some((state) => state.raw.final));
     const chart = { top, all: allRegions, events, prologue, ...(hasEnd ? { ended: top.map(finished).reduce(both) } : {}) };
     builder.parts.tasks.push({ component: instance.name, ...timing, work: lowerChart(chart, builder, site), logged: this.logged });
+  }
+
+  /** What is to be known about each transition when somebody asks why it was not taken. */
+  private describe(): void {
+    for (const region of this.allRegions)
+      for (const { number, transition } of numbered(region))
+        this.builder.parts.transitions.push({
+          chart: this.instance.name,
+          source: [this.instance.name, ...transition.source.names].join('.'),
+          to: this.builder.sites[transition.site]?.text ?? '',
+          site: transition.site,
+          active: activeNode(transition.source),
+          clauses: transition.clauses,
+          choice: region.choice,
+          number,
+        });
   }
 
   private declareVariables(): void {
@@ -296,9 +315,11 @@ class ChartReader {
         'Go to a state of the same region; let the other region react with a guard of its own.',
       );
     return (periodNs) => {
-      const guard = this.guard(source, raw, path, periodNs);
-      if (!guard || targets.length < names.length || (targets.length > 0 && !domain)) return;
-      const transition: ChartTransition = { source, guard, action, targets, ...(domain ? { domain } : {}) };
+      const clauses = this.clauses(source, raw, path, periodNs);
+      if (!clauses || targets.length < names.length || (targets.length > 0 && !domain)) return;
+      const guard = clauses.map((clause) => clause.node).reduce(both);
+      const site = this.builder.site(document.place(path), names.join(', '));
+      const transition: ChartTransition = { source, guard, clauses, site, action, targets, ...(domain ? { domain } : {}) };
       source.transitions.push(transition);
     };
   }
@@ -321,13 +342,21 @@ class ChartReader {
     }
   }
 
-  private guard(state: ChartState, raw: RawTransition, path: (string | number)[], periodNs: number): Node | undefined {
+  private clauses(state: ChartState, raw: RawTransition, path: (string | number)[], periodNs: number): Clause[] | undefined {
     const { noMessage } = this.events;
-    const parts: (Node | undefined)[] =
-      raw.on === undefined ? (noMessage ? [noMessage] : []) : [this.awaitedMessage(listed(raw.on), [...path, 'on'])];
-    if (raw.after !== undefined) parts.push(this.elapsed(state, raw.after, [...path, 'after'], periodNs));
-    if (raw.when !== undefined) parts.push(this.typed([...path, 'when'], String(raw.when), 'BOOL'));
-    return parts.reduce((a, b) => (a && b ? both(a, b) : undefined));
+    const parts: (Clause[] | undefined)[] = [];
+    if (raw.on !== undefined) parts.push(named(`message ${listed(raw.on).join(' or ')}`, this.awaitedMessage(listed(raw.on), [...path, 'on'])));
+    else if (noMessage) parts.push(named('no message is being dealt with', noMessage));
+    if (raw.after !== undefined) parts.push(named(`after ${String(raw.after)}`, this.elapsed(state, raw.after, [...path, 'after'], periodNs)));
+    if (raw.when !== undefined) parts.push(this.conditions([...path, 'when'], String(raw.when)));
+    return parts.every((part) => part !== undefined) ? parts.flat() : undefined;
+  }
+
+  private conditions(path: (string | number)[], text: string): Clause[] | undefined {
+    const formula = new Formula(this.instance.component.document, path, text, this.faults);
+    const expression = formula.expression();
+    const node = expression && typeExpression(expression, 'BOOL', formula, this.scope);
+    return node && clausesOf(text, expression, node);
   }
 
   private awaitedMessage(names: readonly string[], path: (string | number)[]): Node | undefined {
@@ -408,6 +437,10 @@ class ChartReader {
       );
     }
   }
+}
+
+function named(text: string, node: Node | undefined): Clause[] | undefined {
+  return node && [{ text, node }];
 }
 
 const zero: Node = { k: 'const', type: 'LREAL', value: 0 };

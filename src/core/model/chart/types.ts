@@ -1,4 +1,4 @@
-import type { Node, SlotNumber, Work } from '../../plan';
+import type { Clause, Node, SiteNumber, SlotNumber, Work } from '../../plan';
 import type { RawState } from '../raw';
 
 /** One region while a chart is read: exactly one of its states is active, or none. */
@@ -60,6 +60,9 @@ export type ChartTarget = ChartState | ChartHistory;
 export interface ChartTransition {
   readonly source: ChartState;
   readonly guard: Node;
+  /** The guard in parts that must all be TRUE. */
+  readonly clauses: readonly Clause[];
+  readonly site: SiteNumber;
   readonly action: readonly Work[];
   /** None: only the action runs. */
   readonly targets: readonly ChartTarget[];

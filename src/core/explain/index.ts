@@ -1,0 +1,1 @@
+export { type ClauseAnswer, type Stretch, type WhyNot, whyNot } from './whyNot';
