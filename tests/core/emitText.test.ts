@@ -46,3 +46,31 @@ it('what has no counterpart is named', () => {
   expect(() => emitScxml(document.raw)).toThrow('a component of the kind equations');
   expect(() => componentAsStructuredText(project.project, document)).toThrow('a continuous part');
 });
+
+it('functions and tables go out with the component that uses them', () => {
+  const text = `FUNCTION Sum : DINT
+VAR_INPUT a, b : DINT; END_VAR
+VAR i : INT; kept : ARRAY[0..1] OF DINT; END_VAR
+FOR i := 0 TO 1 DO kept[i] := a + i; END_FOR;
+Sum := kept[0] + kept[1] + b;
+END_FUNCTION
+{period: 1 s}
+FUNCTION_BLOCK Counter
+VAR_OUTPUT y : DINT; END_VAR
+VAR t : ARRAY[0..1, 1..2] OF DINT := [1, 2, 3, 4]; n : DINT; END_VAR
+n := n + 1;
+t[1, 2] := Sum(a := n, b := t[1, 2]);
+y := t[1, 2] + t[0, 1];
+END_FUNCTION_BLOCK
+`;
+  const around = [
+    { path: 'project.yaml', text: 'project: p\n' },
+    { path: 'loops/l.yaml', text: 'loop: l\ncomponents: { c: { use: Counter } }\nsolver: { method: runge-kutta-4, step: 1 s }\nstop: 5 s\n' },
+    { path: 'cases/c.yaml', text: 'case: only\nloop: l\n' },
+  ];
+  const project = checkProject([...around, { path: 'components/c.st', text }]);
+  const written = componentAsStructuredText(project.project, project.project.components.get('counter')!);
+  const again = checkProject([...around, { path: 'components/c.st', text: written }]);
+  expect([...column(runCase(again).trace, 'c.y').data]).toEqual([...column(runCase(project).trace, 'c.y').data]);
+  expect([...column(runCase(project).trace, 'c.y').data]).toEqual([8, 13, 20, 29, 40, 53]);
+});

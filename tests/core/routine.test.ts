@@ -59,6 +59,16 @@ describe('statements of a routine', () => {
       'VAR p : STRUCT x : DINT := 3; q : STRUCT z : DINT; END_STRUCT; END_STRUCT; END_VAR\np.q.z := p.x * 2; y := p.x + p.q.z;',
       9,
     ],
+    [
+      'keeps tables of several indices, the last running fastest',
+      'VAR t : ARRAY[0..1, 1..3] OF DINT := [1, 2, 3, 4, 5, 6]; u : ARRAY[1..2] OF ARRAY[0..1] OF DINT; END_VAR\nu[2][1] := t[1, 2]; y := t[0, 3] * 100 + u[2, 1] * 10 + u[1, 1];',
+      350,
+    ],
+    [
+      'keeps arrays of structures, each field with its start value',
+      'VAR p : ARRAY[1..3] OF STRUCT n : DINT := 7; w : ARRAY[0..1] OF DINT; END_STRUCT; i : INT; END_VAR\nFOR i := 1 TO 3 DO p[i].w[1] := i * 10; END_FOR;\np[2].n := 1; y := p[1].n * 1000 + p[2].n * 100 + p[3].w[1];',
+      7130,
+    ],
     ['knows the values of an enumeration', 'VAR m : (Idle, Filling, Full); END_VAR\nm := Full; CASE m OF Idle: y := 1; Full: y := 3; END_CASE;', 3],
     ['knows constants', 'VAR CONSTANT limit : DINT := 12; END_VAR\ny := limit + 1;', 13],
     ['chooses among many', 'y := MUX(2, 10, 20, 30, 40);', 30],
@@ -71,6 +81,7 @@ describe('statements of a routine', () => {
     ['USINT overflows', 'VAR u : USINT := 255; END_VAR\nu := u + USINT#1; y := 0;', /integer overflow in "u \+ USINT#1"/],
     ['DINT overflows', 'VAR d : DINT := 2147483647; END_VAR\nd := d + 1; y := 0;', /integer overflow/],
     ['index outside', 'VAR a : ARRAY[1..3] OF DINT; i : INT := 4; END_VAR\ny := a[i];', /index outside the array in "a\[i\]"/],
+    ['second index outside', 'VAR a : ARRAY[1..3, 0..1] OF DINT; i : INT := 2; END_VAR\ny := a[1, i];', /selector outside its range in "a\[1, i\]"/],
     ['write outside', 'VAR a : ARRAY[1..3] OF DINT; i : INT; END_VAR\na[i] := 1; y := 0;', /index outside the array/],
     ['endless loop', 'y := 0; WHILE y >= 0 DO y := 0; END_WHILE;', /the loops of one hit do not end/],
     ['selector outside', 'VAR k : INT := 5; END_VAR\ny := MUX(k, 1, 2);', /selector outside its range/],
@@ -87,6 +98,16 @@ describe('statements of a routine', () => {
       ['type@2:5 A number stands where TRUE or FALSE is wanted.', 'unknown-name@3:5 There is no "nothing" here.'],
     ],
     ['array as a whole', 'VAR a : ARRAY[1..3] OF DINT; END_VAR\ny := a;', ['type@2:5 "a" is an array.']],
+    [
+      'indices in the wrong place or number',
+      'VAR p : ARRAY[1..3] OF STRUCT n : DINT; END_STRUCT; t : ARRAY[0..1, 5..6] OF DINT; END_VAR\ny := p.n[1];\ny := t[0];',
+      ['type@2:5 "p.n" has one index.', 'type@3:5 "t" has 2 indices.'],
+    ],
+    [
+      'arrays of function blocks',
+      'VAR a : ARRAY[1..3] OF TON; END_VAR\ny := 0;',
+      ['type@1:23 TON is a function block; there are no arrays of them.'],
+    ],
     ['writes a constant', 'VAR CONSTANT c : DINT := 1; END_VAR\nc := 2; y := c;', ['type@2:0 "c" can only be read here.']],
   ])('tell: %s', (_, body, wanted) => expect(faultsOf(body)).toEqual(wanted));
 });
@@ -119,5 +140,70 @@ describe('function blocks of the user’s', () => {
     const { time, data } = column(runCase(project).trace, 'c.y');
     expect([...time]).toEqual([0.25, 0.75, 1.25, 1.75]);
     expect([...data]).toEqual([1, 1, 2, 2]);
+  });
+});
+
+describe('functions of the user’s', () => {
+  const functions = {
+    'components/f.st': `TYPE Way : (Up, Down); END_TYPE
+FUNCTION Power : DINT
+VAR_INPUT base : DINT; exponent : INT; END_VAR
+VAR i : INT; product : DINT := 1; END_VAR
+FOR i := 1 TO exponent DO product := product * base; END_FOR;
+IF exponent < 0 THEN RETURN; END_IF;
+Power := product;
+END_FUNCTION
+FUNCTION Signed : DINT
+VAR_INPUT way : Way; END_VAR
+Signed := SEL(way = Up, -Power(base := 2, exponent := 3), Power(2, 2));
+END_FUNCTION
+`,
+  };
+  const run = (body: string): number[] => outputs(body, 'DINT', functions, 2);
+
+  it('work anew at each call, with operands by order or by name', () => {
+    expect(run('y := Power(3, 4) + Power(exponent := 2, base := 10);')).toEqual([181, 181]);
+    expect(run('y := Power(Power(2, 2), DINT_TO_INT(Power(2, 1)));')[0]).toBe(16);
+    expect(run('y := Signed(Down) * 10 + Signed(way := Up);')).toEqual([-76, -76]);
+    expect(run('y := Power(2, -1);')[0]).toBe(0);
+  });
+
+  it('may be called by equations, guards and sentences of a case alike', () => {
+    const project = projectOf({
+      'components/f.st': 'FUNCTION Cube : LREAL\nVAR_INPUT x : LREAL; END_VAR\nCube := x * x * x;\nEND_FUNCTION\n',
+      'components/e.yaml':
+        'component: E\noutputs: { y: { type: LREAL } }\nbehaviour:\n  kind: equations\n  states: { x: { start: 1 } }\n  derivatives: { x: "-Cube(x)" }\n  outputs: { y: x }\n',
+      'loops/l.yaml': 'loop: l\ncomponents: { e: { use: E } }\nsolver: { method: runge-kutta-4, step: 10 ms }\nstop: 4 s\n',
+      'cases/c.yaml': 'case: only\nloop: l\n',
+    });
+    expect(project.faults).toEqual([]);
+    // dx/dt = −x³ from 1 gives 1 / √(1 + 2t).
+    expect(column(runCase(project).trace, 'e.y').data.at(-1)).toBeCloseTo(1 / 3, 8);
+  });
+
+  it.each([
+    ['itself', 'FUNCTION F : INT\nF := F();\nEND_FUNCTION', 'The function "F" would call itself.'],
+    ['outputs', 'FUNCTION F : INT\nVAR_OUTPUT o : INT; END_VAR\nF := 1;\nEND_FUNCTION', 'A function has one result and no outputs.'],
+    [
+      'a memory',
+      'FUNCTION F : BOOL\nVAR t : TON; END_VAR\nF := TRUE;\nEND_FUNCTION',
+      'A function keeps nothing from call to call, so it has no function blocks inside.',
+    ],
+    ['a name of the standard', 'FUNCTION Max : INT\nMax := 1;\nEND_FUNCTION', '"Max" is a function of the standard.'],
+    ['the time', 'FUNCTION F : LREAL\nF := time;\nEND_FUNCTION', 'There is no "time" here.'],
+  ])('are told to be wrong with %s', (_, text, message) => {
+    expect(projectOf({ 'components/f.st': text }).faults.map((fault) => fault.message)).toContain(message);
+  });
+
+  it('tell operands that are missing, too many or half named', () => {
+    const told = (call: string): string[] =>
+      projectOf({
+        ...functions,
+        'components/r.yaml': `component: R\noutputs: { y: { type: DINT } }\nbehaviour: { kind: routine, period: 1 s, body: "y := ${call};" }\n`,
+      }).faults.map((fault) => `${fault.message} ${fault.mend}`);
+    expect(told('Power(1)')).toEqual(['Power takes 2 operands, not 1. They are: base, exponent.']);
+    expect(told('Power(base := 1, exponnt := 2)')).toEqual(['Power needs its operand "exponent". They are: base, exponent.']);
+    expect(told('Power(base := 1, 2)')[0]).toMatch(/Some operands have a name/);
+    expect(told('Powr(1, 2)')[0]).toMatch(/There is no function "Powr". Did you mean Power?/);
   });
 });

@@ -192,6 +192,7 @@ function readsTime(node: Node): boolean {
     case 'logic':
       return readsTime(node.a) || readsTime(node.b);
     case 'call':
+    case 'apply':
       return node.operands.some(readsTime);
     case 'select':
       return readsTime(node.condition) || readsTime(node.yes) || readsTime(node.no);

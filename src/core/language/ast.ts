@@ -18,19 +18,32 @@ export type Expression =
   | { readonly kind: 'name'; readonly span: Span; readonly path: readonly string[] }
   | { readonly kind: 'unary'; readonly span: Span; readonly operator: UnaryOperator; readonly operand: Expression }
   | { readonly kind: 'binary'; readonly span: Span; readonly operator: BinaryOperator; readonly left: Expression; readonly right: Expression }
-  | { readonly kind: 'call'; readonly span: Span; readonly name: string; readonly operands: readonly Expression[] }
-  /** `table[i]` */
-  | { readonly kind: 'element'; readonly span: Span; readonly path: readonly string[]; readonly index: Expression }
+  /** `names` tell which input each operand is for, where all are given as `name := value`. */
+  | {
+      readonly kind: 'call';
+      readonly span: Span;
+      readonly name: string;
+      readonly operands: readonly Expression[];
+      readonly names?: readonly string[];
+    }
+  /** `table[i]`, `table[i, j]`, `pumps[i].level` */
+  | { readonly kind: 'element'; readonly span: Span; readonly path: readonly string[]; readonly indices: readonly Index[] }
   /** `y in [a, b]`, in sentences only. */
   | { readonly kind: 'between'; readonly span: Span; readonly operand: Expression; readonly low: Expression; readonly high: Expression }
   /** `y = r ± tolerance`, in sentences only. */
   | { readonly kind: 'near'; readonly span: Span; readonly operand: Expression; readonly target: Expression; readonly tolerance: Expression };
 
+/** An index of an array, and how many parts of the name stand before it. */
+export interface Index {
+  readonly value: Expression;
+  readonly after: number;
+}
+
 /** What an assignment writes to: a variable, a field of a structure, an element of an array. */
 export interface Target {
   readonly span: Span;
   readonly path: readonly string[];
-  readonly index?: Expression;
+  readonly indices: readonly Index[];
 }
 
 /** A label of CASE: one value, or a range of whole numbers. */
@@ -103,7 +116,7 @@ export interface RoutineText {
   readonly statements: readonly Statement[];
 }
 
-/** A function block or a type declared in a file of Structured Text. */
+/** A function block, a function or a type declared in a file of Structured Text. */
 export type TextUnit =
   | (RoutineText & {
       readonly kind: 'block';
@@ -111,6 +124,7 @@ export type TextUnit =
       readonly span: Span;
       readonly note?: { readonly text: string; readonly span: Span };
     })
+  | (RoutineText & { readonly kind: 'function'; readonly name: string; readonly span: Span; readonly result: TypeText })
   | { readonly kind: 'type'; readonly name: string; readonly span: Span; readonly type: TypeText };
 
 /** A mistake found in a text; the caller knows the file and turns offsets into lines. */

@@ -5,8 +5,10 @@ import { StatementReader } from './statements';
 
 const sections: Readonly<Record<string, Section>> = { var_input: 'input', var_output: 'output', var: 'local' };
 const largestArray = 10_000;
+/** Words a unit of a file begins with. */
+const starts = ['type', 'function', 'function_block'];
 
-/** Reads the declarations of IEC 61131-3: VAR sections, TYPE and FUNCTION_BLOCK. */
+/** Reads the declarations of IEC 61131-3: VAR sections, TYPE, FUNCTION and FUNCTION_BLOCK. */
 class DeclarationReader {
   private readonly statements: StatementReader;
 
@@ -95,16 +97,21 @@ class DeclarationReader {
     const { parser } = this;
     const mend = 'Write ARRAY[1..5] OF REAL.';
     parser.expect('[', mend);
-    const first = this.bound(mend);
-    parser.expect('..', mend);
-    const last = this.bound(mend);
+    const bounds = [this.bounds(mend)];
+    while (parser.takeIf(',')) bounds.push(this.bounds(mend));
     const end = parser.expect(']', mend);
     parser.expect('of', mend);
     const of = parser.deeper(() => this.type());
     const span = join(start, end.span);
-    if (last < first || last - first >= largestArray)
+    if (bounds.some(({ first, last }) => last < first || last - first >= largestArray))
       parser.fail(`An array runs from its lower to its upper bound and has at most ${largestArray} elements.`, mend, 'syntax', span);
-    return { kind: 'array', first, last, of, span };
+    return bounds.reduceRight<TypeText>((inner, { first, last }) => ({ kind: 'array', first, last, of: inner, span }), of);
+  }
+
+  private bounds(mend: string): { first: number; last: number } {
+    const first = this.bound(mend);
+    this.parser.expect('..', mend);
+    return { first, last: this.bound(mend) };
   }
 
   private bound(mend: string): number {
@@ -121,14 +128,14 @@ class DeclarationReader {
     return { text, span };
   }
 
-  /** All function blocks and types of a file. */
+  /** All function blocks, functions and types of a file. */
   units(): TextUnit[] {
     const { parser } = this;
     const found: TextUnit[] = [];
     while (!parser.ended) {
       const read = parser.attempt(() => this.unit());
       if (read) found.push(...read);
-      else while (!parser.ended && !parser.sees('function_block') && !parser.sees('type')) parser.take();
+      else while (!parser.ended && !starts.some((word) => parser.sees(word))) parser.take();
     }
     return found;
   }
@@ -148,10 +155,18 @@ class DeclarationReader {
       parser.expect('end_type', 'Close the types with END_TYPE.');
       return found;
     }
+    if (parser.takeIf('function')) {
+      const name = this.name('Name the function.');
+      parser.expect(':', 'Write FUNCTION Name : LREAL');
+      const result = this.type();
+      const routine = this.routine(['end_function']);
+      parser.expect('end_function', 'Close it with END_FUNCTION.');
+      return [{ kind: 'function', name: name.text, span: join(span, name.span), result, ...routine }];
+    }
     if (!parser.takeIf('function_block'))
       parser.fail(
         `${describe(parser.next)} cannot stand here.`,
-        'A file of Structured Text holds TYPE … END_TYPE and FUNCTION_BLOCK … END_FUNCTION_BLOCK.',
+        'A file of Structured Text holds TYPE … END_TYPE, FUNCTION … END_FUNCTION and FUNCTION_BLOCK … END_FUNCTION_BLOCK.',
       );
     const name = this.name('Name the function block.');
     const note = before ?? this.note();
@@ -168,7 +183,7 @@ export function parseRoutine(text: string): { routine: RoutineText; faults: Text
   return { routine, faults: parser.faults };
 }
 
-/** Parses a file of Structured Text: types and function blocks. */
+/** Parses a file of Structured Text: types, functions and function blocks. */
 export function parseUnits(text: string): { units: TextUnit[]; faults: TextFault[] } {
   const parser = new Parser(text);
   const units = new DeclarationReader(parser).units();

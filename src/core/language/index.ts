@@ -3,6 +3,7 @@ export type {
   Comparison,
   Declaration,
   Expression,
+  Index,
   LogicOperator,
   RoutineText,
   Section,

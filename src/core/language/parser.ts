@@ -1,4 +1,4 @@
-import type { BinaryOperator, Expression, Span, TextFault } from './ast';
+import type { BinaryOperator, Expression, Index, Span, Target, TextFault } from './ast';
 import { type Token, tokenize } from './lexer';
 
 /** Deepest nesting of parentheses, calls and statements that is read; keeps the stack safe from hostile text. */
@@ -23,7 +23,7 @@ const levels: readonly (readonly BinaryOperator[])[] = [
 export const reserved: ReadonlySet<string> = new Set(
   (
     'and or xor not mod true false if then elsif else end_if case of end_case for to by do end_for while end_while repeat until end_repeat exit continue return ' +
-    'var var_input var_output constant end_var array struct end_struct type end_type function_block end_function_block'
+    'var var_input var_output constant end_var array struct end_struct type end_type function_block end_function_block function end_function'
   ).split(' '),
 );
 
@@ -272,33 +272,49 @@ export class Parser {
       this.take();
       const operands = this.deeper(() => this.operands());
       const end = this.expect(')', 'Close the list of operands.');
-      return { kind: 'call', name: first.text, operands, span: join(first.span, end.span) };
+      return { kind: 'call', name: first.text, ...operands, span: join(first.span, end.span) };
     }
-    const path = [first.text];
-    let until = first.span.until;
-    while (this.sees('.')) {
-      this.take();
-      if (this.next.kind !== 'name') {
-        this.fail(`A name is missing after "${path.join('.')}.".`, 'Write component.signal or region.state.');
-      }
-      const part = this.take();
-      path.push(part.text);
-      until = part.span.until;
-    }
-    if (this.sees('[') && !this.dialect.sentence) {
-      this.take();
-      const index = this.deeper(() => this.expression());
-      const end = this.expect(']', 'Close the index with a bracket.');
-      return { kind: 'element', path, index, span: { from: first.span.from, until: end.span.until } };
-    }
-    return { kind: 'name', path, span: { from: first.span.from, until } };
+    const { path, indices, span } = this.nameBehind(first, 'Write component.signal or region.state.');
+    return indices.length > 0 ? { kind: 'element', path, indices, span } : { kind: 'name', path, span };
   }
 
-  private operands(): Expression[] {
-    if (this.sees(')')) return [];
-    const operands = [this.expression()];
-    while (this.takeIf(',')) operands.push(this.expression());
-    return operands;
+  /** The rest of a name whose first part has been taken: further parts behind dots, indices in brackets. */
+  nameBehind(first: Token, mend: string): Target {
+    const path = [first.text];
+    const indices: Index[] = [];
+    let { until } = first.span;
+    for (;;) {
+      if (this.takeIf('.')) {
+        if (this.next.kind !== 'name') this.fail(`A name is missing after "${path.join('.')}.".`, mend);
+        const part = this.take();
+        path.push(part.text);
+        until = part.span.until;
+      } else if (this.sees('[') && !this.dialect.sentence) {
+        this.take();
+        do indices.push({ value: this.deeper(() => this.expression()), after: path.length });
+        while (this.takeIf(','));
+        until = this.expect(']', 'Close the index with a bracket.').span.until;
+      } else return { path, indices, span: { from: first.span.from, until } };
+    }
+  }
+
+  /** Either all operands are `name := value`, or none is. */
+  private operands(): { operands: Expression[]; names?: string[] } {
+    if (this.sees(')')) return { operands: [] };
+    const names: string[] = [];
+    const operand = (): Expression => {
+      if (this.next.kind === 'name' && this.second.text === ':=') {
+        names.push(this.take().text);
+        this.take();
+      }
+      return this.expression();
+    };
+    const operands = [operand()];
+    while (this.takeIf(',')) operands.push(operand());
+    if (names.length === 0) return { operands };
+    if (names.length < operands.length)
+      this.fail('Some operands have a name and some have none.', 'Write name := value for all of them, or for none.');
+    return { operands, names };
   }
 }
 

@@ -1,4 +1,4 @@
-import type { BinaryOperator, Expression } from './ast';
+import type { BinaryOperator, Expression, Index } from './ast';
 import { printDuration } from './duration';
 
 const binding: Readonly<Record<BinaryOperator, number>> = {
@@ -32,9 +32,9 @@ export function printExpression(expression: Expression, outer = 0): string {
     case 'name':
       return expression.path.join('.');
     case 'element':
-      return `${expression.path.join('.')}[${printExpression(expression.index)}]`;
+      return expression.path.map((part, at) => `${part}${printIndices(expression.indices, at + 1)}`).join('.');
     case 'call':
-      return `${expression.name}(${expression.operands.map((operand) => printExpression(operand)).join(', ')})`;
+      return `${expression.name}(${expression.operands.map((operand, index) => `${expression.names ? `${expression.names[index]} := ` : ''}${printExpression(operand)}`).join(', ')})`;
     case 'unary':
       return enclose(`${expression.operator === '-' ? '-' : 'NOT '}${printExpression(expression.operand, unaryBinding)}`, unaryBinding, outer);
     case 'binary': {
@@ -63,4 +63,9 @@ function enclose(text: string, own: number, outer: number): string {
 function printNumber(value: number, whole: boolean): string {
   const text = String(value);
   return whole || /[.e]/.test(text) ? text.replace(/^(\d+)e/, '$1.0e') : `${text}.0`;
+}
+
+function printIndices(indices: readonly Index[], after: number): string {
+  const own = indices.filter((index) => index.after === after).map((index) => printExpression(index.value));
+  return own.length > 0 ? `[${own.join(', ')}]` : '';
 }

@@ -53,7 +53,7 @@ export class StatementReader {
   private assignmentOrCall(): Statement {
     const { parser } = this;
     const target = this.target('A statement cannot begin with', 'Write name := value; or IF condition THEN … END_IF;');
-    if (parser.sees('(') && !target.index) return this.invocation(target);
+    if (parser.sees('(') && target.indices.length === 0) return this.invocation(target);
     parser.expect(':=', 'An assignment is written name := value;');
     const value = parser.expression();
     return { kind: 'assign', target, value, span: join(target.span, this.semicolon(value.span)) };
@@ -69,19 +69,7 @@ export class StatementReader {
     const { parser } = this;
     const first = parser.next;
     if (first.kind !== 'name' || reserved.has(first.text.toLowerCase())) parser.fail(`${message} ${describe(first)}.`, mend);
-    parser.take();
-    const path = [first.text];
-    let { span } = first;
-    while (parser.takeIf('.')) {
-      if (parser.next.kind !== 'name') parser.fail(`A name is missing after "${path.join('.')}.".`, 'Name the field or output.');
-      const part = parser.take();
-      path.push(part.text);
-      span = join(span, part.span);
-    }
-    if (!parser.takeIf('[')) return { path, span };
-    const index = parser.deeper(() => parser.expression());
-    const end = parser.expect(']', 'Close the index with a bracket.');
-    return { path, index, span: join(span, end.span) };
+    return parser.nameBehind(parser.take(), 'Name the field or output.');
   }
 
   private invocation(block: Target): Statement {

@@ -4,6 +4,7 @@ import { seedOfStream } from '../numeric';
 import type { Plan, Site, SiteNumber, Slot, SlotNumber } from '../plan';
 import type { Definitions } from './definitions';
 import type { Formula } from './formula';
+import type { UserFunctions } from './typing';
 
 type Mutable<T> = { -readonly [K in keyof T]: T[K] extends readonly (infer U)[] ? U[] : T[K] };
 
@@ -19,6 +20,7 @@ export class PlanBuilder {
       | 'states'
       | 'assignments'
       | 'tasks'
+      | 'functions'
       | 'regions'
       | 'transitions'
       | 'messages'
@@ -33,6 +35,7 @@ export class PlanBuilder {
     states: [],
     assignments: [],
     tasks: [],
+    functions: [],
     regions: [],
     transitions: [],
     messages: [],
@@ -41,6 +44,8 @@ export class PlanBuilder {
     played: [],
     logged: [],
   };
+  /** Functions of the project, once the loop has told which there are. */
+  functions: UserFunctions = { find: () => undefined, names: () => [] };
   private marks = 0;
   private labels = 0;
 

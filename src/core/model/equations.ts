@@ -139,5 +139,6 @@ export function scopeOf(names: ReadonlyMap<string, Found>, builder: PlanBuilder,
     },
     names: () => [...names.keys(), ...builder.definitions.keys()],
     site: (formula, span) => builder.siteOf(formula, span),
+    functions: builder.functions,
   };
 }

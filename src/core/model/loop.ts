@@ -7,6 +7,7 @@ import { addBehaviour } from './behaviour';
 import { PlanBuilder } from './builder';
 import { Catalogue } from './catalogue';
 import { type Constraint, checkConstraints, constraintsOf } from './constraints';
+import { userFunctions } from './functions';
 import { type InputPort, type Instance, instantiate, type OutputPort, slotNode } from './instance';
 import { NetworkExpansion } from './network';
 import { orderByNeed } from './order';
@@ -41,6 +42,7 @@ class Assembly {
     private readonly faults: Faults,
   ) {
     this.builder = new PlanBuilder(project.definitions);
+    this.builder.functions = userFunctions(project.library, this.builder);
     this.networks = new NetworkExpansion(project, this.builder, faults);
   }
 

@@ -1,5 +1,6 @@
 import { type Expression, nameKey, nearestName, type Span, type Statement, type Target } from '../language';
-import { type ArrayPlace, integerRange, isConstant, type Node, type SlotNumber, type ValueType, type Work } from '../plan';
+import { integerRange, isConstant, type Node, type SlotNumber, type ValueType, type Work } from '../plan';
+import { type ArrayShape, elementName, elementOf } from './arrays';
 import type { PlanBuilder } from './builder';
 import type { Formula } from './formula';
 import { type Scope, typeExpression } from './typing';
@@ -8,7 +9,7 @@ import { type Scope, typeExpression } from './typing';
 export interface Variable {
   readonly slot: SlotNumber;
   readonly type: ValueType;
-  readonly array?: ArrayPlace;
+  readonly array?: ArrayShape;
 }
 
 /** An instance of a function block: its inputs and outputs, and the work of one call. */
@@ -250,22 +251,24 @@ class Lowering {
     const value = this.typed(expression, variable?.type);
     if (!variable || !value) return [];
     const { array } = variable;
-    if (!target.index) {
+    const name = target.path.join('.');
+    if (target.indices.length === 0) {
       if (!array) return [{ k: 'set', slot: variable.slot, value }];
-      this.formula.fault('type', target.span, `"${target.path.join('.')}" is an array.`, 'Assign to its elements one by one.');
+      this.formula.fault(
+        'type',
+        target.span,
+        `"${name}" is an array.`,
+        `Assign to its elements one by one: ${elementName(target.path, array.dimensions, 0)}.`,
+      );
       return [];
     }
-    const index = this.typed(target.index, undefined);
     if (!array) {
-      this.formula.fault('type', target.span, `"${target.path.join('.')}" is no array.`, 'Leave the index away.');
+      this.formula.fault('type', target.span, `"${name}" is no array.`, 'Leave the index away.');
       return [];
     }
-    if (!index) return [];
-    if (!integerRange[index.type]) {
-      this.formula.fault('type', target.index.span, `An index is a whole number, not ${index.type}.`, 'Use INT or DINT.');
-      return [];
-    }
-    return [{ k: 'set element', ...array, index, value, site: this.builder.siteOf(this.formula, target.span) }];
+    const site = this.builder.siteOf(this.formula, target.span);
+    const place = elementOf(array, target, this.formula, (index) => this.typed(index, undefined), site);
+    return place ? [{ k: 'set element', ...place, value, site }] : [];
   }
 
   private invoke(statement: Invocation): Work[] {

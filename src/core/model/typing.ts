@@ -1,8 +1,9 @@
 import type { BinaryOperator, Comparison, Expression, LogicOperator, Span } from '../language';
-import { nearestName } from '../language';
-import type { ArrayPlace, Node, NumericFunction, SiteNumber, SlotNumber, ValueType } from '../plan';
+import { nameKey, nearestName } from '../language';
+import type { Node, NumericFunction, SiteNumber, SlotNumber, ValueType } from '../plan';
 import { integerRange } from '../plan';
 import { conversion } from '../units';
+import { type ArrayShape, elementName, elementOf } from './arrays';
 import type { Formula } from './formula';
 
 /** What a formula may name. */
@@ -14,8 +15,23 @@ export interface Scope {
   site(formula: Formula, span: Span): SiteNumber;
   /** A new stream of random numbers, where numbers may be drawn. */
   stream?(): SlotNumber;
+  readonly functions?: UserFunctions;
   /** True when a missing name is the consequence of a fault told elsewhere. */
   excuses?(path: readonly string[]): boolean;
+}
+
+/** A function of the project as a formula calls it. */
+export interface UserFunction {
+  /** Index into `Plan.functions`. */
+  readonly index: number;
+  readonly type: ValueType;
+  readonly operands: readonly { readonly name: string; readonly type: ValueType }[];
+}
+
+export interface UserFunctions {
+  /** A text says why the function cannot be called. */
+  find(name: string): UserFunction | string | undefined;
+  names(): Iterable<string>;
 }
 
 export interface Found {
@@ -23,7 +39,7 @@ export interface Found {
   /** Unit of the value, where one is declared. */
   readonly unit?: string;
   /** The name means a whole array; `node` is its first element. */
-  readonly array?: ArrayPlace;
+  readonly array?: ArrayShape;
 }
 
 /** A typed expression on its way: literals without a type stay flexible until their neighbour decides. */
@@ -141,7 +157,7 @@ class Typing {
       case 'binary':
         return this.binary(expression.operator, expression.left, expression.right, expression.span);
       case 'call':
-        return this.call(expression.name, expression.operands, expression.span);
+        return this.call(expression);
       case 'between':
         return this.logic('AND', this.compare('>=', expression.operand, expression.low), this.compare('<=', expression.operand, expression.high));
       case 'near': {
@@ -175,21 +191,18 @@ class Typing {
   private name(path: readonly string[], span: Span): Typed {
     const found = this.found(path, span);
     if (found.array)
-      stop(this.formula, span, `"${path.join('.')}" is an array.`, `Name one of its elements: ${path.join('.')}[${found.array.first}].`);
+      stop(this.formula, span, `"${path.join('.')}" is an array.`, `Name one of its elements: ${elementName(path, found.array.dimensions, 0)}.`);
     return { node: found.node, flexible: false, ...(found.unit ? { unit: found.unit } : {}) };
   }
 
-  private element({ path, index, span }: Expression & { kind: 'element' }): Typed {
+  private element(expression: Expression & { kind: 'element' }): Typed {
+    const { path, span } = expression;
     const found = this.found(path, span);
     if (!found.array) stop(this.formula, span, `"${path.join('.')}" is no array.`, 'Leave the index away.');
-    const place = this.type(index);
-    if (!isInteger(place.node.type)) stop(this.formula, index.span, `An index is a whole number, not ${place.node.type}.`, 'Use INT or DINT.');
     const site = this.scope.site(this.formula, span);
-    return {
-      node: { k: 'element', type: found.node.type, ...found.array, index: place.node, site },
-      flexible: false,
-      ...(found.unit ? { unit: found.unit } : {}),
-    };
+    const place = elementOf(found.array, expression, this.formula, (index) => this.type(index).node, site);
+    if (!place) throw new Untypable();
+    return { node: { k: 'element', type: found.node.type, ...place, site }, flexible: false, ...(found.unit ? { unit: found.unit } : {}) };
   }
 
   private found(path: readonly string[], span: Span): Found {
@@ -367,8 +380,33 @@ class Typing {
     return rigid(both('+', first, both('*', fn === 'DRAW_UNIFORM' ? both('-', second, first) : second, drawn)));
   }
 
-  private call(name: string, operands: readonly Expression[], span: Span): Typed {
+  /** Operands in the order of the declaration, or by name; each is brought to the type it is declared with. */
+  private apply(own: UserFunction, { name, operands, names, span }: Expression & { kind: 'call' }): Typed {
+    const wanted = own.operands.map((operand) => operand.name).join(', ');
+    if (operands.length !== own.operands.length)
+      stop(this.formula, span, `${name} takes ${own.operands.length} operands, not ${operands.length}.`, `They are: ${wanted || 'none'}.`);
+    const given = own.operands.map((operand, index) => {
+      const at = names ? names.findIndex((one) => nameKey(one) === nameKey(operand.name)) : index;
+      const value = operands[at];
+      if (!value) stop(this.formula, span, `${name} needs its operand "${operand.name}".`, `They are: ${wanted}.`);
+      return adapted(this.type(value), operand.type, value.span, this.formula);
+    });
+    return rigid({ k: 'apply', type: own.type, fn: own.index, operands: given });
+  }
+
+  private call(expression: Expression & { kind: 'call' }): Typed {
+    const { name, operands, span } = expression;
     const fn = name.toUpperCase();
+    const own = this.scope.functions?.find(name);
+    if (typeof own === 'string') stop(this.formula, span, own, 'Break the circle; use a loop where something is to be repeated.');
+    if (own) return this.apply(own, expression);
+    if (expression.names)
+      stop(
+        this.formula,
+        span,
+        `The operands of ${name} have no names.`,
+        `Write ${name}(${operands.map((_, index) => 'abc'[index] ?? '…').join(', ')}).`,
+      );
     const convert = /^(BOOL|U?SINT|U?INT|U?DINT|REAL|LREAL|TIME)_TO_(BOOL|U?SINT|U?INT|U?DINT|REAL|LREAL)$/.exec(fn);
     if (convert) return this.convert(convert[1] as ValueType, convert[2] as ValueType, operands, span);
     if (fn === 'DRAW_UNIFORM' || fn === 'DRAW_NORMAL') return this.draw(fn, operands, span);
@@ -376,7 +414,7 @@ class Typing {
     if (operator) return this.operatorCall(fn, operator, operands, span);
     const count = arity[fn];
     if (!count) {
-      const near = nearestName(fn, Object.keys(arity));
+      const near = nearestName(name, [...Object.keys(arity), ...(this.scope.functions?.names() ?? [])]);
       stop(
         this.formula,
         span,
@@ -464,6 +502,12 @@ class Typing {
     if (to === 'BOOL') return rigid({ k: 'compare', type: 'BOOL', operator: '<>', a, b: { k: 'const', type: a.type, value: 0 } });
     return rigid({ k: 'convert', type: to, how: 'round', a, site });
   }
+}
+
+/** A name that every formula can call without a declaration. */
+export function isStandardFunction(name: string): boolean {
+  const fn = name.toUpperCase();
+  return fn in arity || fn in operatorsByName || /^(DRAW_\w+|\w+_TO_\w+)$/.test(fn);
 }
 
 const arity: Readonly<Record<string, readonly [number, number]>> = Object.assign(Object.create(null), {

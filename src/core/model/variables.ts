@@ -1,11 +1,14 @@
 import { type Declaration, nameKey, nearestName, type Span, type TypeText } from '../language';
-import type { ArrayPlace, Node, SlotNumber, ValueType, Work } from '../plan';
+import type { Node, SlotNumber, ValueType, Work } from '../plan';
+import { type ArrayShape, countOf, type Dimension, elementName } from './arrays';
 import type { PlanBuilder } from './builder';
 import type { Formula } from './formula';
 import { type Block, lowerStatements, type StatementScope, type Variable } from './statements';
 import { taskTime } from './timing';
 import type { BlockType, TypeLibrary } from './typeLibrary';
 import { type Found, typeExpression, valueTypes } from './typing';
+
+const largestArray = 10_000;
 
 /** The variables of one routine or of one instance of a function block, and what they are called. */
 export class Variables {
@@ -18,6 +21,7 @@ export class Variables {
     private readonly prefix: string,
     private readonly library: TypeLibrary,
     private readonly builder: PlanBuilder,
+    /** 0 in a function, which knows no time. */
     readonly periodNs: number,
     readonly offsetNs: number,
     /** Function blocks around this one, outermost first: none of them may be inside it. */
@@ -38,25 +42,26 @@ export class Variables {
         formula.fault('duplicate-name', one.span, `The name "${one.name}" is used twice here (case does not count).`, 'Rename one of the two.');
         continue;
       }
-      this.one(one.name, one.type, one, formula);
+      this.one([one.name], one.type, one, formula);
       if (constant) this.writable.delete(key);
     }
   }
 
-  private one(name: string, type: TypeText, declaration: Declaration, formula: Formula): void {
+  /** @param dimensions bounds of the arrays around it, outermost first */
+  private one(path: readonly string[], type: TypeText, declaration: Declaration, formula: Formula, dimensions: readonly Dimension[] = []): void {
     switch (type.kind) {
       case 'named':
-        this.named(name, type, declaration, formula);
+        this.named(path, type, declaration, formula, dimensions);
         break;
       case 'array':
-        this.array(name, type, declaration, formula);
+        this.one(path, type.of, declaration, formula, [...dimensions, { first: type.first, count: type.last - type.first + 1, after: path.length }]);
         break;
       case 'values':
         this.enumerate(type.names);
-        this.elementary(name, 'INT', declaration, formula);
+        this.elementary(path, 'INT', declaration, formula, dimensions);
         break;
       case 'struct':
-        for (const field of type.fields) this.one(`${name}.${field.name}`, field.type, field, formula);
+        for (const field of type.fields) this.one([...path, field.name], field.type, field, formula, dimensions);
     }
   }
 
@@ -68,14 +73,22 @@ export class Variables {
     });
   }
 
-  private named(name: string, { name: typeName, span }: { name: string; span: Span }, declaration: Declaration, formula: Formula): void {
+  private named(
+    path: readonly string[],
+    { name: typeName, span }: { name: string; span: Span },
+    declaration: Declaration,
+    formula: Formula,
+    dimensions: readonly Dimension[],
+  ): void {
     const elementary = valueTypes.find((one) => one === typeName.toUpperCase());
     const alias = this.library.type(typeName);
     const block = this.library.block(typeName);
-    if (elementary) this.elementary(name, elementary, declaration, formula);
-    else if (alias?.kind === 'values') this.elementary(name, 'INT', declaration, formula);
-    else if (alias) this.one(name, alias, declaration, formula);
-    else if (block) this.instance(name, block, span, formula);
+    if (elementary) this.elementary(path, elementary, declaration, formula, dimensions);
+    else if (alias?.kind === 'values') this.elementary(path, 'INT', declaration, formula, dimensions);
+    else if (alias) this.one(path, alias, declaration, formula, dimensions);
+    else if (block && dimensions.length > 0)
+      formula.fault('type', span, `${typeName} is a function block; there are no arrays of them.`, 'Declare each instance by a name of its own.');
+    else if (block) this.instance(path.join('.'), block, span, formula);
     else {
       const near = nearestName(typeName, [...valueTypes, ...this.library.names()]);
       const mend = near ? `Did you mean ${near}?` : `Use one of ${valueTypes.join(', ')} or a function block.`;
@@ -83,7 +96,12 @@ export class Variables {
     }
   }
 
-  private elementary(name: string, type: ValueType, declaration: Declaration, formula: Formula): void {
+  private elementary(path: readonly string[], type: ValueType, declaration: Declaration, formula: Formula, dimensions: readonly Dimension[]): void {
+    const name = path.join('.');
+    if (dimensions.length > 0) {
+      this.array(path, type, declaration, formula, dimensions);
+      return;
+    }
     const slot = this.builder.slot({ name: `${this.prefix}.${name}`, type, unit: '', start: this.start(type, declaration.start, formula) });
     this.logged.push(slot);
     this.place(nameKey(name), { slot, type }, { node: { k: 'slot', type, slot } });
@@ -96,28 +114,32 @@ export class Variables {
     return node?.k === 'const' ? node.value : 0;
   }
 
-  private array(name: string, type: TypeText & { kind: 'array' }, declaration: Declaration, formula: Formula): void {
-    const { of, first, last } = type;
-    const elementary = of.kind === 'named' ? valueTypes.find((one) => one === of.name.toUpperCase()) : undefined;
-    if (!elementary) {
-      formula.fault('type', of.span, 'The elements of an array are of an elementary type.', `Use one of ${valueTypes.join(', ')}.`);
+  /** Start values are given one by one, or one for all, as a field of a structure has it. */
+  private array(
+    path: readonly string[],
+    type: ValueType,
+    { start, starts = [], span }: Declaration,
+    formula: Formula,
+    dimensions: readonly Dimension[],
+  ): void {
+    const count = countOf(dimensions);
+    if (count > largestArray) {
+      formula.fault('type', span, `An array has at most ${largestArray} elements, not ${count}.`, 'Narrow the bounds.');
       return;
     }
-    const count = last - first + 1;
-    const starts = declaration.starts ?? [];
     if (starts.length > count)
-      formula.fault('type', declaration.span, `${starts.length} start values do not fit ${count} elements.`, 'Leave some away, or widen the bounds.');
+      formula.fault('type', span, `${starts.length} start values do not fit ${count} elements.`, 'Leave some away, or widen the bounds.');
     const slots = Array.from({ length: count }, (_, index) =>
       this.builder.slot({
-        name: `${this.prefix}.${name}[${first + index}]`,
-        type: elementary,
+        name: `${this.prefix}.${elementName(path, dimensions, index)}`,
+        type,
         unit: '',
-        start: this.start(elementary, starts[index], formula),
+        start: this.start(type, starts[index] ?? start, formula),
       }),
     );
     const base = slots[0] as SlotNumber;
-    const array: ArrayPlace = { base, first, count };
-    this.place(nameKey(name), { slot: base, type: elementary, array }, { node: { k: 'slot', type: elementary, slot: base }, array });
+    const array: ArrayShape = { base, dimensions };
+    this.place(nameKey(path.join('.')), { slot: base, type, array }, { node: { k: 'slot', type, slot: base }, array });
   }
 
   private instance(name: string, block: BlockType, span: Span, formula: Formula): void {
@@ -162,11 +184,13 @@ export class Variables {
       block: (path) => this.blocks.get(nameKey(path.join('.'))),
       writable: () => this.writable.keys(),
       stream: () => this.builder.stream(),
+      functions: this.builder.functions,
     };
   }
 
   /** `task_time` (TIME) and `time` (s) of this hit, `task_period` (s). */
   private clock(key: string): Found | undefined {
+    if (this.periodNs === 0) return undefined;
     const seconds = (value: number): Node => ({ k: 'const', type: 'LREAL', value });
     if (key === 'task_time') return { node: taskTime(this) };
     if (key === 'task_period') return { node: seconds(this.periodNs / 1e9), unit: 's' };

@@ -14,6 +14,7 @@ export type {
   Node,
   NumericFunction,
   Plan,
+  PlanFunction,
   Queue,
   RegionInfo,
   Site,

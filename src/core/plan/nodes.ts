@@ -2,7 +2,7 @@ import type { Node, Plan, SlotNumber, Work } from './types';
 
 /** Every node of a plan, in any order. */
 export function nodesOf(plan: Plan): Node[] {
-  return nodesIn([plan.states, plan.assignments, plan.tasks.map((task) => task.work)]);
+  return nodesIn([plan.states, plan.assignments, plan.tasks.map((task) => task.work), plan.functions.map((one) => one.work)]);
 }
 
 /** The value depends on nothing that changes in a run. */

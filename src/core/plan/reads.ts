@@ -23,6 +23,7 @@ export function slotsRead(node: Node, found: Set<SlotNumber> = new Set()): Set<S
       slotsRead(node.b, found);
       break;
     case 'call':
+    case 'apply':
       for (const operand of node.operands) slotsRead(operand, found);
       break;
     case 'select':

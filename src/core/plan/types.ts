@@ -53,6 +53,8 @@ export type Node =
   | { readonly k: 'compare'; readonly type: 'BOOL'; readonly operator: '<' | '<=' | '>' | '>=' | '=' | '<>'; readonly a: Node; readonly b: Node }
   | { readonly k: 'logic'; readonly type: 'BOOL'; readonly operator: 'AND' | 'OR' | 'XOR'; readonly a: Node; readonly b: Node }
   | { readonly k: 'call'; readonly type: ValueType; readonly fn: NumericFunction; readonly operands: readonly Node[]; readonly site: SiteNumber }
+  /** A function of the project, by its index in `Plan.functions`. */
+  | { readonly k: 'apply'; readonly type: ValueType; readonly fn: number; readonly operands: readonly Node[] }
   /** A random number: uniform in [0, 1), or normal with mean 0 and deviation 1. Each place has a stream of its own, so that no order of evaluation matters. */
   | { readonly k: 'draw'; readonly type: 'LREAL'; readonly how: 'uniform' | 'normal'; readonly state: SlotNumber }
   | { readonly k: 'select'; readonly type: ValueType; readonly condition: Node; readonly yes: Node; readonly no: Node }
@@ -84,6 +86,18 @@ export type Work =
   | { readonly k: 'mark'; readonly state: number; readonly entered: boolean }
   /** Repeats `body` until it leaves `again` at 0; more than `limit` times is a livelock. */
   | { readonly k: 'settle'; readonly again: SlotNumber; readonly body: readonly Work[]; readonly limit: number; readonly site: SiteNumber };
+
+/**
+ * A function of the project. A call puts the operands into slots of the function's own, sets its other variables to their start values, works, and leaves the
+ * result in a slot: nothing is kept from call to call, and no function comes to call itself.
+ */
+export interface PlanFunction {
+  readonly name: string;
+  readonly operands: readonly SlotNumber[];
+  readonly locals: readonly SlotNumber[];
+  readonly result: SlotNumber;
+  readonly work: readonly Work[];
+}
 
 export interface Assignment {
   readonly slot: SlotNumber;
@@ -195,6 +209,8 @@ export interface Plan {
   readonly assignments: readonly Assignment[];
   /** In data-flow order, producers before consumers. */
   readonly tasks: readonly Task[];
+  /** Each stands behind those it calls. */
+  readonly functions: readonly PlanFunction[];
   readonly regions: readonly RegionInfo[];
   readonly transitions: readonly TransitionInfo[];
   readonly messages: readonly Message[];

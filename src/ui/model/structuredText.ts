@@ -1,7 +1,7 @@
 import type { StreamParser } from '@codemirror/language';
 
 const keywords = new Set(
-  'and or xor not mod if then elsif else end_if case of end_case for to by do end_for while end_while repeat until end_repeat exit continue return var var_input var_output constant end_var array struct end_struct type end_type function_block end_function_block true false'.split(
+  'and or xor not mod if then elsif else end_if case of end_case for to by do end_for while end_while repeat until end_repeat exit continue return var var_input var_output constant end_var array struct end_struct type end_type function_block end_function_block function end_function true false'.split(
     ' ',
   ),
 );

@@ -92,6 +92,19 @@ class Writer {
   }
 }
 
+/** Functions that every random routine calls: loops, a local array, one calling another. */
+const functions = `FUNCTION Blend : DINT
+VAR_INPUT a : DINT; n : INT; END_VAR
+VAR i : INT; kept : ARRAY[0..2] OF DINT := [5, 6, 7]; END_VAR
+FOR i := 0 TO n - 1 DO kept[i] := kept[i] + a MOD 10; Blend := Blend + kept[i]; END_FOR;
+END_FUNCTION
+FUNCTION Bend : REAL
+VAR_INPUT x : LREAL; END_VAR
+IF x < 0.0 THEN Bend := LREAL_TO_REAL(x / 3.0); RETURN; END_IF;
+Bend := LREAL_TO_REAL(SQRT(x)) + DINT_TO_REAL(Blend(4, 2));
+END_FUNCTION
+`;
+
 /** Documents of a random loop: some equations and a routine with loops, arrays, timers and all elementary types, 1,000 steps long. */
 export function randomProject(seed: number): Record<string, string> {
   const random = generator(seed);
@@ -161,10 +174,12 @@ behaviour:
   kind: routine
   period: 20 ms
   body: |
-    VAR z : LREAL; r : REAL := 0.3; i, n : INT; d : DINT; s : USINT; timer : TON; table : ARRAY[1..4] OF LREAL := [0.1, 0.2, 0.3, 0.4]; END_VAR
+    VAR z : LREAL; r : REAL := 0.3; i, n : INT; d : DINT; s : USINT; timer : TON; table : ARRAY[1..4] OF LREAL := [0.1, 0.2, 0.3, 0.4]; grid : ARRAY[0..1, 1..2] OF STRUCT w : DINT := 3; END_STRUCT; END_VAR
 ${body}
+    grid[i MOD 2 * (i MOD 2), 1].w := grid[0, 2].w + Blend(d, 3); d := d + grid[1, 1].w; z := z + Bend(cmd);
     cmd := LIMIT(-10.0, cmd, 10.0); z := LIMIT(-10.0, z, 10.0); i := LIMIT(-100, i, 100); d := LIMIT(-1000, d, 1000);
 `,
+    'components/functions.st': functions,
     'loops/l.yaml': `loop: l
 components: { p: { use: Plant }, c: { use: Law } }
 wires:

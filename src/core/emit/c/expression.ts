@@ -18,6 +18,8 @@ export function emitC(node: Node, around: Surroundings): string {
       const element = `${around.slot(node.base).replace(/\[0\]$/, '')}[ovr_index(s,${emit(node.index)},${node.first},${node.count},${node.site})]`;
       return node.type === 'BOOL' ? `(${element}!=0)` : `(double)${element}`;
     }
+    case 'apply':
+      return `f${node.fn}(s${node.operands.map((operand) => `,${emit(operand)}`).join('')})`;
     case 'check':
       return `ovr_check(s,${emit(node.a)},${node.low},${node.high},${node.site})`;
     case 'time':

@@ -1,4 +1,14 @@
-import { arraysOf, type Node, type NumericFunction, nodesOf, type Plan, type SlotNumber, type ValueType, type Work } from '../../plan';
+import {
+  arraysOf,
+  type Node,
+  type NumericFunction,
+  nodesOf,
+  type Plan,
+  type PlanFunction,
+  type SlotNumber,
+  type ValueType,
+  type Work,
+} from '../../plan';
 import { Continuous, inputExpression, type Writer } from '../continuous';
 import type { Surroundings } from '../surroundings';
 import { emitC, library } from './expression';
@@ -146,6 +156,7 @@ ${tasks.join('\n')}
 #endif
 `;
     const body = [
+      ...plan.functions.map((one, index) => this.function(one, index)),
       `void ${name}_init(${name}_t *s){memset(s,0,sizeof *s);${plan.slots.map((slot, number) => (slot.start === 0 ? '' : this.store(number, constant(slot.start)))).join('\n')}}`,
       `void ${name}_start(${name}_t *s){const double t=0.0;const double hit=0.0;(void)t;(void)hit;(void)s;${plan.states.map(({ slot, start }) => this.store(slot, emitC(start, this.fromSlots))).join('\n')}}`,
       `void ${name}_outputs(${name}_t *s, double t){(void)s;(void)t;${this.outputs()}}`,
@@ -206,6 +217,13 @@ ${all((index) => `x${index}=x${index}+w*(k1_${index}+2*k2_${index}+2*k3_${index}
 ${continuous.carry('c', 'a')}
 ${finite}}
 ${all((index, slot) => `${this.field(slot)}=x${index};`)}return row;`;
+  }
+
+  private function({ name, operands, locals, result, work }: PlanFunction, index: number): string {
+    const taken = operands.map((slot, operand) => this.store(slot, `a${operand}`)).join('');
+    const begun = locals.map((slot) => this.store(slot, constant(this.plan.slots[slot]?.start ?? 0))).join('');
+    const head = `/* ${name.replace(/\*\//g, '')} */\nstatic double f${index}(${this.name}_t *s${operands.map((_, operand) => `,double a${operand}`).join('')})`;
+    return `${head}{long budget=0;(void)budget;${taken}${begun}${this.work(work)}return ${this.read(result)};}`;
   }
 
   private work(work: readonly Work[]): string {

@@ -17,6 +17,8 @@ export function emitExpression(node: Node, around: Surroundings): string {
       return `${node.how === 'uniform' ? '$u' : '$n'}(${node.state})`;
     case 'element':
       return `v[${node.base}+X(${emit(node.index)},${node.first},${node.count},${node.site})]`;
+    case 'apply':
+      return `f${node.fn}(${node.operands.map(emit).join(',')})`;
     case 'check':
       return `Y(${emit(node.a)},${node.low},${node.high},${node.site})`;
     case 'time':

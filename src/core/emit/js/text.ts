@@ -1,7 +1,7 @@
-import { type Crossing, decisionsOf, groupTasks, type Node, type Plan } from '../../plan';
+import { type Crossing, decisionsOf, groupTasks, type Node, type Plan, type PlanFunction } from '../../plan';
 import { Continuous } from '../continuous';
 import { emitAdvance, emitDerivative, emitLargeAdvance, emitStored, mostInlined } from './continuous';
-import { prelude } from './expression';
+import { emitNumber, prelude } from './expression';
 import { type Counted, emitValue, emitWork, withTemporaries, writer } from './work';
 
 /**
@@ -72,6 +72,7 @@ const v=new Float64Array(${plan.slots.length}),w=new Float64Array(3),K=new Float
 ${drawing}
 const u=new Float64Array(${outside.length});
 let S=null,c=null,r=0${each((group) => `,g${group}=null,r${group}=0`)};
+${plan.functions.map((one, index) => this.function(one, index)).join('\n')}
 const O=function(t){${this.noted()}${this.outputs()}};
 const f=function(t){${this.follow()}};
 const G=function(t,x,d){${emitDerivative(plan)}};
@@ -120,6 +121,14 @@ crossings:[${plan.crossings.map((crossing) => `{holds:function(t){return ${emitV
   private logHit(group: number): string {
     const logged = this.groups[group]?.tasks.flatMap((task) => this.plan.tasks[task]?.logged ?? []) ?? [];
     return `let j=row;g${group}[j]=t;${logged.map((slot) => `g${group}[j+=r${group}]=v[${slot}];`).join('')}`;
+  }
+
+  /** A function of the project; what its decisions come to is not counted. */
+  private function({ operands, locals, result, work }: PlanFunction, index: number): string {
+    const taken = operands.map((slot, operand) => `v[${slot}]=a${operand};`).join('');
+    const begun = locals.map((slot) => `v[${slot}]=${emitNumber(this.plan.slots[slot]?.start ?? 0)};`).join('');
+    const body = withTemporaries((around) => emitWork(work, around, undefined));
+    return `const f${index}=function(${operands.map((_, operand) => `a${operand}`).join(',')}){let B=0;${taken}${begun}${body}return v[${result}]};`;
   }
 
   private task(task: number): string {

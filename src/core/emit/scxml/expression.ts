@@ -82,7 +82,7 @@ function one(statement: Statement, naming: Naming, indent: string): string[] {
 }
 
 function plain(target: Target): string {
-  if (target.index) throw new NoCounterpart('an array');
+  if (target.indices.length > 0) throw new NoCounterpart('an array');
   return target.path.join('.');
 }
 

@@ -1,4 +1,15 @@
-import { arraysOf, groupTasks, integerRange, type Node, type Plan, type Slot, type SlotNumber, type ValueType, type Work } from '../../plan';
+import {
+  arraysOf,
+  groupTasks,
+  integerRange,
+  type Node,
+  type Plan,
+  type PlanFunction,
+  type Slot,
+  type SlotNumber,
+  type ValueType,
+  type Work,
+} from '../../plan';
 import { NoCounterpart } from '../scxml';
 
 /** What stands around the text: the component's own name, and which slots are its face. */
@@ -35,11 +46,13 @@ class TextUnit {
     if (plan.states.length > 0 || plan.assignments.length > 0) throw new NoCounterpart('a continuous part');
     if (groups.length !== 1) throw new NoCounterpart('work of several periods');
     this.nameSlots();
-    for (const task of plan.tasks) this.findTruths(task.work);
+    for (const { work } of [...plan.tasks, ...plan.functions]) this.findTruths(work);
   }
 
   private nameSlots(): void {
-    const used = new Set(['hit_count', 'now']);
+    const functions = this.plan.functions.map(({ name, result }) => [result, name] as const);
+    const used = new Set(['hit_count', 'now', ...functions.map(([, name]) => name.toLowerCase())]);
+    for (const [result, name] of functions) this.names.set(result, name);
     const give = (slot: SlotNumber, wanted: string): void => {
       const own = wanted.startsWith(`${this.face.name}.`) ? wanted.slice(this.face.name.length + 1) : wanted;
       const plain =
@@ -80,6 +93,7 @@ class TextUnit {
   emit(): string {
     const { plan, face } = this;
     const [task] = plan.tasks;
+    const functions = plan.functions.flatMap((one) => this.function(one));
     const body = plan.tasks.flatMap((one) => this.work(one.work, '', undefined));
     const offset = `T#${task?.offsetNs ?? 0}ns`;
     const counters = [...(this.usesHit ? ['  hit_count : LREAL := 0.0;'] : []), ...(this.usesTime ? [`  now : TIME := ${offset};`] : [])];
@@ -88,18 +102,8 @@ class TextUnit {
       ...(this.usesTime ? [`now := now + T#${task?.periodNs ?? 0}ns;`] : []),
     ];
     const external = new Set([...face.inputs, ...face.outputs].map(({ slot }) => slot));
-    const arrays = arraysOf(plan);
-    const inArrays = new Set(arrays.flatMap(({ base, count }) => Array.from({ length: count }, (_, index) => base + index)));
-    const read = this.mentioned(body);
-    const local = plan.slots.flatMap((_, slot) =>
-      external.has(slot) || inArrays.has(slot) || !read.has(this.names.get(slot) ?? '') ? [] : [this.declaration(slot)],
-    );
-    const rows = arrays.map(({ base, count }) => {
-      const starts = Array.from({ length: count }, (_, index) => literal(plan.slots[base + index]?.start ?? 0, this.typeOf(base)));
-      return `  ${this.names.get(base)} : ARRAY[0..${count - 1}] OF ${this.typeOf(base)} := [${starts.join(', ')}];`;
-    });
-    const section = (word: string, lines: readonly string[]): string[] => (lines.length === 0 ? [] : [word, ...lines, 'END_VAR']);
     return `${[
+      ...functions,
       `{period: ${(task?.periodNs ?? 0) / 1e6} ms${task?.offsetNs ? `, offset: ${task.offsetNs / 1e6} ms` : ''}}`,
       `FUNCTION_BLOCK ${face.name}`,
       ...section(
@@ -110,11 +114,41 @@ class TextUnit {
         'VAR_OUTPUT',
         face.outputs.map((port) => this.declaration(port.slot, port)),
       ),
-      ...section('VAR', [...local, ...rows, ...counters]),
+      ...section('VAR', [...this.locals(body, external), ...counters]),
       ...body,
       ...after,
       'END_FUNCTION_BLOCK',
     ].join('\n')}\n`;
+  }
+
+  private function({ name, operands, result, work }: PlanFunction): string[] {
+    const body = this.work(work, '', undefined);
+    return [
+      `FUNCTION ${name} : ${this.typeOf(result)}`,
+      ...section(
+        'VAR_INPUT',
+        operands.map((slot) => this.declaration(slot)),
+      ),
+      ...section('VAR', this.locals(body, new Set([...operands, result]))),
+      ...body,
+      'END_FUNCTION',
+    ];
+  }
+
+  /** Declarations of what a body mentions, without what is declared elsewhere. */
+  private locals(body: readonly string[], elsewhere: ReadonlySet<SlotNumber>): string[] {
+    const { plan } = this;
+    const read = this.mentioned(body);
+    const mentions = (slot: SlotNumber): boolean => read.has(this.names.get(slot) ?? '');
+    const arrays = arraysOf(plan);
+    const inArrays = new Set(arrays.flatMap(({ base, count }) => Array.from({ length: count }, (_, index) => base + index)));
+    const single = plan.slots.flatMap((_, slot) => (elsewhere.has(slot) || inArrays.has(slot) || !mentions(slot) ? [] : [this.declaration(slot)]));
+    const rows = arrays.flatMap(({ base, count }) => {
+      if (!mentions(base)) return [];
+      const starts = Array.from({ length: count }, (_, index) => literal(plan.slots[base + index]?.start ?? 0, this.typeOf(base)));
+      return [`  ${this.names.get(base)} : ARRAY[0..${count - 1}] OF ${this.typeOf(base)} := [${starts.join(', ')}];`];
+    });
+    return [...single, ...rows];
   }
 
   private mentioned(body: readonly string[]): ReadonlySet<string> {
@@ -168,6 +202,8 @@ class TextUnit {
   }
 
   private value(node: Node, type: ValueType): string {
+    // The plan counts with reals, which hold every integer exactly; the text has to say so.
+    if (node.k !== 'const' && node.type === 'LREAL' && integerRange[type]) return `LREAL_TO_${type}(${this.expression(node)})`;
     return node.k === 'const' ? literal(node.value, type) : this.expression(node);
   }
 
@@ -200,6 +236,8 @@ class TextUnit {
         return `${node.fn}(${node.operands.map((operand) => this.value(operand, node.type)).join(', ')})`;
       case 'select':
         return `SEL(${this.expression(node.condition)}, ${this.value(node.no, node.type)}, ${this.value(node.yes, node.type)})`;
+      case 'apply':
+        return `${this.plan.functions[node.fn]?.name}(${node.operands.map((operand) => this.value(operand, operand.type)).join(', ')})`;
       case 'check':
         return this.expression(node.a);
       case 'convert':
@@ -230,6 +268,10 @@ class TextUnit {
     if (node.how === 'truncate') return `TRUNC(${inner})`;
     return `${node.a.type}_TO_${node.type}(${inner})`;
   }
+}
+
+function section(word: string, lines: readonly string[]): string[] {
+  return lines.length === 0 ? [] : [word, ...lines, 'END_VAR'];
 }
 
 function literal(value: number, type: ValueType): string {
