@@ -15,17 +15,17 @@ describe('the way from the ledger to the instant', () => {
   it('opens a failing requirement, reaches the obligation in the trace, runs a case, sees the ledger change', async () => {
     const { page, problems } = await openPage(browser);
     await page.goto(appAddress());
-    await page.getByRole('heading', { name: /18 requirements: 14 pass, 1 fail, 3 lack evidence/ }).waitFor({ timeout: 30_000 });
+    await page.getByRole('heading', { name: /22 requirements: 18 pass, 1 fail, 3 lack evidence/ }).waitFor({ timeout: 30_000 });
     await page.getByRole('row', { name: /TL-012/ }).click();
     await page.getByRole('heading', { name: 'Why TL-012 fails' }).waitFor();
     await page.getByRole('img', { name: 'Trace around the obligation: broken' }).waitFor();
     expect(page.url()).toContain('at=TL-012');
 
-    await page.getByRole('link', { name: /Open run at 382\.48 s/ }).click();
-    await page.getByRole('heading', { name: /Breaks TL-012 by 0\.034\d+ m at 393\.\d+ s/ }).waitFor();
+    await page.getByRole('link', { name: /Open run at 382\.8 s/ }).click();
+    await page.getByRole('heading', { name: /Breaks TL-012 by 0\.038\d+ m at 392\.\d+ s/ }).waitFor();
     await page.getByText('made again here, same bytes').waitFor();
     await page
-      .getByText(/owed from 382\.48 s/)
+      .getByText(/owed from 382\.8 s/)
       .first()
       .waitFor();
     await page.getByRole('tab', { name: 'Why did it not go?' }).click();
@@ -34,7 +34,7 @@ describe('the way from the ledger to the instant', () => {
     await page.getByRole('tab', { name: 'Obligations' }).click();
     await page.getByRole('button', { name: /TL-023/ }).click();
     await page
-      .getByText(/met at 422/)
+      .getByText(/met at 42/)
       .first()
       .waitFor();
 
@@ -42,7 +42,7 @@ describe('the way from the ledger to the instant', () => {
       .getByRole('link', { name: /^Cases/ })
       .first()
       .click();
-    await page.getByRole('heading', { name: /6 cases: 1 with a break/ }).waitFor();
+    await page.getByRole('heading', { name: /9 cases: 1 with a break/ }).waitFor();
     const link = page.getByRole('link', { name: 'breaks a requirement' });
     const before = `${await link.getAttribute('href')}`;
     await page.getByRole('button', { name: 'Run Upward transit, upper reach sways' }).click();
@@ -53,7 +53,7 @@ describe('the way from the ledger to the instant', () => {
     await expect.poll(() => link.getAttribute('href'), { timeout: 30_000 }).not.toBe(before);
 
     await page.getByRole('link', { name: /^Evidence/ }).click();
-    await page.getByRole('heading', { name: /18 requirements/ }).waitFor();
+    await page.getByRole('heading', { name: /22 requirements/ }).waitFor();
     await page.getByRole('row', { name: /TL-012/ }).click();
     const href = await page.getByRole('link', { name: /Open run at/ }).getAttribute('href');
     expect(href).toContain(before.replace(/\d+$/, ''));

@@ -14,7 +14,7 @@ describe('the other places', () => {
   it('reads the requirements as a document, walks it, and leads to why', async () => {
     const { page, problems } = await openPage(browser);
     await page.goto(`${home()}/requirements`);
-    await page.getByRole('heading', { name: '1 of 18 still to be read' }).waitFor();
+    await page.getByRole('heading', { name: '1 of 22 still to be read' }).waitFor();
     await page.getByRole('button', { name: /TL-023/ }).click();
     await page.getByRole('heading', { name: 'lower gates open in time' }).waitFor();
     await page.getByText('G (↑upper_gate.Opening → F[0,50] (upper_drive.position >= 99 %))').waitFor();
@@ -35,14 +35,14 @@ describe('the other places', () => {
     await page.getByPlaceholder(/A requirement, a case/).fill('run all');
     await page.keyboard.press('Enter');
     const status = page.getByRole('status');
-    await status.getByText(/of 6 runs|Done: 6 runs/).waitFor();
+    await status.getByText(/of 9 runs|Done: 9 runs/).waitFor();
     await page.reload();
     // However fast the runs were: under way, the line is there again; ended, it is silent.
-    await expect.poll(() => status.getByText(/of 6 runs/).count(), { timeout: 60_000 }).toBe(0);
+    await expect.poll(() => status.getByText(/of 9 runs/).count(), { timeout: 60_000 }).toBe(0);
     if ((await status.count()) > 0) await page.getByRole('button', { name: 'Close' }).click();
-    await page.getByRole('heading', { name: /18 requirements: 14 pass, 1 fail, 3 lack evidence/ }).waitFor();
+    await page.getByRole('heading', { name: /22 requirements: 18 pass, 1 fail, 3 lack evidence/ }).waitFor();
     await page.getByRole('button', { name: 'Run all cases' }).click();
-    await page.getByText(/Done: 6 runs in .* 1 with a break/).waitFor({ timeout: 60_000 });
+    await page.getByText(/Done: 9 runs in .* 1 with a break/).waitFor({ timeout: 60_000 });
     await page.getByRole('button', { name: 'Close' }).click();
     await expect.poll(() => status.count()).toBe(0);
     expect(problems).toEqual([]);

@@ -18,17 +18,17 @@ describe('checks before a run', () => {
     files = edited(
       files,
       'components/gate-drive.yaml',
-      '    speed: 100 / travel_time * drive\n',
-      '    speed: 100 / travel_time * drive + loopback\n    loopback: speed * 0.5\n',
+      '    speed: 100 / travel_time * drive * LIMIT',
+      '    loopback: speed * 0.5\n    speed: 100 / travel_time * (drive + loopback) * LIMIT',
     );
     files = edited(files, 'loops/lock.yaml', 'start_position: 100', 'start_position: 130');
     files = edited(files, 'cases/5-low-lift.yaml', 'stop: 300 s', 'stop: [300 s');
     const places = checkProject(files).faults.map(({ code, place }) => `${code} ${place.file}:${place.line}`);
     expect(places).toContain('unknown-name requirements/3-motion-and-level.yaml:8');
-    expect(places).toContain('unit loops/lock.yaml:26');
+    expect(places).toContain('unit loops/lock.yaml:33');
     expect(places).toContain('unconnected-input loops/lock.yaml:4');
-    expect(places).toContain('algebraic-ring components/gate-drive.yaml:17');
-    expect(places).toContain('outside-limits loops/lock.yaml:6');
+    expect(places).toContain('algebraic-ring components/gate-drive.yaml:23');
+    expect(places).toContain('outside-limits loops/lock.yaml:8');
     expect(places.filter((place) => place.startsWith('yaml cases/5-low-lift.yaml')).length).toBeGreaterThan(0);
     for (const fault of checkProject(files).faults) {
       expect(fault.place.column).toBeGreaterThan(0);

@@ -28,7 +28,7 @@ describe('ovrand run', () => {
       requirements: { id: string; state: string; reason: string; criteria: object[] }[];
       runs: { trace: string }[];
     };
-    expect(report.summary).toEqual({ pass: 14, fail: 1, lacksEvidence: 3 });
+    expect(report.summary).toEqual({ pass: 18, fail: 1, lacksEvidence: 3 });
     expect(report.requirements.find((one) => one.id === 'TL-015')).toMatchObject({
       state: 'lacks evidence',
       reason: 'untriggered',
@@ -53,7 +53,7 @@ describe('ovrand run', () => {
   it('writes JUnit XML and JSON files', () => {
     const [junit, json] = [path.join(folder, 'r.xml'), path.join(folder, 'r.json')];
     const { stdout } = ovrand('run', 'demo/tarn-lock', '--case', 'Upward transit, low lift', '--junit', junit, '--json', json, '--seed', '5');
-    expect(stdout).toContain('18 requirements:');
+    expect(stdout).toContain('22 requirements:');
     expect(readFileSync(junit, 'utf8')).toContain('<testsuite name="2 · Interlocks between gates and paddles"');
     expect(JSON.parse(readFileSync(json, 'utf8'))).toMatchObject({ runs: [{ id: 1, seed: 5, stage: 'model' }] });
   });

@@ -23,7 +23,7 @@ describe.each([
   ['demo/autoclave', 'SteamLaw', 'st', 'Full cycle', ['chamber.pressure', 'chamber.temperature']],
   ['demo/autoclave', 'Cycle', 'st', 'Full cycle', ['chamber.pressure', 'cycle.passed', 'cycle.door_release']],
   ['demo/autoclave', 'Cycle', 'scxml', 'Full cycle', ['chamber.pressure', 'cycle.passed', 'cycle.door_release']],
-  ['demo/tarn-lock', 'LockSupervisor', 'scxml', 'Upward transit, calm water', ['chamber.level', 'supervisor.fill_cmd', 'supervisor.alarm']],
+  ['demo/tarn-lock', 'LockSupervisor', 'scxml', 'Upward transit, calm water', ['chamber.level', 'supervisor.filling', 'supervisor.alarm']],
 ] as const)('%s: %s as %s', (folder, component, to, name, signals) => {
   it('behaves alike, bit for bit', async () => {
     const { before, after } = await exchanged(folder, component, to);

@@ -54,12 +54,12 @@ describe('what is drawn of a project', () => {
 
   it('draws a chart with nested states, actions and guards', async () => {
     const { picture, headline } = inspectModel(await lock(), 'component:LockSupervisor');
-    expect(headline).toBe('22 states, 29 transitions');
+    expect(headline).toBe('31 states, 63 transitions');
     if (picture.k !== 'chart') throw new Error('no chart');
     const transit = picture.regions[0]!;
     expect([transit.name, transit.initial]).toEqual(['transit', 'transit.Idle']);
     const upward = transit.states.find((state) => state.name === 'Upward')!;
-    expect(upward.actions).toEqual(['exit: fill_cmd := 0.0; buzzer := FALSE;']);
+    expect(upward.actions).toEqual(['exit: filling := FALSE; buzzer := FALSE;']);
     expect(upward.regions[0]!.states[0]!.id).toBe('transit.Upward.Warning');
     expect(upward.regions[0]!.arrows[0]).toEqual({ from: 'transit.Upward.Warning', to: 'transit.Upward.ClosingLower', label: 'after 2.4 s' });
   });

@@ -186,6 +186,47 @@ describe('sampled elements', () => {
     const values = sampled('before: { use: delay, inputs: { in: it }, parameters: { start: 5 } }\nit: { use: sum, inputs: { a: before, b: 1 } }');
     expect(values.slice(0, 4)).toEqual([6, 7, 8, 9]);
   });
+  // A square wave: TRUE at hits 0 to 4, FALSE at 5 to 9, and so on. What is wanted follows from the figures of IEC 61131-3, timers and edges (from memory).
+  const square = 'w: { use: square }\nu: { use: above, inputs: { a: w, b: 0.5 } }\n';
+  it.each([
+    ['rise: the first hit counts as one', '{ use: rise, inputs: { in: u } }', [0, 10, 20]],
+    ['fall', '{ use: fall, inputs: { in: u } }', [5, 15]],
+    ['on_delay: from 0.3 s after the rise', '{ use: on_delay, inputs: { in: u }, parameters: { time: 0.3 } }', [3, 4, 13, 14]],
+    ['on_delay longer than the pulse', '{ use: on_delay, inputs: { in: u }, parameters: { time: 0.6 } }', []],
+    [
+      'off_delay: to 0.3 s after the fall',
+      '{ use: off_delay, inputs: { in: u }, parameters: { time: 0.3 } }',
+      [0, 1, 2, 3, 4, 5, 6, 7, 10, 11, 12, 13, 14, 15, 16, 17, 20],
+    ],
+    ['pulse: 0.2 s from the rise', '{ use: pulse, inputs: { in: u }, parameters: { time: 0.2 } }', [0, 1, 10, 11, 20]],
+    [
+      'pulse longer than its cause',
+      '{ use: pulse, inputs: { in: u }, parameters: { time: 0.7 } }',
+      [0, 1, 2, 3, 4, 5, 6, 10, 11, 12, 13, 14, 15, 16, 20],
+    ],
+    [
+      'latch by edges',
+      '{ use: latch, inputs: { set: r, reset: f } }\nr: { use: rise, inputs: { in: u } }\nf: { use: fall, inputs: { in: u } }',
+      [0, 1, 2, 3, 4, 10, 11, 12, 13, 14, 20],
+    ],
+    [
+      'latch: set wins',
+      '{ use: latch, inputs: { set: u, reset: always } }\nalways: { use: above, inputs: { a: 1, b: 0 } }',
+      [0, 1, 2, 3, 4, 10, 11, 12, 13, 14, 20],
+    ],
+    [
+      'hysteresis on a slow sine',
+      '{ use: hysteresis, inputs: { in: s }, parameters: { on: 0.5, off: -0.5 } }\ns: { use: sine, parameters: { period: 2 } }',
+      [2, 3, 4, 5, 6, 7, 8, 9, 10, 11],
+    ],
+  ])('%s', (_, part, wanted) => {
+    const values = sampled(`${square}it: ${part}`, 'BOOL', '2 s');
+    expect(values.flatMap((value, hit) => (value === 1 ? [hit] : []))).toEqual(wanted);
+  });
+  it('hold keeps what it took last', () => {
+    const values = sampled(`${square}x: { use: ramp }\nit: { use: hold, inputs: { in: x, take: u } }`);
+    expect(values).toEqual([0, 0.1, 0.2, 0.3, 0.4, 0.4, 0.4, 0.4, 0.4, 0.4, 1].map((value) => expect.closeTo(value, 12)));
+  });
   it('without a delay the ring is told by name', () => {
     const { faults } = projectOf({
       'components/n.yaml':

@@ -66,7 +66,7 @@ describe('campaigns on a real database', () => {
     const campaign = await started(head);
     await until(campaign, (progress) => progress.state === 'finished');
     const ledger = await readLedger(database(), head);
-    expect([ledger.pass, ledger.fail, ledger.lacksEvidence]).toEqual([14, 1, 3]);
+    expect([ledger.pass, ledger.fail, ledger.lacksEvidence]).toEqual([18, 1, 3]);
     expect(ledger.rows.find((row) => row.id === 'TL-015')?.result).toMatchObject({ state: 'lacks evidence', reason: 'untriggered' });
     expect(ledger.rows.find((row) => row.id === 'TL-024')?.result.reason).toBe('not read yet');
     expect(ledger.casesToRun).toEqual([]);
@@ -78,7 +78,7 @@ describe('campaigns on a real database', () => {
     // The stored experiment makes the very same trace again.
     const order = await readRunOrder(database(), failing?.run ?? 0);
     expect(order && performRun(order).result.traceHash).toBe(run?.traceHash);
-    expect(await writeReport(database(), head, 'junit')).toContain('tests="18" failures="1" errors="0" skipped="3"');
+    expect(await writeReport(database(), head, 'junit')).toContain('tests="22" failures="1" errors="0" skipped="3"');
     expect((await writeReport(database(), head, 'csv')).split('\r\n')).toHaveLength(21);
   });
 
@@ -130,7 +130,7 @@ describe('campaigns on a real database', () => {
       await again(await changed((path, text) => (path === 'components/chamber.yaml' ? text.replace('212.8', '213.8') : text))),
     );
     expect(model.pass + model.fail).toBe(0);
-    expect(model.casesToRun).toHaveLength(6);
+    expect(model.casesToRun).toHaveLength(9);
     expect(model.rows.find((row) => row.id === 'TL-012')?.outOfDate?.state).toBe('fail');
   });
 

@@ -1,4 +1,4 @@
-import { type Dialect, describe, type Expression, Parser, printExpression, type Span, type TextFault } from '../language';
+import { type Dialect, describe, type Expression, Parser, printExpression, remember, type Span, type TextFault } from '../language';
 import { conversion, findUnit } from '../units';
 import { directions, keywords } from './words';
 
@@ -22,7 +22,7 @@ const dialect: Dialect = { stops: keywords, after: directions, sentence: true, i
 const shapes = 'A sentence is: always P · never P · while S, P · when E, P · when E while S, within 2 s P · when E, for 3 s P.';
 
 /** Reads a criterion's sentence. Faults carry the place inside the sentence. */
-export function parseSentence(text: string): { sentence?: Sentence; faults: TextFault[] } {
+export const parseSentence = remember((text): { readonly sentence?: Sentence; readonly faults: readonly TextFault[] } => {
   const parser = new Parser(text, dialect);
   const sentence = parser.attempt(() => {
     const found = readSentence(parser);
@@ -31,7 +31,7 @@ export function parseSentence(text: string): { sentence?: Sentence; faults: Text
     return found;
   });
   return { ...(sentence && parser.faults.length === 0 ? { sentence } : {}), faults: parser.faults };
-}
+});
 
 function readSentence(parser: Parser): Sentence {
   if (parser.takeIf('always')) return { k: 'always', holds: parser.expression() };

@@ -66,8 +66,16 @@ function readNew(file: string, text: string, faults: Faults): ReadDocument | und
     const { line, col } = lines.linePos(offset);
     return { file, line: Math.max(1, line), column: Math.max(1, col) };
   };
-  /** By the very path: a formula asks for many places of one text. */
-  const locators = new WeakMap<Path, (offset: number) => number>();
+  /** By the path: a component is looked through for every loop it stands in, and a formula asks for many places of one text. */
+  const places = new Map<string, Place>();
+  const locators = new Map<string, (offset: number) => number>();
+  const find = (kind: 'value' | 'key', path: Path): Place => {
+    const key = `${kind}\n${path.join('\n')}`;
+    const node = (kind === 'key' && !places.has(key) && keyAt(document.contents, path)) || undefined;
+    const place = places.get(key) ?? placeAt(node?.range?.[0] ?? nodeAt(document.contents, path)?.range?.[0] ?? 0);
+    places.set(key, place);
+    return place;
+  };
   const before = faults.count;
   for (const error of document.errors) {
     const duplicate = error.code === 'DUPLICATE_KEY';
@@ -87,11 +95,12 @@ function readNew(file: string, text: string, faults: Faults): ReadDocument | und
     file,
     value: toPlain(document.contents),
     sound: faults.count === before,
-    place: (path) => placeAt(nodeAt(document.contents, path)?.range?.[0] ?? 0),
-    keyPlace: (path) => placeAt(keyAt(document.contents, path)?.range?.[0] ?? nodeAt(document.contents, path)?.range?.[0] ?? 0),
+    place: (path) => find('value', path),
+    keyPlace: (path) => find('key', path),
     placeWithin: (path, offset) => {
-      const locate = locators.get(path) ?? locatorOf(nodeAt(document.contents, path), text);
-      locators.set(path, locate);
+      const key = path.join('\n');
+      const locate = locators.get(key) ?? locatorOf(nodeAt(document.contents, path), text);
+      locators.set(key, locate);
       return placeAt(locate(offset));
     },
   };

@@ -1,6 +1,7 @@
 import type { Declaration, Expression, RoutineText, Section, Span, TextFault, TextUnit, TypeText } from './ast';
 import type { Token } from './lexer';
 import { describe, join, Parser, reserved } from './parser';
+import { remember } from './remember';
 import { StatementReader } from './statements';
 
 const sections: Readonly<Record<string, Section>> = { var_input: 'input', var_output: 'output', var: 'local' };
@@ -177,15 +178,15 @@ class DeclarationReader {
 }
 
 /** Parses VAR sections and statements, as a routine's body has them. */
-export function parseRoutine(text: string): { routine: RoutineText; faults: TextFault[] } {
+export const parseRoutine = remember((text): { readonly routine: RoutineText; readonly faults: readonly TextFault[] } => {
   const parser = new Parser(text);
   const routine = new DeclarationReader(parser).routine([]);
   return { routine, faults: parser.faults };
-}
+});
 
 /** Parses a file of Structured Text: types, functions and function blocks. */
-export function parseUnits(text: string): { units: TextUnit[]; faults: TextFault[] } {
+export const parseUnits = remember((text): { readonly units: readonly TextUnit[]; readonly faults: readonly TextFault[] } => {
   const parser = new Parser(text);
   const units = new DeclarationReader(parser).units();
   return { units, faults: parser.faults };
-}
+});

@@ -1,5 +1,6 @@
 import type { BinaryOperator, Expression, Index, Span, Target, TextFault } from './ast';
 import { type Token, tokenize } from './lexer';
+import { remember } from './remember';
 
 /** Deepest nesting of parentheses, calls and statements that is read; keeps the stack safe from hostile text. */
 const deepest = 200;
@@ -327,7 +328,7 @@ export function join(a: Span, b: Span): Span {
 }
 
 /** Parses one expression that fills the whole text. `expression` is absent when it could not be read. */
-export function parseExpression(text: string): { expression?: Expression; faults: TextFault[] } {
+export const parseExpression = remember((text): { readonly expression?: Expression; readonly faults: readonly TextFault[] } => {
   const parser = new Parser(text);
   const expression = parser.attempt(() => {
     const found = parser.expression();
@@ -337,4 +338,4 @@ export function parseExpression(text: string): { expression?: Expression; faults
     return found;
   });
   return { ...(expression ? { expression } : {}), faults: parser.faults };
-}
+});

@@ -1,5 +1,6 @@
 import type { CaseLabel, Expression, Span, Statement, Target, TextFault } from './ast';
 import { describe, join, Parser, reserved } from './parser';
+import { remember } from './remember';
 
 /** Reads statements of Structured Text over a parser's tokens; goes on after the next semicolon when one is faulty. */
 export class StatementReader {
@@ -198,8 +199,8 @@ export class StatementReader {
 }
 
 /** Parses a list of statements; what could be read is given even when some are faulty. */
-export function parseStatements(text: string): { statements: Statement[]; faults: TextFault[] } {
+export const parseStatements = remember((text): { readonly statements: readonly Statement[]; readonly faults: readonly TextFault[] } => {
   const parser = new Parser(text);
   const statements = new StatementReader(parser).statements();
   return { statements, faults: parser.faults };
-}
+});

@@ -27,7 +27,14 @@ interface NamedState {
 }
 
 /** A name, what it means, what tells two meanings apart, and the mark of a state. */
-type Noted = [name: string, found: Found, identity: string, mark?: number];
+interface Noted {
+  readonly name: string;
+  readonly key: string;
+  readonly found: Found;
+  /** Two names of one thing are no ambiguity. */
+  readonly identity: string;
+  readonly mark?: number;
+}
 
 /** The searchable list of everything in a loop. Any unique end of a name will do: `level` for `chamber.level`. */
 export class Catalogue {
@@ -36,8 +43,8 @@ export class Catalogue {
   readonly messages: { readonly name: string; readonly mark: number }[] = [];
   /** Instances whose component is missing or could not be used, with the names known of it (none known: any name may be right). */
   readonly unreadable = new Map<string, ReadonlySet<string> | undefined>();
-  private readonly noted: Noted[] = [];
-  private readonly ends = new Map<string, { found: Found; name: string; identity: string; mark?: number }[]>();
+  /** By the last part of the name. */
+  private readonly noted = new Map<string, Noted[]>();
 
   add(entry: CatalogueEntry): void {
     this.entries.push(entry);
@@ -59,31 +66,19 @@ export class Catalogue {
     this.messages.push({ name, mark });
   }
 
-  /** Names are only noted at first: most are never asked for, and a network has thousands. */
-  private index(...name: Noted): void {
-    this.noted.push(name);
+  private index(name: string, found: Found, identity: string, mark?: number): void {
+    const key = nameKey(name);
+    const list = this.noted.get(lastPart(key)) ?? [];
+    list.push({ name, key, found, identity, ...(mark === undefined ? {} : { mark }) });
+    this.noted.set(lastPart(key), list);
   }
 
-  private indexNoted(): void {
-    for (const [name, found, identity, mark] of this.noted.splice(0)) this.indexOne(name, found, identity, mark);
-  }
-
-  private indexOne(name: string, found: Found, identity: string, mark: number | undefined): void {
-    const parts = nameKey(name).split('.');
-    for (let from = 0; from < parts.length; from += 1) {
-      const end = parts.slice(from).join('.');
-      const list = this.ends.get(end) ?? [];
-      if (!list.some((other) => other.identity === identity)) list.push({ found, name, identity, ...(mark === undefined ? {} : { mark }) });
-      this.ends.set(end, list);
-    }
-  }
-
-  private matches(path: readonly string[]): { found: Found; name: string; mark?: number }[] {
-    this.indexNoted();
+  private matches(path: readonly string[]): Noted[] {
     const key = nameKey(path.join('.'));
-    const list = this.ends.get(key) ?? [];
-    const exact = list.filter((one) => nameKey(one.name) === key);
-    return exact.length === 1 ? exact : list;
+    const list = (this.noted.get(lastPart(key)) ?? []).filter((one) => one.key === key || one.key.endsWith(`.${key}`));
+    const each = list.filter((one, index) => list.findIndex((other) => other.identity === one.identity) === index);
+    const exact = each.filter((one) => one.key === key);
+    return exact.length === 1 ? exact : each;
   }
 
   /** What a name means; a sentence when it could mean several things. */
@@ -115,8 +110,16 @@ export class Catalogue {
     return known === undefined || name === undefined || known.has(name);
   }
 
+  /** Every full name and every end of one. */
   names(): string[] {
-    this.indexNoted();
-    return [...this.entries.map((entry) => entry.name), ...this.states.map((state) => state.name), ...this.ends.keys()];
+    const ends = [...this.noted.values()].flat().flatMap(({ key }) => {
+      const parts = key.split('.');
+      return parts.map((_, from) => parts.slice(from).join('.'));
+    });
+    return [...new Set([...this.entries.map((entry) => entry.name), ...this.states.map((state) => state.name), ...ends])];
   }
+}
+
+function lastPart(key: string): string {
+  return key.slice(key.lastIndexOf('.') + 1);
 }

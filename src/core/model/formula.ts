@@ -31,7 +31,7 @@ export class Formula {
     return expression;
   }
 
-  statements(): Statement[] {
+  statements(): readonly Statement[] {
     const { statements, faults } = parseStatements(this.text);
     this.report(faults);
     return statements;

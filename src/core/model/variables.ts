@@ -176,7 +176,7 @@ export class Variables {
     return {
       find: (path) => {
         const key = nameKey(path.join('.'));
-        return this.clock(key) ?? this.names.get(key) ?? this.builder.definitions.get(key);
+        return this.names.get(key) ?? this.clock(key) ?? this.builder.definitions.get(key);
       },
       names: () => this.names.keys(),
       site: (formula, span) => this.builder.siteOf(formula, span),

@@ -9,8 +9,16 @@ export interface Chosen {
   readonly transition: ChartTransition;
 }
 
-/** All transitions that start in states of a region itself, numbered from 1 in document order. */
-export function numbered(region: ChartRegion): Omit<Chosen, 'region'>[] {
+const lists = new WeakMap<ChartRegion, Omit<Chosen, 'region'>[]>();
+
+/** All transitions that start in states of a region itself, numbered from 1 in document order; asked for only once all have been read. */
+export function numbered(region: ChartRegion): readonly Omit<Chosen, 'region'>[] {
+  const known = lists.get(region) ?? listed(region);
+  lists.set(region, known);
+  return known;
+}
+
+function listed(region: ChartRegion): Omit<Chosen, 'region'>[] {
   return region.states.flatMap((state) => state.transitions).map((transition, index) => ({ number: index + 1, transition }));
 }
 
