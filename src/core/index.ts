@@ -12,5 +12,6 @@ export * from './picture';
 export type * from './plan';
 export { decisionsOf, slotsRead } from './plan';
 export * from './project';
+export * from './refactor';
 export * from './simulate';
 export * from './trace';

@@ -22,8 +22,38 @@ describe('the model', () => {
     await page.getByRole('main').getByRole('button', { name: 'crane' }).click();
     await page.getByRole('heading', { name: '4 components, 8 wires' }).waitFor();
     await page.goto(`${appAddress()}/p/tarn-lock/model?at=component:LockSupervisor`);
-    await page.getByRole('heading', { name: '22 states, 29 transitions' }).waitFor();
+    await page.getByRole('heading', { name: '31 states, 63 transitions' }).waitFor();
     await page.getByText('upper_gate ‖ at the same time').waitFor();
+    expect(problems).toEqual([]);
+    await page.close();
+  });
+
+  it('renames in all documents, gathers parts of a network, and takes each back in one step', async () => {
+    const { page, problems } = await openPage(browser);
+    await page.goto(`${appAddress()}/p/tarn-lock/model?at=component:PaddleLaw`);
+    await page.getByRole('heading', { name: '14 elements, 25 wires' }).waitFor();
+    await page.locator('.cm-content').getByText('level_speed', { exact: true }).first().dblclick();
+    await page.keyboard.press('F2');
+    await page.getByLabel('level_speed becomes').fill('approach');
+    await page.getByRole('button', { name: 'Rename everywhere' }).click();
+    await page.getByText('PaddleLaw has a "approach" already.').waitFor();
+    await page.getByLabel('level_speed becomes').fill('full_speed');
+    await page.keyboard.press('Enter');
+    await page.getByText('1 draft', { exact: true }).waitFor();
+    await page.getByText('slower: { use: minimum, inputs: { a: creep, b: full_speed } }').waitFor();
+    await page.getByRole('button', { name: 'Undo' }).click();
+    await page.getByText('as saved').waitFor();
+
+    await page.getByRole('button', { name: 'Part rate' }).click({ modifiers: ['Shift'] });
+    await page.getByRole('button', { name: 'Part speed' }).focus();
+    await page.keyboard.press('Space');
+    await page.getByPlaceholder('its name').fill('ChamberSpeed');
+    await page.getByRole('button', { name: 'Gather' }).click();
+    await page.getByRole('button', { name: 'Open chamber_speed' }).waitFor();
+    await page.getByText('2 drafts', { exact: true }).waitFor();
+    await page.getByRole('button', { name: 'Undo' }).click();
+    await page.getByText('as saved').waitFor();
+    await page.evaluate(() => window.localStorage.clear());
     expect(problems).toEqual([]);
     await page.close();
   });

@@ -81,6 +81,11 @@ export class Catalogue {
     return exact.length === 1 ? exact : each;
   }
 
+  /** Full names of what a name may mean. */
+  fullNames(path: readonly string[]): string[] {
+    return this.matches(path).map((match) => match.name);
+  }
+
   /** What a name means; a sentence when it could mean several things. */
   find(path: readonly string[]): Found | string | undefined {
     const matches = this.matches(path);

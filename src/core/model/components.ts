@@ -2,13 +2,15 @@ import type { Faults } from '../fault';
 import { nameKey } from '../language';
 import { findUnit } from '../units';
 import { aloneLoop } from './alone';
+import { checkFunctions } from './functions';
 import { checkFaceNames } from './instance';
 import { assembleLoop } from './loop';
 import type { ComponentDocument, Project } from './project';
 
-/** Checks every component by itself: its face, and, where no loop uses it, its behaviour too. */
+/** Checks every component by itself: its face, and, where no loop uses it, its behaviour too; and all functions, called or not. */
 export function checkComponents(project: Project, faults: Faults): void {
   const used = usedComponents(project);
+  checkFunctions(project.library, project.definitions);
   for (const [key, component] of project.components) {
     checkFaceNames(component, faults);
     checkUnits(component, faults);

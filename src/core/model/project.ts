@@ -14,7 +14,6 @@ import {
 import type { Faults } from '../fault';
 import { nameKey } from '../language';
 import { type Definitions, definitionsOf } from './definitions';
-import { checkFunctions } from './functions';
 import type { RawCase, RawComponent, RawDefinitions, RawLoop, RawParameterSet, RawProject, RawRequirement, RawRequirements } from './raw';
 import { readScxml } from './scxml';
 import { readStructuredText } from './structuredText';
@@ -137,8 +136,6 @@ export function readProject(files: readonly SourceFile[], faults: Faults): Proje
     );
   }
   tellDuplicateRequirements(requirements, faults);
-  const known = definitionsOf(definitions, library, faults);
-  checkFunctions(library, known);
   return {
     name: heading?.project ?? 'Project',
     about: heading?.about ?? '',
@@ -149,7 +146,7 @@ export function readProject(files: readonly SourceFile[], faults: Faults): Proje
     library,
     recordings,
     parameterSets,
-    definitions: known,
+    definitions: definitionsOf(definitions, library, faults),
     unusable,
   };
 

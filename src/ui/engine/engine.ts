@@ -58,6 +58,21 @@ export function replaceInEngine(text: string, path: readonly string[], value: nu
   return ask({ k: 'replace', text, path, value });
 }
 
+/** Documents in which what stands at an offset of a file has another name. */
+export function renameInEngine(files: readonly SourceFile[], file: string, offset: number, to: string): Promise<EngineResults['rename']> {
+  return ask({ k: 'rename', files, file, offset, to });
+}
+
+/** A network with some of its parts gathered into a component of their own. */
+export function gatherInEngine(
+  files: readonly SourceFile[],
+  component: string,
+  parts: readonly string[],
+  name: string,
+): Promise<EngineResults['gather']> {
+  return ask({ k: 'gather', files, component, parts, name });
+}
+
 /** A loop's document with wires added between unconnected inputs and the outputs of the same name; `undefined` when none fits. */
 export function wireInEngine(files: readonly SourceFile[], loop: string): Promise<EngineResults['wire']> {
   return ask({ k: 'wire', files, loop });

@@ -1,4 +1,4 @@
-import { inspectModel, performRun, replaceScalar, whyNot, wireEqualNames } from '@/core';
+import { gatherParts, inspectModel, performRun, renameAt, replaceScalar, whyNot, wireEqualNames } from '@/core';
 import type { EngineAnswer, EngineRequest } from './messages';
 
 /** The browser's engine: the same checks, plan and executive as everywhere, in a worker of its own. */
@@ -16,6 +16,14 @@ scope.onmessage = ({ data }) => {
     }
     if (data.k === 'replace') {
       scope.postMessage({ id, value: replaceScalar(data.text, data.path, data.value) });
+      return;
+    }
+    if (data.k === 'gather') {
+      scope.postMessage({ id, value: gatherParts(data.files, data.component, data.parts, data.name) });
+      return;
+    }
+    if (data.k === 'rename') {
+      scope.postMessage({ id, value: renameAt(data.files, data.file, data.offset, data.to) });
       return;
     }
     if (data.k === 'why') {

@@ -11,6 +11,9 @@ const keys = [
   ['Shift drag', 'in a plot: zoom to a span'],
   ['double click', 'in a plot: the whole run'],
   ['A · B', 'in a plot: set the first or second cursor at the pointer'],
+  ['Shift click', 'in a network: choose parts to gather them into a component (also the space bar)'],
+  ['F2', 'in a text: rename what the cursor stands in, in all documents'],
+  ['F12', 'in a text: go to the component or loop the cursor stands in'],
   ['?', 'this page'],
 ] as const;
 
@@ -18,7 +21,9 @@ export function Shortcuts() {
   const [open, setOpen] = useState(false);
   useEffect(() => {
     const onKey = (event: KeyboardEvent): void => {
-      if (event.key === '?' && !(event.target instanceof HTMLInputElement)) setOpen(true);
+      const { target } = event;
+      const isTyping = target instanceof HTMLInputElement || (target instanceof HTMLElement && target.isContentEditable);
+      if (event.key === '?' && !isTyping) setOpen(true);
     };
     window.addEventListener('keydown', onKey);
     return () => window.removeEventListener('keydown', onKey);

@@ -1,17 +1,18 @@
 'use client';
-import { useRouter } from 'next/navigation';
 import { useEffect, useMemo, useState } from 'react';
 import { Group, Panel, Separator, useDefaultLayout } from 'react-resizable-panels';
 import type { Fault, ModelView as Model, SourceFile } from '@/core';
-import { replaceInEngine, wireInEngine } from '../engine/engine';
+import { gatherInEngine, renameInEngine, replaceInEngine, wireInEngine } from '../engine/engine';
 import { useAddress } from '../state/useAddress';
 import { plural } from '../state/words';
 import { AddDocument } from './AddDocument';
-import { ChartDrawing } from './ChartDrawing';
+import { Drawing } from './Drawing';
 import { FaceForm } from './FaceForm';
-import { NetDrawing } from './NetDrawing';
+import { GatherLine } from './GatherLine';
+import { LoopFaults } from './LoopFaults';
 import { Outline } from './Outline';
-import { saveRevision } from './saveRevision';
+import { RenameLine } from './RenameLine';
+import { SaveLine } from './SaveLine';
 import { TextPane } from './TextPane';
 import { useDrafts } from './useDrafts';
 import { useInspection } from './useInspection';
@@ -31,6 +32,8 @@ export function ModelView({ slug, revision, files }: ModelViewProps) {
     return [...texts].map(([path, text]) => ({ path, text }));
   }, [files, drafts.changed]);
   const { view, stale, problem } = useInspection(current, at);
+  const [chosen, setChosen] = useState<{ readonly at: string; readonly parts: ReadonlySet<string> }>({ at: '', parts: new Set() });
+  const [renaming, setRenaming] = useState<{ readonly name: string; readonly offset: number }>();
   const item = view?.outline.find((one) => one.id === view.at);
   const layout = useDefaultLayout({ id: 'ovrand-model', storage: typeof window === 'undefined' ? noStorage : window.localStorage });
   useUndoKeys(drafts.undo, drafts.redo);
@@ -50,6 +53,26 @@ export function ModelView({ slug, revision, files }: ModelViewProps) {
     const found = await wireInEngine(current, item.name);
     if (found) drafts.edit(found.path, found.text);
   };
+  const rename = async (offset: number, to: string): Promise<string | undefined> => {
+    const renamed = await renameInEngine(current, item.file, offset, to);
+    if ('refused' in renamed) return renamed.refused;
+    drafts.editAll(renamed.files);
+    setRenaming(undefined);
+    return undefined;
+  };
+  const parts = chosen.at === view.at ? chosen.parts : new Set<string>();
+  const toggle = (part: string): void => {
+    const next = new Set(parts);
+    if (!next.delete(part)) next.add(part);
+    setChosen({ at: view.at, parts: next });
+  };
+  const gather = async (name: string): Promise<string | undefined> => {
+    const gathered = await gatherInEngine(current, item.name, [...parts], name);
+    if ('refused' in gathered) return gathered.refused;
+    drafts.editAll(gathered.files);
+    setChosen({ at: '', parts: new Set() });
+    return undefined;
+  };
   const goTo = (name: string): boolean => {
     const found = view.outline.find((one) => one.name.toLowerCase() === name.toLowerCase());
     if (found) setAt(found.id);
@@ -68,7 +91,8 @@ export function ModelView({ slug, revision, files }: ModelViewProps) {
             <Doubts doubts={doubts} />
             {stale && <p className="text-soft">The text cannot be read at the moment; this is the last that could.</p>}
             <div className="mt-3">
-              <Drawing view={view} open={setAt} />
+              {parts.size > 0 && <GatherLine count={parts.size} gather={gather} close={() => setChosen({ at: '', parts: new Set() })} />}
+              <Drawing view={view} open={setAt} choice={item.kind === 'loop' ? undefined : { chosen: parts, toggle }} />
             </div>
           </main>
         </Panel>
@@ -84,6 +108,14 @@ export function ModelView({ slug, revision, files }: ModelViewProps) {
             </section>
             <section className="flex h-full min-h-0 flex-col border-rule border-l" aria-label="Text">
               <SaveLine slug={slug} revision={revision} drafts={drafts} faults={view.faults.length} path={item.file} />
+              {renaming && (
+                <RenameLine
+                  key={`${renaming.name} ${renaming.offset}`}
+                  name={renaming.name}
+                  rename={(to) => rename(renaming.offset, to)}
+                  close={() => setRenaming(undefined)}
+                />
+              )}
               <div className="min-h-0 flex-1">
                 <TextPane
                   path={item.file}
@@ -95,6 +127,7 @@ export function ModelView({ slug, revision, files }: ModelViewProps) {
                   undo={drafts.undo}
                   redo={drafts.redo}
                   goTo={goTo}
+                  rename={(name, offset) => setRenaming({ name, offset })}
                 />
               </div>
             </section>
@@ -160,119 +193,4 @@ function Doubts({ doubts }: { readonly doubts: readonly Fault[] }) {
       Line {place.line}: {message} {mend}
     </p>
   ));
-}
-
-function Drawing({ view, open }: { readonly view: Model; readonly open: (id: string) => void }) {
-  const { picture } = view;
-  switch (picture.k) {
-    case 'net':
-      return <NetDrawing picture={picture} open={open} />;
-    case 'chart':
-      return <ChartDrawing regions={picture.regions} />;
-    case 'equations':
-      return (
-        <table className="font-mono text-[13px]">
-          <tbody>
-            {picture.lines.map((line) => (
-              <tr key={line.left} className="border-rule border-b">
-                <th className="py-1.5 pr-6 text-left font-semibold">{line.left}</th>
-                <td className="py-1.5">{line.right}</td>
-              </tr>
-            ))}
-          </tbody>
-        </table>
-      );
-    case 'text':
-      return (
-        <p className="max-w-[60ch] font-serif text-[16px]">
-          {view.face
-            ? 'A routine runs its statements from top to bottom at each hit. Its text stands below; what it reads and writes stands in its face.'
-            : 'This document has no drawing. Its text stands below.'}
-        </p>
-      );
-  }
-}
-
-interface LoopFaultsProps {
-  readonly faults: readonly Fault[];
-  readonly view: Model;
-  readonly setAt: (id: string) => void;
-  /** Wires what has equal names; nothing outside a loop. */
-  readonly wire: (() => void) | undefined;
-}
-
-function LoopFaults({ faults, view, setAt, wire }: LoopFaultsProps) {
-  if (faults.length === 0)
-    return <p className="font-serif text-[16px]">No faults. Everything that is wired fits in type and unit, and every input has a source.</p>;
-  const unconnected = faults.some((fault) => fault.code === 'unconnected-input');
-  return (
-    <ul>
-      {wire && unconnected && (
-        <li className="pb-2">
-          <button type="button" className="act" onClick={wire}>
-            Wire equal names
-          </button>
-        </li>
-      )}
-      {faults.map((fault) => {
-        const item = view.outline.find((one) => one.file === fault.place.file);
-        return (
-          <li key={`${fault.place.file}:${fault.place.line}:${fault.place.column}:${fault.message}`} className="border-rule border-b py-1.5">
-            <button type="button" className="figure text-soft underline underline-offset-4" onClick={() => item && setAt(item.id)}>
-              {fault.place.file}:{fault.place.line}
-            </button>
-            <p>
-              {fault.message} <span className="text-soft">{fault.mend}</span>
-            </p>
-          </li>
-        );
-      })}
-    </ul>
-  );
-}
-
-interface SaveLineProps {
-  readonly slug: string;
-  readonly revision: number;
-  readonly drafts: ReturnType<typeof useDrafts>;
-  readonly faults: number;
-  readonly path: string;
-}
-
-function SaveLine({ slug, revision, drafts, faults, path }: SaveLineProps) {
-  const router = useRouter();
-  const [answer, setAnswer] = useState<string>();
-  const changed = drafts.changed.size;
-  const save = async (): Promise<void> => {
-    const result = await saveRevision(
-      slug,
-      revision,
-      [...drafts.changed].map(([file, text]) => ({ path: file, text })),
-    );
-    if (typeof result === 'string') {
-      setAnswer(result);
-      return;
-    }
-    setAnswer(`Saved as revision ${result.revision}.`);
-    drafts.saved();
-    router.refresh();
-  };
-  return (
-    <div className="flex flex-wrap items-center gap-2 border-rule border-b px-4 py-1.5">
-      <span className="truncate text-[12.5px] text-soft">{path}</span>
-      <span className="ml-auto whitespace-nowrap text-[12.5px] text-soft" role="status">
-        {changed > 0 ? `${plural(changed, 'draft')}${faults > 0 ? `, ${plural(faults, 'fault')}` : ''}` : (answer ?? 'as saved')}
-      </span>
-      <button type="button" className="act" disabled={!drafts.canUndo} onClick={drafts.undo}>
-        Undo
-      </button>
-      <button type="button" className="act" disabled={!drafts.canRedo} onClick={drafts.redo}>
-        Redo
-      </button>
-      <button type="button" className="act" disabled={changed === 0 || faults > 0} onClick={() => void save()}>
-        Save
-      </button>
-      {changed > 0 && answer && <p className="w-full text-[12.5px] text-fail">{answer}</p>}
-    </div>
-  );
 }

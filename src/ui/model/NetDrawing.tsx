@@ -7,13 +7,20 @@ import { useLaid } from './useLaid';
 
 type Net = Picture & { k: 'net' };
 
-/** A loop or network as slips and wires, laid out from the text. A slip with something behind it opens. */
-export function NetDrawing({ picture, open }: { readonly picture: Net; readonly open: (item: string) => void }) {
+interface NetDrawingProps {
+  readonly picture: Net;
+  readonly open: (item: string) => void;
+  /** Names of the parts that are chosen, and how to choose one more or less; none can be chosen without. */
+  readonly choice?: { readonly chosen: ReadonlySet<string>; readonly toggle: (part: string) => void } | undefined;
+}
+
+/** A loop or network as slips and wires, laid out from the text. A slip with something behind it opens; parts of a network are chosen with Shift or the space bar. */
+export function NetDrawing({ picture, open, choice }: NetDrawingProps) {
   const laid = useLaid(picture, layNet);
   const [over, setOver] = useState<string>();
   if (laid === undefined) return null;
   if (typeof laid === 'string') return <p className="p-6 text-fail">The drawing could not be laid out: {laid}</p>;
-  return <Sheet net={laid.of} laid={laid.laid} over={over} setOver={setOver} open={open} />;
+  return <Sheet net={laid.of} laid={laid.laid} over={over} setOver={setOver} open={open} choice={choice} />;
 }
 
 interface SheetProps {
@@ -22,9 +29,10 @@ interface SheetProps {
   readonly over: string | undefined;
   readonly setOver: (slip: string | undefined) => void;
   readonly open: (item: string) => void;
+  readonly choice: NetDrawingProps['choice'];
 }
 
-function Sheet({ net, laid, over, setOver, open }: SheetProps) {
+function Sheet({ net, laid, over, setOver, open, choice }: SheetProps) {
   return (
     // biome-ignore lint/a11y/useSemanticElements: a drawing is no form's fieldset
     <svg
@@ -32,6 +40,7 @@ function Sheet({ net, laid, over, setOver, open }: SheetProps) {
       height={laid.height + 24}
       viewBox={`-12 -12 ${laid.width + 24} ${laid.height + 24}`}
       style={fitted(laid.width + 24)}
+      className="select-none"
       role="group"
       aria-label={`Drawing: ${net.slips.length} slips, ${net.links.length} wires`}
     >
@@ -46,7 +55,7 @@ function Sheet({ net, laid, over, setOver, open }: SheetProps) {
         );
       })}
       {net.slips.map((slip) => (
-        <SlipOfPaper key={slip.id} slip={slip} laid={laid} setOver={setOver} open={open} />
+        <SlipOfPaper key={slip.id} slip={slip} laid={laid} setOver={setOver} open={open} choice={choice} />
       ))}
     </svg>
   );
@@ -57,25 +66,36 @@ function Arrowhead({ points }: { readonly points: readonly { readonly x: number;
   return end ? <path d={`M${end.x - 6} ${end.y - 3.5}L${end.x} ${end.y}L${end.x - 6} ${end.y + 3.5}`} fill="none" stroke="currentColor" /> : null;
 }
 
-function SlipOfPaper({ slip, laid, setOver, open }: { readonly slip: Slip } & Pick<SheetProps, 'laid' | 'setOver' | 'open'>) {
+function SlipOfPaper({ slip, laid, setOver, open, choice }: { readonly slip: Slip } & Pick<SheetProps, 'laid' | 'setOver' | 'open' | 'choice'>) {
   const box = laid.boxes.get(slip.id);
   if (!box) return null;
   const { x, y, width, height } = box;
   const pin = (name: string, side: 'WEST' | 'EAST') => laid.pins.get(`${slip.id}/${side}/${name}`);
   const { opens } = slip;
-  const press = opens === undefined ? undefined : () => open(opens);
+  const toggle = choice && !slip.outside ? () => choice.toggle(slip.title) : undefined;
+  const isChosen = choice?.chosen.has(slip.title) ?? false;
+  const press = (choosing: boolean): void => {
+    if (choosing && toggle) toggle();
+    else if (opens !== undefined) open(opens);
+  };
+  const does = opens !== undefined ? `Open ${slip.title}` : `Part ${slip.title}`;
   return (
     // biome-ignore lint/a11y/noStaticElementInteractions: a slip without a component behind it only shows its wires
     <g
       onMouseEnter={() => setOver(slip.id)}
       onMouseLeave={() => setOver(undefined)}
-      {...(press
+      {...(toggle || opens !== undefined
         ? {
             role: 'button',
             tabIndex: 0,
-            'aria-label': `Open ${slip.title}`,
-            onClick: press,
-            onKeyDown: (event: React.KeyboardEvent) => event.key === 'Enter' && press(),
+            'aria-label': does,
+            ...(toggle ? { 'aria-pressed': isChosen } : {}),
+            onClick: (event: React.MouseEvent) => press(event.shiftKey),
+            onKeyDown: (event: React.KeyboardEvent) => {
+              if (event.key !== 'Enter' && event.key !== ' ') return;
+              event.preventDefault();
+              press(event.key === ' ');
+            },
             className: 'cursor-pointer',
           }
         : {})}
@@ -92,7 +112,14 @@ function SlipOfPaper({ slip, laid, setOver, open }: { readonly slip: Slip } & Pi
         </text>
       ) : (
         <>
-          <rect x={x} y={y} width={width} height={height} className="fill-sheet stroke-rule" strokeWidth={1.4} />
+          <rect
+            x={x}
+            y={y}
+            width={width}
+            height={height}
+            className={isChosen ? 'fill-tint stroke-ink' : 'fill-sheet stroke-rule'}
+            strokeWidth={isChosen ? 2.4 : 1.4}
+          />
           <text x={x + 10} y={y + 16} className="fill-ink font-semibold text-[13px]">
             {slip.title}
           </text>

@@ -30,6 +30,8 @@ export interface TextPaneProps {
   readonly redo: () => void;
   /** Goes to where a name is defined; false when it is nothing that opens. */
   readonly goTo: (name: string) => boolean;
+  /** Asks for a new name for what stands at an offset. */
+  readonly rename: (name: string, offset: number) => void;
 }
 
 const look = EditorView.theme({
@@ -103,6 +105,14 @@ export function TextPane(props: TextPaneProps) {
           { key: 'Mod-z', run: step(() => now.current.undo()) },
           { key: 'Mod-y', run: step(() => now.current.redo()) },
           { key: 'Mod-Shift-z', run: step(() => now.current.redo()) },
+          {
+            key: 'F2',
+            run: (view) => {
+              const word = wordAtCursor(view);
+              if (word) now.current.rename(word, view.state.selection.main.head);
+              return word !== '';
+            },
+          },
           { key: 'F12', run: (view) => now.current.goTo(wordAtCursor(view)) },
         ]),
       ),

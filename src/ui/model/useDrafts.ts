@@ -2,10 +2,15 @@
 import { useCallback, useEffect, useReducer } from 'react';
 import type { SourceFile } from '@/core';
 
-interface Edit {
+interface Change {
   readonly path: string;
   readonly before: string;
   readonly after: string;
+}
+
+/** One step of the history: of one document, or of several at once. */
+interface Edit {
+  readonly changes: readonly Change[];
   /** Typing goes on in the same step of the history for a moment. */
   readonly at: number;
 }
@@ -17,7 +22,7 @@ interface Drafts {
 }
 
 type Action =
-  | { readonly k: 'edit'; readonly path: string; readonly text: string; readonly at: number; readonly typed: boolean }
+  | { readonly k: 'edit'; readonly files: readonly SourceFile[]; readonly at: number; readonly typed: boolean }
   | { readonly k: 'undo' }
   | { readonly k: 'redo' }
   | { readonly k: 'load'; readonly drafts: ReadonlyMap<string, string> }
@@ -46,7 +51,8 @@ export function useDrafts(slug: string, revision: number, files: readonly Source
   return {
     changed: drafts.texts,
     text: (path: string): string => drafts.texts.get(path) ?? original(path),
-    edit: useCallback((path: string, text: string, typed = false) => dispatch({ k: 'edit', path, text, at: Date.now(), typed }), []),
+    edit: useCallback((path: string, text: string, typed = false) => dispatch({ k: 'edit', files: [{ path, text }], at: Date.now(), typed }), []),
+    editAll: useCallback((changed: readonly SourceFile[]) => dispatch({ k: 'edit', files: changed, at: Date.now(), typed: false }), []),
     undo: useCallback(() => dispatch({ k: 'undo' }), []),
     redo: useCallback(() => dispatch({ k: 'redo' }), []),
     saved: useCallback(() => {
@@ -59,29 +65,37 @@ export function useDrafts(slug: string, revision: number, files: readonly Source
 }
 
 function reduce(state: Drafts, action: Action, original: (path: string) => string): Drafts {
-  const put = (path: string, text: string): Map<string, string> => {
+  const put = (files: readonly SourceFile[]): Map<string, string> => {
     const texts = new Map(state.texts);
-    if (text === original(path)) texts.delete(path);
-    else texts.set(path, text);
+    for (const { path, text } of files) {
+      if (text === original(path)) texts.delete(path);
+      else texts.set(path, text);
+    }
     return texts;
   };
   switch (action.k) {
     case 'edit': {
-      const before = state.texts.get(action.path) ?? original(action.path);
-      if (before === action.text) return state;
+      const now = (path: string): string => state.texts.get(path) ?? original(path);
+      const changes = action.files.flatMap(({ path, text }) => (now(path) === text ? [] : [{ path, before: now(path), after: text }]));
+      const [change] = changes;
+      if (!change) return state;
       const last = state.past.at(-1);
-      const joins = action.typed && last?.path === action.path && action.at - last.at < oneStepMs;
-      const edit: Edit = { path: action.path, before: joins && last ? last.before : before, after: action.text, at: action.at };
+      const [typed] = last?.changes ?? [];
+      const joins = action.typed && typed?.path === change.path && last?.changes.length === 1 && action.at - last.at < oneStepMs;
+      const edit: Edit = { changes: joins && typed ? [{ ...change, before: typed.before }] : changes, at: action.at };
       const past = [...(joins ? state.past.slice(0, -1) : state.past), edit].slice(-mostSteps);
-      return { texts: put(action.path, action.text), past, future: [] };
+      return { texts: put(action.files), past, future: [] };
     }
     case 'undo': {
       const edit = state.past.at(-1);
-      return edit ? { texts: put(edit.path, edit.before), past: state.past.slice(0, -1), future: [edit, ...state.future] } : state;
+      if (!edit) return state;
+      const texts = put(edit.changes.map(({ path, before }) => ({ path, text: before })));
+      return { texts, past: state.past.slice(0, -1), future: [edit, ...state.future] };
     }
     case 'redo': {
       const [edit, ...rest] = state.future;
-      return edit ? { texts: put(edit.path, edit.after), past: [...state.past, edit], future: rest } : state;
+      if (!edit) return state;
+      return { texts: put(edit.changes.map(({ path, after }) => ({ path, text: after }))), past: [...state.past, edit], future: rest };
     }
     case 'load':
       return { ...state, texts: action.drafts };

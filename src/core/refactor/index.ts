@@ -1,0 +1,2 @@
+export { type Gathered, gatherParts } from './gather';
+export { type Renamed, renameAt } from './rename';
