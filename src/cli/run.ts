@@ -124,6 +124,7 @@ function toJson(requirements: readonly RequirementResult[], results: readonly Ru
       fingerprint: result.fingerprint,
       trace: result.traceHash,
       ...(result.error ? { error: result.error } : {}),
+      ...(result.clipped.length > 0 ? { clipped: result.clipped } : {}),
       ...(result.implausible.length > 0 ? { implausible: result.implausible } : {}),
       ...(result.gaveUp ? { gaveUp: result.gaveUp } : {}),
     })),

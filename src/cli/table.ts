@@ -22,7 +22,7 @@ export function printTable(lines: readonly ReportLine[], runs: readonly RunResul
   });
   const problems = runs.flatMap((run) => [
     ...(run.error ? [`  "${run.case}" ended in an error at ${run.error.at} s: ${run.error.message}`] : []),
-    ...run.implausible.map((one) => `  "${run.case}": ${one.message}`),
+    ...[...run.implausible, ...run.clipped].map((one) => `  "${run.case}": ${one.message}`),
     ...(run.gaveUp ? [`  "${run.case}" gave up waiting at ${run.gaveUp.at} s for: ${run.gaveUp.text}`] : []),
   ]);
   return `${head}${rows.join('\n')}\n${problems.length > 0 ? `\nNoticed in the runs\n${problems.join('\n')}\n` : ''}`;

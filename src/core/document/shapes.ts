@@ -120,6 +120,7 @@ export const componentShape = Joi.object({
   component: name.required(),
   about: text,
   picture: text,
+  end_stops: Joi.boolean(),
   inputs: named(port.keys({ type: type.required() })),
   outputs: named(port.keys({ type: type.required(), start: scalar })),
   parameters: named(parameter),

@@ -7,11 +7,11 @@ const semantics = 1;
 
 /**
  * SHA-256 over everything a result depends on: plan, case, parameters, seed, solver and the version of the semantics.
- * Places and texts of clauses are left out: a moved line changes no result. All parts are built in a fixed order, so JSON is canonical here.
+ * Places, texts of clauses and what is only watched are left out: a moved line changes no result. All parts are built in a fixed order, so JSON is canonical here.
  */
 export function resultFingerprint(experiment: Experiment): string {
   const { plan, ...rest } = experiment;
-  return digest({ semantics, plan: { ...plan, sites: [], transitions: [] }, ...rest });
+  return digest({ semantics, plan: { ...plan, sites: [], transitions: [], limited: [] }, ...rest });
 }
 
 /** SHA-256 over the evidence: the result's fingerprint with the criterion and the prose it speaks for. */

@@ -23,6 +23,7 @@ export class PlanBuilder {
       | 'functions'
       | 'regions'
       | 'transitions'
+      | 'limited'
       | 'messages'
       | 'crossings'
       | 'draws'
@@ -38,6 +39,7 @@ export class PlanBuilder {
     functions: [],
     regions: [],
     transitions: [],
+    limited: [],
     messages: [],
     crossings: [],
     draws: [],

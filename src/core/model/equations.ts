@@ -1,6 +1,7 @@
 import type { Faults } from '../fault';
 import { nameKey } from '../language';
 import type { SlotNumber, ValueType } from '../plan';
+import { boundsOf } from './bounds';
 import type { PlanBuilder } from './builder';
 import { Formula } from './formula';
 import { type Instance, slotNode } from './instance';
@@ -106,7 +107,10 @@ export function addEquations(instance: Instance, behaviour: RawEquations, builde
       const value = typed(['behaviour', group, name], text, target?.type ?? 'LREAL', scope);
       const node = names.get(nameKey(name))?.node;
       const slot = target?.slot ?? (node?.k === 'slot' ? node.slot : undefined);
-      if (value && slot !== undefined) builder.parts.assignments.push({ slot, value });
+      if (!value || slot === undefined) continue;
+      builder.parts.assignments.push({ slot, value });
+      const bounds = group === 'outputs' && !instance.component.raw.end_stops ? boundsOf(value) : undefined;
+      if (bounds) builder.parts.limited.push({ slot, ...bounds });
     }
   }
 

@@ -138,6 +138,8 @@ export interface RawRecording {
 
 export interface RawComponent {
   readonly component: string;
+  /** Limits of its outputs are real: end stops of an actuator, the range of a sensor. */
+  readonly end_stops?: boolean;
   readonly about?: string;
   readonly inputs?: Named<RawPort & { readonly type: ValueType }>;
   readonly outputs?: Named<RawPort & { readonly type: ValueType }>;

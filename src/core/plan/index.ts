@@ -10,6 +10,7 @@ export type {
   Crossing,
   FreeInput,
   InputChange,
+  Limited,
   Message,
   Node,
   NumericFunction,

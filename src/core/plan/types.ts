@@ -99,6 +99,13 @@ export interface PlanFunction {
   readonly work: readonly Work[];
 }
 
+/** An output that a saturation keeps within bounds, in a component whose bounds are no end stops. */
+export interface Limited {
+  readonly slot: SlotNumber;
+  readonly low: number;
+  readonly high: number;
+}
+
 export interface Assignment {
   readonly slot: SlotNumber;
   readonly value: Node;
@@ -219,6 +226,8 @@ export interface Plan {
   readonly draws: readonly SlotNumber[];
   /** What recordings play, in order of time. */
   readonly played: readonly InputChange[];
+  /** For the question how long a plant was kept believable by its limits; nothing is computed from it in a run. */
+  readonly limited: readonly Limited[];
   /** Continuous slots written to the trace. */
   readonly logged: readonly SlotNumber[];
   readonly solver: Solver;

@@ -1,7 +1,7 @@
 import { type Criterion, type Judgement, judge, type Verdict } from '../criteria';
 import { resultFingerprint } from '../evidence';
 import { nameKey } from '../language';
-import { type Experiment, type Implausible, type RunError, simulate } from '../simulate';
+import { type Clipped, type Experiment, type Implausible, type RunError, simulate } from '../simulate';
 import { type Digest, hashTrace, type Trace } from '../trace';
 import type { CheckedCase, CheckedProject } from './check';
 
@@ -29,6 +29,8 @@ export interface RunResult {
   readonly simulatedSeconds: number;
   readonly error?: RunError;
   readonly implausible: readonly Implausible[];
+  /** Outputs of the plant that only a limiter kept believable. */
+  readonly clipped: readonly Clipped[];
   readonly gaveUp?: { readonly at: number; readonly text: string };
   readonly results: readonly CriterionResult[];
 }
@@ -46,7 +48,7 @@ export function orderRun(project: CheckedProject, test: CheckedCase, seed?: numb
 export function performRun(order: RunOrder, digest?: Digest): { result: RunResult; trace: Trace } {
   const { experiment, watched } = order;
   const outcome = simulate(experiment);
-  const { trace, error, implausible, gaveUp } = outcome;
+  const { trace, error, implausible, clipped, gaveUp } = outcome;
   const columns = new Map(trace.columns.map((column) => [column.slot, column]));
   const signals = { trace, column: (slot: number) => columns.get(slot), constant: (slot: number) => outcome.slots[slot] ?? Number.NaN };
   const results = watched.map(({ requirement, name, criterion }) => ({ requirement, name, ...judge(criterion, signals) }));
@@ -65,6 +67,7 @@ export function performRun(order: RunOrder, digest?: Digest): { result: RunResul
     ...(error ? { error } : {}),
     ...(gaveUp ? { gaveUp } : {}),
     implausible,
+    clipped,
     results,
   };
   return { result, trace };

@@ -2,11 +2,12 @@ import { compileProgram, type Program, RunFault } from '../emit/js';
 import { seedOfStream } from '../numeric';
 import { groupTasks, type InputChange, type Plan, type TaskGroup } from '../plan';
 import type { Trace } from '../trace';
+import { clippedOutputs } from './clipped';
 import { Crossings } from './crossings';
 import { DormandPrince } from './dormandPrince';
 import { Recorder } from './recorder';
 import { ScriptRunner } from './script';
-import type { Experiment, Implausible, RunError } from './types';
+import type { Clipped, Experiment, Implausible, RunError } from './types';
 import { watchRanges } from './watch';
 
 /** What a run gave. With an error, the trace goes as far as the run did. */
@@ -14,6 +15,7 @@ export interface RunOutcome {
   readonly trace: Trace;
   readonly error?: RunError;
   readonly implausible: readonly Implausible[];
+  readonly clipped: readonly Clipped[];
   /** The script waited in vain. */
   readonly gaveUp?: { readonly at: number; readonly text: string };
   /** Final values of all slots; parameters keep the value they had. */
@@ -104,6 +106,7 @@ class Executive {
       ...(error ? { error } : {}),
       ...(gaveUp ? { gaveUp: { at: gaveUp.atNs / 1e9, text: gaveUp.text } } : {}),
       implausible: watchRanges(trace),
+      clipped: clippedOutputs(trace, this.plan.limited),
       slots: this.program.slots.slice(),
       coverage: this.program.coverage.slice(),
     };

@@ -1,4 +1,4 @@
 export { dormandPrince } from './dormandPrince';
 export { type RunOutcome, simulate } from './executive';
 export { recycleTrace } from './recorder';
-export type { Experiment, Implausible, RunError, ScriptStep } from './types';
+export type { Clipped, Experiment, Implausible, RunError, ScriptStep } from './types';

@@ -33,6 +33,14 @@ export interface RunError {
   readonly message: string;
 }
 
+/** An output of a plant that stood at a limit which is no end stop. */
+export interface Clipped {
+  readonly signal: string;
+  /** How long, in seconds. */
+  readonly seconds: number;
+  readonly message: string;
+}
+
 /** A declared range that was left. */
 export interface Implausible {
   readonly signal: string;

@@ -47,6 +47,7 @@ function unfinished({ experiment }: RunOrder, problem: unknown): RunResult {
     simulatedSeconds: 0,
     error: { at: 0, message: timedOut ? 'the run took longer than it may and was ended' : 'the thread of the run ended unexpectedly' },
     implausible: [],
+    clipped: [],
     results: [],
   };
 }

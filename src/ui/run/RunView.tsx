@@ -59,6 +59,12 @@ export function RunView({ run }: { readonly run: RunDetail }) {
                 : `The script gave up waiting for: ${run.gaveUp}.`}
           </p>
         )}
+        {replay.k === 'ready' &&
+          replay.replayed.result.clipped.map((one) => (
+            <p key={one.signal} className="mb-2 border-lack border-l-[3px] bg-lack-tint px-3 py-1.5">
+              {one.message}
+            </p>
+          ))}
         {replay.k === 'waiting' && (
           <p role="status" className="text-soft">
             Making the run again …
