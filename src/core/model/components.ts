@@ -5,6 +5,7 @@ import { aloneLoop } from './alone';
 import { checkFunctions } from './functions';
 import { checkFaceNames } from './instance';
 import { assembleLoop } from './loop';
+import { checkNetworkUnits } from './networkUnits';
 import type { ComponentDocument, Project } from './project';
 
 /** Checks every component by itself: its face, and, where no loop uses it, its behaviour too; and all functions, called or not. */
@@ -14,6 +15,8 @@ export function checkComponents(project: Project, faults: Faults): void {
   for (const [key, component] of project.components) {
     checkFaceNames(component, faults);
     checkUnits(component, faults);
+    const { behaviour } = component.raw;
+    if (behaviour.kind === 'network') checkNetworkUnits(component, behaviour, project, faults);
     if (!used.has(key)) checkAlone(component, project, faults);
   }
 }

@@ -2,7 +2,7 @@ import type { Faults, Place } from '../fault';
 import { isIdentifier, nameKey, nearestName } from '../language';
 import type { Assignment, Plan, Solver, Task } from '../plan';
 import { slotsRead, slotsReadByWork } from '../plan';
-import { conversion, sameUnit } from '../units';
+import { sameUnit } from '../units';
 import { addBehaviour } from './behaviour';
 import { PlanBuilder } from './builder';
 import { Catalogue } from './catalogue';
@@ -15,6 +15,7 @@ import { parameterValues } from './parameters';
 import type { LoopDocument, Project } from './project';
 import type { RawUse } from './raw';
 import { widens } from './typing';
+import { unitMend } from './unitMend';
 import { type Declared, readTime, readValue } from './values';
 
 export interface AssembledLoop {
@@ -415,20 +416,6 @@ class Assembly {
         solver.record_every === undefined ? 0 : (readTime(solver.record_every, document.place(['solver', 'record_every']), this.faults, 1) ?? 0),
     };
   }
-}
-
-/** What would bring one unit to the other; the usual mix-ups by name. */
-function unitMend(from: string, to: string): string {
-  const factor = conversion(from, to);
-  if (factor !== undefined) return `change one of the units, or multiply by ${Number(factor.toPrecision(12))} in a component between.`;
-  const pair = [from, to]
-    .map((unit) => unit || '1')
-    .sort()
-    .join(' ');
-  if (pair === '% 1') return 'a percentage is no fraction; divide or multiply by 100 in a component between.';
-  if (/(^| )(rad|deg|\{rev\}|\[rpm\])/.test(pair) && /m\/s/.test(pair))
-    return 'a speed is no angular speed; multiply or divide by the radius in a component between.';
-  return 'change one of the units, or convert in a component between.';
 }
 
 function list(value: string | readonly string[]): readonly string[] {

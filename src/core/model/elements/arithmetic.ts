@@ -13,6 +13,7 @@ function countOf(setting: unknown, least: number): number | undefined {
 function extreme(fn: 'MIN' | 'MAX', about: string): Element {
   return {
     about,
+    units: 'kept',
     source: definition,
     settings: ['count'],
     build: ({ count }, sampled) => {
@@ -32,6 +33,7 @@ export const arithmetic: Readonly<Record<string, Element>> = {
   },
   sum: {
     about: 'sum of its inputs a, b, c …, each with its sign',
+    units: 'kept',
     source: definition,
     settings: ['signs'],
     build: ({ signs = '++' }, sampled) => {
@@ -54,6 +56,7 @@ export const arithmetic: Readonly<Record<string, Element>> = {
   },
   absolute: {
     about: 'out = |in|',
+    units: 'kept',
     source: definition,
     build: (_, sampled) => algebraic({ inputs: { in: 'LREAL' } }, 'ABS(in)', sampled),
   },
@@ -61,6 +64,7 @@ export const arithmetic: Readonly<Record<string, Element>> = {
   maximum: extreme('MAX', 'greatest of its inputs'),
   quantiser: {
     about: 'in rounded to whole steps, halves to even',
+    units: 'kept',
     source: 'rounding as IEC 61131-3 converts to whole numbers',
     build: (_, sampled) =>
       algebraic(
@@ -83,18 +87,21 @@ export const arithmetic: Readonly<Record<string, Element>> = {
   },
   saturation: {
     about: 'in kept between low and high',
+    units: 'kept',
     source: definition,
     build: (_, sampled) =>
       algebraic({ inputs: { in: 'LREAL' }, parameters: { low: parameter(-1), high: parameter(1) } }, 'LIMIT(low, in, high)', sampled),
   },
   dead_band: {
     about: 'nothing within ± width, beyond it in less the width',
+    units: 'kept',
     source: definition,
     build: (_, sampled) =>
       algebraic({ inputs: { in: 'LREAL' }, parameters: { width: parameter(0.1, { min: 0 }) } }, 'in - LIMIT(-width, in, width)', sampled),
   },
   switch: {
     about: 'one when the condition holds, other otherwise',
+    units: 'kept',
     source: definition,
     build: (_, sampled) => algebraic({ inputs: { condition: 'BOOL', one: 'LREAL', other: 'LREAL' } }, 'SEL(condition, other, one)', sampled),
   },

@@ -102,6 +102,7 @@ export const dynamic: Readonly<Record<string, Element>> = {
   },
   rate_limit: {
     about: 'follows in, rising at most by up and falling at most by down a second',
+    units: 'kept',
     source: 'definition; continuous: with the short time constant t',
     build: (_, sampled) => {
       const face = {
@@ -123,6 +124,7 @@ export const dynamic: Readonly<Record<string, Element>> = {
   },
   pid: {
     about: 'controller with set-point weight b, filtered derivative on the measured value, output limits and anti-windup by back-calculation over tt',
+    units: 'compared',
     source: 'Åström & Hägglund, Advanced PID Control: u = kp (b r − y) + I + D, T_d/N filter, tracking; sampled: forward I, backward D',
     build: (_, sampled) => {
       const face = {

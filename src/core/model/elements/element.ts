@@ -9,6 +9,8 @@ export interface Element {
   readonly about: string;
   /** Where its equation comes from. */
   readonly source: string;
+  /** Its numeric inputs are of one unit; `kept` when its output is of that unit too. */
+  readonly units?: 'kept' | 'compared';
   /** Names of the settings it takes. */
   readonly settings?: readonly string[];
   /**

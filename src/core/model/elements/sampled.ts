@@ -28,6 +28,7 @@ function gate(operator: 'AND' | 'OR' | 'XOR', about: string): Element {
 function comparator(sign: string, about: string): Element {
   return {
     about,
+    units: 'compared',
     source: 'by definition',
     build: (_, sampled) => algebraic({ inputs: { a: 'LREAL', b: 'LREAL' }, outputs: { out: 'BOOL' } }, `a ${sign} b`, sampled),
   };
@@ -94,6 +95,7 @@ export const sampledElements: Readonly<Record<string, Element>> = {
   },
   hold: {
     about: 'takes in when asked, keeps it otherwise',
+    units: 'kept',
     source: 'by definition',
     build: onlySampled(() => routine({ inputs: { in: 'LREAL', take: 'BOOL' } }, 'IF take THEN out := in; END_IF;')),
   },
@@ -109,6 +111,7 @@ export const sampledElements: Readonly<Record<string, Element>> = {
   },
   delay: {
     about: 'in of the hit before',
+    units: 'kept',
     source: 'unit delay',
     build: onlySampled(() =>
       routine(
@@ -120,6 +123,7 @@ export const sampledElements: Readonly<Record<string, Element>> = {
   },
   dead_time: {
     about: 'in, later by a whole number of hits',
+    units: 'kept',
     source: 'exact on multiples of the period',
     settings: ['hits'],
     build: onlySampled(({ hits = 1 }) => {
