@@ -15,7 +15,7 @@ const names = (project: ReturnType<typeof projectOf>, region: string): string[] 
   const { trace } = runCase(project);
   const { data } = column(trace, region);
   const labels = trace.columns.find((one) => one.name === region)?.labels ?? [];
-  return [...data].map((value) => labels[value - 1] ?? '').filter((name, index, all) => name !== all[index - 1]);
+  return [...data].map((value) => labels[value] ?? '').filter((name, index, all) => name !== all[index - 1]);
 };
 
 describe('messages of a chart', () => {

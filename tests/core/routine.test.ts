@@ -116,6 +116,20 @@ describe('function blocks of the user’s', () => {
   const block =
     'TYPE Way : (Up, Down); END_TYPE\n{about: steps by a step}\nFUNCTION_BLOCK Stepper\nVAR_INPUT size : DINT := 1; way : Way; END_VAR\nVAR_OUTPUT total : DINT; END_VAR\nIF way = Up THEN total := total + size; ELSE total := total - size; END_IF;\nEND_FUNCTION_BLOCK\n';
 
+  it('show their enumerations by name', () => {
+    const project = projectOf({
+      'components/s.st': block
+        .replace('{about: steps', '{period: 1 s, about: steps')
+        .replace('VAR_OUTPUT total', 'VAR_OUTPUT went : Way; total')
+        .replace('END_IF;', 'END_IF;\nwent := way;'),
+      'loops/l.yaml':
+        'loop: l\ncomponents: { s: { use: Stepper } }\ninputs: { way: { to: s.way }, size: { to: s.size } }\nsolver: { method: runge-kutta-4, step: 1 s }\nstop: 2 s\n',
+      'cases/c.yaml': 'case: only\nloop: l\nstimuli: { way: [{ hold: 0 }, { step: 1, at: 1 s }] }\n',
+    });
+    const { trace } = runCase(project);
+    expect(trace.columns.find((one) => one.name === 's.went')).toMatchObject({ labels: ['Up', 'Down'], data: Float64Array.from([0, 1, 1]) });
+  });
+
   it('keep a memory for each instance', () => {
     const body = 'VAR a, b : Stepper; END_VAR\na(size := 5);\nb(way := Way#Down, total => y);\ny := y + a.total * 100;';
     expect(outputs(body, 'DINT', { 'components/s.st': block })).toEqual([499, 998, 1497, 1996]);

@@ -12,6 +12,8 @@ export interface RawPort {
   readonly max?: number;
   readonly about?: string;
   readonly start?: Scalar;
+  /** Of an enumeration: names of its values 0, 1, … */
+  readonly names?: readonly string[];
   readonly value?: Scalar;
   readonly tuning?: Tuning;
 }

@@ -48,13 +48,15 @@ export function readStructuredText(
 function port(variable: Declaration, formula: Formula, library: TypeLibrary): RawPort {
   const { type } = variable;
   const name = type.kind === 'named' ? type.name : '';
-  const isEnumeration = type.kind === 'values' || library.type(name)?.kind === 'values';
-  const elementary = isEnumeration ? 'INT' : valueTypes.find((one) => one === name.toUpperCase());
+  const known = type.kind === 'named' ? library.type(name) : type;
+  const names = known?.kind === 'values' ? known.names : undefined;
+  const elementary = names ? 'INT' : valueTypes.find((one) => one === name.toUpperCase());
   if (!elementary) formula.fault('type', type.span, 'An input or output is of an elementary type.', `Use one of ${valueTypes.join(', ')}.`);
   const { unit, min, max, about } = note(variable.note, formula);
   const start = variable.start?.kind === 'number' || variable.start?.kind === 'boolean' ? { start: variable.start.value } : {};
   return {
     type: elementary ?? 'LREAL',
+    ...(names ? { names } : {}),
     ...(unit === undefined ? {} : { unit }),
     ...(min === undefined ? {} : { min }),
     ...(max === undefined ? {} : { max }),

@@ -19,6 +19,7 @@ export function declare(name: string, port: RawPort, fallback: ValueType = 'LREA
     unit: port.unit ?? '',
     ...(port.min === undefined ? {} : { min: port.min }),
     ...(port.max === undefined ? {} : { max: port.max }),
+    ...(port.names ? { names: port.names } : {}),
   };
 }
 

@@ -58,7 +58,7 @@ export class Variables {
         break;
       case 'values':
         this.enumerate(type.names);
-        this.elementary(path, 'INT', declaration, formula, dimensions);
+        this.elementary(path, 'INT', declaration, formula, dimensions, type.names);
         break;
       case 'struct':
         for (const field of type.fields) this.one([...path, field.name], field.type, field, formula, dimensions);
@@ -84,7 +84,7 @@ export class Variables {
     const alias = this.library.type(typeName);
     const block = this.library.block(typeName);
     if (elementary) this.elementary(path, elementary, declaration, formula, dimensions);
-    else if (alias?.kind === 'values') this.elementary(path, 'INT', declaration, formula, dimensions);
+    else if (alias?.kind === 'values') this.elementary(path, 'INT', declaration, formula, dimensions, alias.names);
     else if (alias) this.one(path, alias, declaration, formula, dimensions);
     else if (block && dimensions.length > 0)
       formula.fault('type', span, `${typeName} is a function block; there are no arrays of them.`, 'Declare each instance by a name of its own.');
@@ -96,13 +96,26 @@ export class Variables {
     }
   }
 
-  private elementary(path: readonly string[], type: ValueType, declaration: Declaration, formula: Formula, dimensions: readonly Dimension[]): void {
+  private elementary(
+    path: readonly string[],
+    type: ValueType,
+    declaration: Declaration,
+    formula: Formula,
+    dimensions: readonly Dimension[],
+    names?: readonly string[],
+  ): void {
     const name = path.join('.');
     if (dimensions.length > 0) {
       this.array(path, type, declaration, formula, dimensions);
       return;
     }
-    const slot = this.builder.slot({ name: `${this.prefix}.${name}`, type, unit: '', start: this.start(type, declaration.start, formula) });
+    const slot = this.builder.slot({
+      name: `${this.prefix}.${name}`,
+      type,
+      unit: '',
+      start: this.start(type, declaration.start, formula),
+      ...(names ? { names } : {}),
+    });
     this.logged.push(slot);
     this.place(nameKey(name), { slot, type }, { node: { k: 'slot', type, slot } });
   }

@@ -18,6 +18,8 @@ export interface Slot {
   readonly start: number;
   readonly min?: number;
   readonly max?: number;
+  /** Of an enumeration: names of its values 0, 1, … */
+  readonly names?: readonly string[];
 }
 
 /** Place in the user's text to which a run-time error is traced back. */

@@ -53,15 +53,15 @@ export class Recorder {
   trace(): Trace {
     const { plan } = this;
     const free = new Set(plan.inputs.map((input) => input.slot));
-    const labels = new Map(plan.regions.map((region) => [region.slot, region.states.map((state) => state.name)]));
+    const labels = new Map(plan.regions.map((region) => [region.slot, ['', ...region.states.map((state) => state.name)]]));
     // A little room left over costs less than a copy.
     const cut = (data: Float64Array, rows: number): Float64Array => (rows > 0.8 * data.length ? data.subarray(0, rows) : data.slice(0, rows));
     const column = (slot: number, base: number, data: Float64Array): Column => {
       const info = plan.slots[slot];
       if (!info) throw new RangeError(`no slot ${slot}`);
-      const { name, type, unit, min, max } = info;
+      const { name, type, unit, min, max, names } = info;
       const straight = base === 0 && (type === 'LREAL' || type === 'REAL');
-      const states = labels.get(slot);
+      const states = labels.get(slot) ?? names;
       return {
         name,
         slot,

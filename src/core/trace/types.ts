@@ -16,7 +16,7 @@ export interface Column {
   readonly unit: string;
   readonly min?: number;
   readonly max?: number;
-  /** Regions of charts: name of state 1, 2, …; the value 0 means none. */
+  /** Names of the values 0, 1, …: of an enumeration, or of a chart's region, where 0 is no state and has no name. */
   readonly labels?: readonly string[];
   readonly data: Float64Array;
 }

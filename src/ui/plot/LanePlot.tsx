@@ -126,7 +126,7 @@ function EndLabel({
 export function shortName(column: Column): string {
   return column.name
     .split('.')
-    .slice(column.labels ? -1 : -2)
+    .slice(column.labels?.[0] === '' ? -1 : -2)
     .join('.');
 }
 
@@ -168,7 +168,7 @@ function Bands({
       {bands.map((band) => {
         const left = x(band.from);
         const width = Math.max(1, x(band.until) - left);
-        const name = bool ? (band.value !== 0 ? 'TRUE' : '') : band.value > 0 ? (column.labels?.[band.value - 1] ?? '') : '';
+        const name = bool ? (band.value !== 0 ? 'TRUE' : '') : (column.labels?.[band.value] ?? '');
         if (name === '')
           return (
             <line key={band.from} x1={left} x2={left + width} y1={top + height / 2} y2={top + height / 2} stroke="var(--rule)" strokeWidth={1.5} />

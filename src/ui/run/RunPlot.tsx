@@ -178,7 +178,7 @@ function LaneLabel({
   const read = (t: number): number => valueAt(time, column.data, column.between === 'held', t);
   const text = (value: number): string => {
     if (column.type === 'BOOL') return value !== 0 ? 'TRUE' : 'FALSE';
-    return column.labels ? (column.labels[value - 1] ?? '—') : figure(value);
+    return column.labels ? column.labels[value] || '—' : figure(value);
   };
   const between = marks.a !== undefined && marks.b !== undefined && !isBand(column) ? `Δ ${figure(read(marks.b) - read(marks.a))}` : '';
   return (
@@ -188,7 +188,7 @@ function LaneLabel({
     >
       <div className="flex items-baseline gap-1 truncate text-[12.5px]" title={column.name}>
         <b className="truncate">{shortName(column)}</b>
-        <span className="text-soft">{column.labels ? 'state' : column.unit}</span>
+        <span className="text-soft">{column.labels?.[0] === '' ? 'state' : column.unit}</span>
         <button
           type="button"
           aria-label={`Drop ${column.name}`}
