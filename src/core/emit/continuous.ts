@@ -154,10 +154,10 @@ export class Continuous {
       .join('');
   }
 
-  /** Values that follow from the states: those the derivatives need, and on demand those that are logged. */
-  moving(instant: string, time: string, forLog: boolean): string {
+  /** Values that follow from the states: those the derivatives need, or those that only the log needs besides. */
+  moving(instant: string, time: string, need: 'derivatives' | 'log only'): string {
     return this.movingOnes
-      .filter(({ slot }) => this.forDerivatives.has(slot) || (forLog && this.forLog.has(slot)))
+      .filter(({ slot }) => (need === 'derivatives' ? this.forDerivatives.has(slot) : this.forLog.has(slot) && !this.forDerivatives.has(slot)))
       .map(({ slot, value }) => `${this.writer.constant}y${slot}=${this.writer.expression(value, this.around(instant, time))};`)
       .join('');
   }

@@ -196,10 +196,10 @@ ${tasks.join('\n')}
     const all = (piece: (index: number, slot: SlotNumber) => string): string => states.map((state, index) => piece(index, state.slot)).join('');
     const stage = (number: number, at: 'a' | 'b' | 'c', state: (index: number) => string, after = ''): string => {
       const time = { a: 't', b: 'm', c: 'e' }[at];
-      const values = `${continuous.moving(at, time, number === 1)}${continuous.derivatives((index) => `k${number}_${index}`, at, time)}`;
+      const values = `${continuous.moving(at, time, 'derivatives')}${continuous.derivatives((index) => `k${number}_${index}`, at, time)}`;
       return `{${all((index, slot) => `const double y${slot}=${state(index)};`)}${values}${after}}`;
     };
-    const log = `if(i>0&&log){log[0][row]=t;${logged.map((slot, index) => `log[${index + 1}][row]=${continuous.read(slot, 'a')};`).join('')}row++;}`;
+    const log = `if(i>0&&log){${continuous.moving('a', 't', 'log only')}log[0][row]=t;${logged.map((slot, index) => `log[${index + 1}][row]=${continuous.read(slot, 'a')};`).join('')}row++;}`;
     const slopes = [1, 2, 3, 4].flatMap((number) => states.map((_, index) => `k${number}_${index}=0`));
     const finite = states.length > 0 ? `if(!(fabs(${states.map((_, index) => `x${index}`).join('+')})<INFINITY))break;` : '';
     return `

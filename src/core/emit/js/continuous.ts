@@ -14,7 +14,7 @@ export function emitStored(plan: Pick<Plan, 'inputs' | 'assignments'>, around: S
 export function emitDerivative(plan: Plan): string {
   const continuous = new Continuous(plan, writer);
   const states = plan.states.map(({ slot }, index) => `const y${slot}=x[${index}];`).join('');
-  const body = `${continuous.load()}${continuous.steady()}${continuous.timed('', 't', 'const')}${states}${continuous.moving('', 't', false)}${continuous.derivatives((index) => `d[${index}]`, '', 't')}`;
+  const body = `${continuous.load()}${continuous.steady()}${continuous.timed('', 't', 'const')}${states}${continuous.moving('', 't', 'derivatives')}${continuous.derivatives((index) => `d[${index}]`, '', 't')}`;
   return continuous.temporaries.declaration() + body;
 }
 
@@ -47,28 +47,76 @@ for(let j=0;j<${count};j++)v[z[j]]=x[j];return row}})()`;
  * Start and step pass through an array of doubles: small whole numbers would make the engine compile for integers first, and give that up at 2³¹ ns.
  */
 export function emitAdvance(plan: Plan): string {
+  const { before, step, after, declared } = steps(plan, 'two');
+  return declared(`${before}
+w[0]=from;w[1]=step;w[2]=2;const start=w[0],tick=w[1],two=w[2],h=tick/1e9,g=h/2,s=h/6;
+${step.begin('start/1e9')}
+for(let i=0;i<count;i++){const ns=start+i*tick,t=ns/1e9,m=t+g,e=(ns+tick)/1e9;
+${step.body('i>0')}
+${step.check}}
+${after}`);
+}
+
+/** The same from `now` to `next`, where every stretch between hits has so many steps: no count, length or division is left that can be known before. */
+export function emitSteadyAdvance(plan: Plan, count: number): string {
+  const { before, step, after, declared } = steps(plan, '2');
+  const h = plan.solver.stepNs / 1e9;
+  const lengths = `const h=${h},g=${h / 2},s=${h / 6};`;
+  const body =
+    count === 1
+      ? `{const t=now/1e9,m=t+g,e=next/1e9;${step.body('')}}`
+      : `let ns=now;for(let i=0;i<${count};i++){const t=ns/1e9,m=t+g,e=(ns+${plan.solver.stepNs})/1e9;
+${step.body('i>0')}
+ns+=${plan.solver.stepNs};${step.check}}`;
+  return declared(`${before}${lengths}${step.begin('now/1e9')}
+${body}
+${after}`);
+}
+
+interface Steps {
+  /** A text of the pieces, with the local variables they need before it. */
+  declared(text: string): string;
+  readonly before: string;
+  readonly step: {
+    begin(time: string): string;
+    /** @param logged when the row before the step is written; never if empty */
+    body(logged: string): string;
+    readonly check: string;
+  };
+  readonly after: string;
+}
+
+function steps(plan: Plan, two: string): Steps {
   const continuous = new Continuous(plan, writer);
   const { states, logged } = plan;
   const all = (piece: (index: number, slot: SlotNumber) => string): string => states.map((state, index) => piece(index, state.slot)).join('');
   const stage = (number: number, at: 'a' | 'b' | 'c', state: (index: number) => string, after = ''): string => {
     const time = { a: 't', b: 'm', c: 'e' }[at];
-    return `{${all((index, slot) => `const y${slot}=${state(index)};`)}${continuous.moving(at, time, number === 1)}${continuous.derivatives((index) => `k${number}_${index}`, at, time)}${after}}`;
+    return `{${all((index, slot) => `const y${slot}=${state(index)};`)}${continuous.moving(at, time, 'derivatives')}${continuous.derivatives((index) => `k${number}_${index}`, at, time)}${after}}`;
   };
-  const log = `if(i>0){let j=row;c[j]=t;${logged.map((slot) => `c[j+=r]=${continuous.read(slot, 'a')};`).join('')}row++}`;
+  const log = (when: string): string =>
+    when === ''
+      ? ''
+      : `if(${when}){${continuous.moving('a', 't', 'log only')}let j=row;c[j]=t;${logged.map((slot) => `c[j+=r]=${continuous.read(slot, 'a')};`).join('')}row++}`;
   const slopes = [1, 2, 3, 4].flatMap((number) => states.map((_, index) => `k${number}_${index}=0`));
-  const body = `${continuous.load()}${continuous.steady()}${all((index, slot) => `let x${index}=v[${slot}];`)}
-${slopes.length > 0 ? `let ${slopes.join(',')};` : ''}
-w[0]=from;w[1]=step;w[2]=2;const start=w[0],tick=w[1],two=w[2],h=tick/1e9,g=h/2,s=h/6;
-${continuous.declareTimed('a')}{const t=start/1e9;${continuous.timed('a', 't', 'assign')}}
-for(let i=0;i<count;i++){const ns=start+i*tick,t=ns/1e9,m=t+g,e=(ns+tick)/1e9;
-${continuous.timed('b', 'm', 'const')}${continuous.timed('c', 'e', 'const')}
-${stage(1, 'a', (index) => `x${index}`, log)}
+  const body = (when: string): string => `${continuous.timed('b', 'm', 'const')}${continuous.timed('c', 'e', 'const')}
+${stage(1, 'a', (index) => `x${index}`, log(when))}
 ${stage(2, 'b', (index) => `x${index}+g*k1_${index}`)}
 ${stage(3, 'b', (index) => `x${index}+g*k2_${index}`)}
 ${stage(4, 'c', (index) => `x${index}+h*k3_${index}`)}
-${all((index) => `x${index}=x${index}+s*(k1_${index}+two*k2_${index}+two*k3_${index}+k4_${index});`)}
-${continuous.carry('c', 'a')}
-${states.length > 0 ? `if(!(Math.abs(${states.map((_, index) => `x${index}`).join('+')})<Infinity))break;` : ''}}
-${all((index, slot) => `v[${slot}]=x${index};`)}`;
-  return continuous.temporaries.declaration() + body;
+${all((index) => `x${index}=x${index}+s*(k1_${index}+${two}*k2_${index}+${two}*k3_${index}+k4_${index});`)}
+${continuous.carry('c', 'a')}`;
+  const before = `${continuous.load()}${continuous.steady()}${all((index, slot) => `let x${index}=v[${slot}];`)}
+${slopes.length > 0 ? `let ${slopes.join(',')};` : ''}`;
+  const begin = (time: string): string => `${continuous.declareTimed('a')}{const t=${time};${continuous.timed('a', 't', 'assign')}}`;
+  return {
+    declared: (text) => continuous.temporaries.declaration() + text,
+    before,
+    step: {
+      begin,
+      body,
+      check: states.length > 0 ? `if(!(Math.abs(${states.map((_, index) => `x${index}`).join('+')})<Infinity))break;` : '',
+    },
+    after: all((index, slot) => `v[${slot}]=x${index};`),
+  };
 }

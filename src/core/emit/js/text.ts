@@ -1,6 +1,6 @@
 import { type Crossing, decisionsOf, groupTasks, type Node, type Plan, type PlanFunction } from '../../plan';
 import { Continuous } from '../continuous';
-import { emitAdvance, emitDerivative, emitLargeAdvance, emitStored, mostInlined } from './continuous';
+import { emitAdvance, emitDerivative, emitLargeAdvance, emitSteadyAdvance, emitStored, mostInlined } from './continuous';
 import { emitNumber, prelude } from './expression';
 import { type Counted, emitValue, emitWork, withTemporaries, writer } from './work';
 
@@ -150,8 +150,9 @@ crossings:[${plan.crossings.map((crossing) => `{holds:function(t){return ${emitV
     const { plan, groups } = this;
     if (groups.length === 0 || plan.solver.method !== 'runge-kutta-4') return 'K[2]=0';
     const step = plan.solver.stepNs;
+    const steady = isLarge ? undefined : this.steadyStretch();
     const pieces = {
-      advance: `{const from=now,step=${step};${isLarge ? '' : emitAdvance(plan)}}`,
+      advance: steady ? `{${emitSteadyAdvance(plan, steady / step)}}` : `{const from=now,step=${step};${isLarge ? '' : emitAdvance(plan)}}`,
       outputs: `{${this.outputs()}}`,
       follow: this.afterTasks().follow,
       log: `{${this.logRow()}}`,
@@ -177,8 +178,8 @@ crossings:[${plan.crossings.map((crossing) => `{holds:function(t){return ${emitV
     return `let now=K[0],row=K[1]|0;
 for(;;){
 let next=Q[0];${others.join('')}
-if(!(next<limit))break;
-const count=(next-now)/${step}|0;
+if(!(next<limit)${steady === undefined ? '' : `||next-now!==${steady}`})break;
+const count=${steady === undefined ? `(next-now)/${step}|0` : steady / step};
 if(row+count+2>room)break;
 ${advance}
 now=next;K[0]=now;K[1]=row;
@@ -194,6 +195,14 @@ ${columns === '' ? '' : `if(${changed}){${follow}if(${columns}){${log}row++}}`}
 K[1]=row;
 }
 K[2]=0`;
+  }
+
+  /** The time between neighbouring hits (ns) where it is always the same: the shortest period, when the others are multiples of it and all begin together. */
+  private steadyStretch(): number | undefined {
+    const { groups, plan } = this;
+    const shortest = Math.min(...groups.map((group) => group.periodNs));
+    const fits = groups.every(({ periodNs, offsetNs }) => offsetNs === groups[0]?.offsetNs && periodNs % shortest === 0);
+    return fits && shortest % plan.solver.stepNs === 0 ? shortest : undefined;
   }
 
   /** A second row for an instant is written only where the tasks have changed something that is logged. */

@@ -148,13 +148,18 @@ function gridProblem(x: unknown, y: unknown): string | undefined {
   return x.every((one, index) => index === 0 || one > (x[index - 1] as number)) ? undefined : 'the places of a table rise from one to the next';
 }
 
-/** SEL chain: the first stretch whose end lies above the place decides. */
+/** A tree of SEL that halves the stretches until the one is left whose end is the first above the place: a table of sixty places asks six times. */
 function interpolation(at: string, x: readonly number[], y: readonly string[]): string {
-  const stretches = x.slice(1).map((end, index) => {
-    const start = x[index] as number;
+  const stretch = (index: number): string => {
+    const [start, end] = [x[index] as number, x[index + 1] as number];
     const [from, until] = [y[index] as string, y[index + 1] as string];
-    return { end, text: `(${from} + (${until} - ${from}) * ((${at} - ${real(start)}) / ${real(end - start)}))` };
-  });
-  const inside = stretches.reduceRight<string>((beyond, { end, text }) => `SEL(${at} < ${real(end)}, ${beyond}, ${text})`, y.at(-1) as string);
-  return `SEL(${at} < ${real(x[0] as number)}, ${inside}, ${y[0]})`;
+    return `(${from} + (${until} - ${from}) * ((${at} - ${real(start)}) / ${real(end - start)}))`;
+  };
+  // The stretch behind the last place is the last value.
+  const among = (first: number, last: number): string => {
+    if (first === last) return first === x.length - 1 ? (y.at(-1) as string) : stretch(first);
+    const middle = Math.floor((first + last) / 2);
+    return `SEL(${at} < ${real(x[middle + 1] as number)}, ${among(middle + 1, last)}, ${among(first, middle)})`;
+  };
+  return `SEL(${at} < ${real(x[0] as number)}, ${among(0, x.length - 1)}, ${y[0]})`;
 }
