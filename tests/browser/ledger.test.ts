@@ -21,11 +21,11 @@ describe('the way from the ledger to the instant', () => {
     await page.getByRole('img', { name: 'Trace around the obligation: broken' }).waitFor();
     expect(page.url()).toContain('at=TL-012');
 
-    await page.getByRole('link', { name: /Open run at 382\.8 s/ }).click();
-    await page.getByRole('heading', { name: /Breaks TL-012 by 0\.038\d+ m at 392\.\d+ s/ }).waitFor();
+    await page.getByRole('link', { name: /Open run at 383\.52 s/ }).click();
+    await page.getByRole('heading', { name: /Breaks TL-012 by 0\.043\d+ m at 392\.\d+ s/ }).waitFor();
     await page.getByText('made again here, same bytes').waitFor();
     await page
-      .getByText(/owed from 382\.8 s/)
+      .getByText(/owed from 383\.52 s/)
       .first()
       .waitFor();
     await page.getByRole('tab', { name: 'Why did it not go?' }).click();

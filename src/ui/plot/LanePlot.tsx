@@ -235,11 +235,14 @@ export function ObligationShade({
 export function TimeAxis({ frame, top }: { readonly frame: LaneFrame; readonly top: number }) {
   const x = scaleLinear([frame.from, frame.until], [frame.left, frame.left + frame.width]);
   const ticks = x.ticks(Math.max(2, Math.floor(frame.width / 110)));
+  // A label at either end stays inside the frame.
+  const anchor = (tick: number): 'start' | 'middle' | 'end' =>
+    x(tick) < frame.left + 24 ? 'start' : x(tick) > frame.left + frame.width - 24 ? 'end' : 'middle';
   return (
     <g>
       <line x1={frame.left} x2={frame.left + frame.width} y1={top} y2={top} stroke="var(--ink)" />
       {ticks.map((tick) => (
-        <text key={tick} x={x(tick)} y={top + 14} textAnchor="middle" fontSize={11} fontFamily="var(--font-mono)" fill="var(--soft)">
+        <text key={tick} x={x(tick)} y={top + 14} textAnchor={anchor(tick)} fontSize={11} fontFamily="var(--font-mono)" fill="var(--soft)">
           {Number(tick.toPrecision(10))} s
         </text>
       ))}
