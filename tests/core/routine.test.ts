@@ -209,6 +209,15 @@ END_FUNCTION
     expect(projectOf({ 'components/f.st': text }).faults.map((fault) => fault.message)).toContain(message);
   });
 
+  it('have no place in a constraint, which is judged before any run', () => {
+    const { faults } = projectOf({
+      ...functions,
+      'components/e.yaml':
+        'component: E\noutputs: { y: { type: LREAL } }\nparameters: { k: { value: 2 } }\nconstraints: [{ holds: "Power(1, 2) < 9 AND k > 1" }]\nbehaviour: { kind: equations, outputs: { y: k } }\n',
+    });
+    expect(faults.map((fault) => fault.message)).toEqual(['There is no function "Power".']);
+  });
+
   it('tell operands that are missing, too many or half named', () => {
     const told = (call: string): string[] =>
       projectOf({

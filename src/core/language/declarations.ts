@@ -5,7 +5,8 @@ import { remember } from './remember';
 import { StatementReader } from './statements';
 
 const sections: Readonly<Record<string, Section>> = { var_input: 'input', var_output: 'output', var: 'local' };
-const largestArray = 10_000;
+/** Most elements an array may have. */
+export const largestArray = 10_000;
 /** Words a unit of a file begins with. */
 const starts = ['type', 'function', 'function_block'];
 

@@ -14,7 +14,7 @@ export type {
   TextUnit,
   TypeText,
 } from './ast';
-export { parseRoutine, parseUnits } from './declarations';
+export { largestArray, parseRoutine, parseUnits } from './declarations';
 export { printDuration, readDuration } from './duration';
 export { isIdentifier, nameKey, nearestName } from './names';
 export { type Dialect, describe, Parser, parseExpression, reserved as reservedWords } from './parser';

@@ -18,7 +18,8 @@ export interface Constraint {
 /** The constraints of an instance's component, bound to its parameters. */
 export function constraintsOf(instance: Instance, builder: PlanBuilder, faults: Faults): Constraint[] {
   const { document, raw } = instance.component;
-  const scope = scopeOf(parameterNames(instance), builder);
+  // Judged before any run, where functions of the project have no value.
+  const { functions, ...scope } = scopeOf(parameterNames(instance), builder);
   return (raw.constraints ?? []).flatMap(({ holds, message }, index) => {
     const formula = new Formula(document, ['constraints', index, 'holds'], String(holds), faults);
     const expression = formula.expression();

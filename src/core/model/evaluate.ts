@@ -1,5 +1,6 @@
 import { numeric } from '../numeric';
 import type { Node, SlotNumber } from '../plan';
+import { calculate } from './calculate';
 
 /** Value of an expression of parameters (BOOL as 0 or 1), outside a run; `undefined` where it has none. Arrays, time and hits have no value here. */
 export function evaluate(node: Node, read: (slot: SlotNumber) => number): number | undefined {
@@ -19,7 +20,7 @@ export function evaluate(node: Node, read: (slot: SlotNumber) => number): number
       case 'check':
         return value(node.a);
       case 'arithmetic':
-        return arithmetic(node.operator, value(node.a), value(node.b));
+        return calculate(node.operator, value(node.a), value(node.b));
       case 'compare':
         return Number(compare(node.operator, value(node.a), value(node.b)));
       case 'logic': {
@@ -35,23 +36,6 @@ export function evaluate(node: Node, read: (slot: SlotNumber) => number): number
     }
   })();
   return result === undefined || Number.isNaN(result) ? undefined : result;
-}
-
-function arithmetic(operator: (Node & { readonly k: 'arithmetic' })['operator'], a: number, b: number): number {
-  switch (operator) {
-    case '+':
-      return a + b;
-    case '-':
-      return a - b;
-    case '*':
-      return a * b;
-    case '/':
-      return b === 0 ? Number.NaN : a / b;
-    case 'MOD':
-      return b === 0 ? Number.NaN : a - b * Math.trunc(a / b);
-    case '**':
-      return numeric.pow(a, b);
-  }
 }
 
 function compare(operator: (Node & { readonly k: 'compare' })['operator'], a: number, b: number): boolean {

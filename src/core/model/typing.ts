@@ -4,6 +4,7 @@ import type { Node, NumericFunction, SiteNumber, SlotNumber, ValueType } from '.
 import { integerRange } from '../plan';
 import { conversion } from '../units';
 import { type ArrayShape, elementName, elementOf } from './arrays';
+import { calculate } from './calculate';
 import type { Formula } from './formula';
 
 /** What a formula may name. */
@@ -561,22 +562,8 @@ function retyped(node: Node, type: ValueType): Node {
 function foldLiterals(operator: '+' | '-' | '*' | '/' | 'MOD', left: Typed, right: Typed): (Node & { k: 'const' }) | undefined {
   if (!left.flexible || !right.flexible || left.node.k !== 'const' || right.node.k !== 'const' || left.unit || right.unit) return undefined;
   const whole = left.node.type !== 'LREAL' && right.node.type !== 'LREAL';
-  const value = fold(operator, left.node.value, right.node.value, whole);
+  const exact = calculate(operator, left.node.value, right.node.value);
+  const value = whole && operator === '/' ? Math.trunc(exact) : exact;
   const type: ValueType = whole ? (Math.abs(value) > 32767 ? 'DINT' : 'INT') : 'LREAL';
   return { k: 'const', type, value };
-}
-
-function fold(operator: '+' | '-' | '*' | '/' | 'MOD', a: number, b: number, whole: boolean): number {
-  switch (operator) {
-    case '+':
-      return a + b;
-    case '-':
-      return a - b;
-    case '*':
-      return a * b;
-    case '/':
-      return whole && b !== 0 ? Math.trunc(a / b) : a / b;
-    case 'MOD':
-      return b === 0 ? Number.NaN : a - b * Math.trunc(a / b);
-  }
 }

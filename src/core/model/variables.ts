@@ -1,4 +1,4 @@
-import { type Declaration, nameKey, nearestName, type Span, type TypeText } from '../language';
+import { type Declaration, largestArray, nameKey, nearestName, type Span, type TypeText } from '../language';
 import type { Node, SlotNumber, ValueType, Work } from '../plan';
 import { type ArrayShape, countOf, type Dimension, elementName } from './arrays';
 import type { PlanBuilder } from './builder';
@@ -7,8 +7,6 @@ import { type Block, lowerStatements, type StatementScope, type Variable } from 
 import { taskTime } from './timing';
 import type { BlockType, TypeLibrary } from './typeLibrary';
 import { type Found, typeExpression, valueTypes } from './typing';
-
-const largestArray = 10_000;
 
 /** The variables of one routine or of one instance of a function block, and what they are called. */
 export class Variables {
