@@ -1,4 +1,4 @@
-import { compileProgram, type Program, RunFault } from '../emit/js';
+import { compileProgram, type Program, RunFault, strideOfRecent } from '../emit/js';
 import { seedOfStream } from '../numeric';
 import { groupTasks, type InputChange, type Plan, type TaskGroup } from '../plan';
 import type { Trace } from '../trace';
@@ -70,9 +70,6 @@ class Executive {
     this.crossings = plan.crossings.length > 0 ? new Crossings(plan, this.program) : undefined;
     this.recorder = new Recorder(plan, this.groups, experiment.stopNs);
     this.program.bind(this.recorder.continuous, this.recorder.room);
-    this.recorder.sampled.forEach((log, group) => {
-      this.program.bindHits(group, log.columns, log.room);
-    });
     this.hits = this.program.counts.fill(0);
     this.dueNs = this.program.due;
     this.dueNs.set(this.groups.map((group) => group.offsetNs));
@@ -174,12 +171,11 @@ class Executive {
         program.cruise(this.nextFromOutside(), this.script.waitsFor, recorder.room);
       } finally {
         recorder.row = clock[1] as number;
-        groups.forEach((_, group) => {
-          (recorder.sampled[group] as { rows: number }).rows = this.hits[group] as number;
-        });
+        this.takeHits();
       }
       const [, , why] = clock;
       if (why === 2) this.checkFinite();
+      if (why === 3) continue;
       if (why === 1) this.finishInstant(false);
       else if (recorder.row + rows <= recorder.room) return;
     }
@@ -270,7 +266,7 @@ class Executive {
 
   private runTasks(): void {
     // Tasks stand in data-flow order in the plan; groups only say which of them are due.
-    const { dueNs, groups, hits, nowNs, owners, program, recorder } = this;
+    const { dueNs, groups, hits, nowNs, owners, program } = this;
     const { tasks } = program;
     for (let index = 0; index < tasks.length; index += 1) {
       const group = owners[index] as number;
@@ -278,13 +274,21 @@ class Executive {
     }
     for (let group = 0; group < groups.length; group += 1) {
       if (dueNs[group] !== nowNs) continue;
-      const log = recorder.sampled[group] as { rows: number };
-      (program.hits[group] as (row: number, seconds: number) => void)(log.rows, nowNs / 1e9);
-      log.rows += 1;
+      (program.hits[group] as (seconds: number) => void)(nowNs / 1e9);
       const { offsetNs, periodNs } = groups[group] as TaskGroup;
       const next = (hits[group] as number) + 1;
       hits[group] = next;
       dueNs[group] = offsetNs + next * periodNs;
+    }
+    this.takeHits();
+  }
+
+  /** What the latest hits have logged goes into the trace. */
+  private takeHits(): void {
+    const { recent, recentRows } = this.program;
+    for (let group = 0; group < recent.length; group += 1) {
+      this.recorder.take(group, recent[group] as Float64Array, strideOfRecent, recentRows[group] as number);
+      recentRows[group] = 0;
     }
   }
 

@@ -23,7 +23,7 @@ export class Recorder {
     this.sampled = groups.map(({ periodNs, offsetNs, tasks }) => {
       const slots = tasks.flatMap((task) => plan.tasks[task]?.logged ?? []);
       const hits = stopNs < offsetNs ? 0 : Math.floor((stopNs - offsetNs) / periodNs) + 1;
-      return { slots, columns: new Float64Array((slots.length + 1) * hits), room: hits, rows: 0 };
+      return { slots, columns: makeColumns(slots.length + 1, hits), room: hits, rows: 0 };
     });
   }
 
@@ -42,6 +42,15 @@ export class Recorder {
       grown.set(this.continuous.subarray(index * before, index * before + this.row), index * this.capacity);
     this.continuous = grown;
     return true;
+  }
+
+  /** Takes over the latest rows of a task group, from columns of `stride` rows. */
+  take(group: number, recent: Float64Array, stride: number, rows: number): void {
+    const log = this.sampled[group];
+    if (!log) return;
+    for (let column = 0; column <= log.slots.length; column += 1)
+      log.columns.set(recent.subarray(column * stride, column * stride + rows), column * log.room + log.rows);
+    log.rows += rows;
   }
 
   mark(seconds: number, state: number, entered: boolean): void {
@@ -92,7 +101,7 @@ export class Recorder {
 
 /** Buffers of traces nobody looks at any more; fresh memory costs more than the numbers written into it. */
 const spare: Float64Array[] = [];
-const mostSpare = 2;
+const mostSpare = 8;
 
 /** Columns side by side in one buffer: one allocation, and one thing to hand over to another thread. */
 function makeColumns(count: number, rows: number): Float64Array {
@@ -102,9 +111,11 @@ function makeColumns(count: number, rows: number): Float64Array {
 
 /** Gives a trace's memory to the next run. The caller must not look at the trace again. */
 export function recycleTrace(trace: Trace): void {
-  const buffer = trace.bases[0]?.buffer;
-  if (!(buffer instanceof ArrayBuffer) || spare.length >= mostSpare || spare.some((one) => one.buffer === buffer)) return;
-  spare.push(new Float64Array(buffer));
+  for (const { buffer } of trace.bases) {
+    if (!(buffer instanceof ArrayBuffer) || spare.some((one) => one.buffer === buffer)) continue;
+    if (spare.length >= mostSpare) spare.shift();
+    spare.push(new Float64Array(buffer));
+  }
 }
 
 /** Rows a run will about need: with a fixed step one a step and one more for what jumps; a variable step grows as it goes. */

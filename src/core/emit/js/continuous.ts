@@ -4,10 +4,16 @@ import type { Surroundings } from '../surroundings';
 import { emitExpression } from './expression';
 import { writer } from './work';
 
-/** Free inputs and assignments, stored into their slots. */
+/** Free inputs and assignments, stored into their slots. What follows from one of them reads a local variable: memory just written is read late. */
 export function emitStored(plan: Pick<Plan, 'inputs' | 'assignments'>, around: Surroundings): string {
-  const inputs = plan.inputs.map((input) => `v[${input.slot}]=${inputExpression(input, (slot) => `v[${slot}]`, 't')};`);
-  const assignments = plan.assignments.map(({ slot, value }) => `v[${slot}]=${emitExpression(value, around)};`);
+  const known = new Set<SlotNumber>();
+  const slot = (one: SlotNumber): string => (known.has(one) ? `z${one}` : around.slot(one));
+  const store = (into: SlotNumber, value: string): string => {
+    known.add(into);
+    return `const z${into}=${value};v[${into}]=z${into};`;
+  };
+  const inputs = plan.inputs.map((input) => store(input.slot, inputExpression(input, slot, 't')));
+  const assignments = plan.assignments.map((one) => store(one.slot, emitExpression(one.value, { ...around, slot })));
   return [...inputs, ...assignments].join('');
 }
 
@@ -57,20 +63,35 @@ ${step.check}}
 ${after}`);
 }
 
+function stepLengths({ solver }: Plan): string {
+  const h = solver.stepNs / 1e9;
+  return `const h=${h},g=${h / 2},s=${h / 6};`;
+}
+
 /** The same from `now` to `next`, where every stretch between hits has so many steps: no count, length or division is left that can be known before. */
 export function emitSteadyAdvance(plan: Plan, count: number): string {
   const { before, step, after, declared } = steps(plan, '2');
-  const h = plan.solver.stepNs / 1e9;
-  const lengths = `const h=${h},g=${h / 2},s=${h / 6};`;
   const body =
     count === 1
       ? `{const t=now/1e9,m=t+g,e=next/1e9;${step.body('')}}`
       : `let ns=now;for(let i=0;i<${count};i++){const t=ns/1e9,m=t+g,e=(ns+${plan.solver.stepNs})/1e9;
 ${step.body('i>0')}
 ns+=${plan.solver.stepNs};${step.check}}`;
-  return declared(`${before}${lengths}${step.begin('now/1e9')}
+  return declared(`${before}${stepLengths(plan)}${step.begin('now/1e9')}
 ${body}
 ${after}`);
+}
+
+/**
+ * One such step from `ns` on, as a function's body; `inner` where it is not the first after a hit. It has no loop: a function that is called for a few rounds only
+ * may be compiled for its loop alone, and then stays slow whenever it is entered.
+ */
+export function emitOneStep(plan: Plan): string {
+  const { before, step, after, declared } = steps(plan, '2');
+  return declared(`${before}${stepLengths(plan)}const t=ns/1e9,m=t+g,e=(ns+${plan.solver.stepNs})/1e9;
+${step.begin('ns/1e9')}
+${step.body('inner')}
+${after}return row`);
 }
 
 interface Steps {

@@ -40,10 +40,12 @@ export interface Program {
   sameRows(row: number): boolean;
   /** Takes over the log: columns of `rows` side by side, time first, then one for each slot of `Plan.logged`. */
   bind(columns: Float64Array, rows: number): void;
-  /** Writes row `row` of the log of each task group from the slots. */
-  readonly hits: readonly ((row: number, seconds: number) => void)[];
-  /** Takes over a task group's log: time first, then the logged slots of its tasks in order. */
-  bindHits(group: number, columns: Float64Array, rows: number): void;
+  /** Of each task group: writes one more row of its latest hits from the slots. */
+  readonly hits: readonly ((seconds: number) => void)[];
+  /** Of each task group, columns of `strideOfRecent` rows side by side: the time, then the logged slots of its tasks in order. There is room for the hits of one call of `cruise`. */
+  readonly recent: readonly Float64Array[];
+  /** Rows in `recent`; who takes them sets this to zero. */
+  readonly recentRows: Int32Array;
   /** Names who is told when a chart's state is entered or left. */
   listen(marks: MarkSink): void;
   /** The present instant (ns), the next free row of the continuous log, and why `cruise` came back. */
@@ -56,7 +58,7 @@ export interface Program {
   /**
    * Goes on from hit to hit with whole fixed steps, from an instant on the grid that has been dealt with, as long as the next hit lies before `limit` (ns).
    * `clock[2]` then says: 0 the limit or the room (rows) is reached; 1 the value `wait` (or none, −1) became TRUE at this instant, before its tasks;
-   * 2 a state is no longer finite.
+   * 2 a state is no longer finite; 3 nothing, but other work may be done before it is called again.
    */
   cruise(limit: number, wait: number, room: number): void;
   /** For each crossing of the plan: its condition at the present values, and what it sets. */
@@ -94,6 +96,7 @@ export function compileProgram(plan: Plan, extra: readonly Node[], coverage = fa
   }
   for (let slot = 0; slot < plan.slots.length; slot += 1) program.slots[slot] = plan.slots[slot]?.start ?? 0;
   program.coverage.fill(0);
+  program.recentRows.fill(0);
   return program;
 }
 

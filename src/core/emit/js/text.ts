@@ -1,6 +1,6 @@
 import { type Crossing, decisionsOf, groupTasks, type Node, type Plan, type PlanFunction } from '../../plan';
 import { Continuous } from '../continuous';
-import { emitAdvance, emitDerivative, emitLargeAdvance, emitSteadyAdvance, emitStored, mostInlined } from './continuous';
+import { emitAdvance, emitDerivative, emitLargeAdvance, emitOneStep, emitSteadyAdvance, emitStored, mostInlined } from './continuous';
 import { emitNumber, prelude } from './expression';
 import { type Counted, emitValue, emitWork, withTemporaries, writer } from './work';
 
@@ -9,6 +9,15 @@ import { type Counted, emitValue, emitWork, withTemporaries, writer } from './wo
  * to a small sum, and stops optimising functions above some 60 KB of its own code.
  */
 const longestInlined = 14_000;
+
+/**
+ * Hits in one call of `cruise`, and rows that the latest hits of a task group may take; a power of two. The engine takes up newly optimised code when a function is
+ * entered; inside a loop that never ends it does so late or never. And so few rows stay in the nearest memory.
+ */
+const hitsACall = 256;
+
+/** From one short column of the latest hits to the next: not a power of two, which would send all of them to the same few lines of the processor's cache. */
+export const strideOfRecent = hitsACall + 8;
 
 /** Mulberry32 (Ettinger, public domain; from memory) on the state in a slot, and the normal distribution after Box and Muller (1958). */
 const drawing = `function $u(k){const a=(v[k]+1831565813)|0;v[k]=a>>>0;let x=Math.imul(a^a>>>15,a|1);x^=x+Math.imul(x^x>>>7,x|61);return((x^x>>>14)>>>0)/4294967296}
@@ -68,25 +77,26 @@ class ProgramText {
     const isLarge = plan.states.length > mostInlined;
     const each = (piece: (group: number) => string): string => groups.map((_, group) => piece(group)).join('');
     return `"use strict";${prelude}
-const v=new Float64Array(${plan.slots.length}),w=new Float64Array(3),K=new Float64Array(3),Q=new Float64Array(${groups.length}),H=new Float64Array(${groups.length}),b=new Uint32Array(${2 * (this.counted?.size ?? 0)});
+const v=new Float64Array(${plan.slots.length}),w=new Float64Array(3),K=new Float64Array(3),Q=new Float64Array(${groups.length}),H=new Float64Array(${groups.length}),l=new Int32Array(${groups.length}),b=new Uint32Array(${2 * (this.counted?.size ?? 0)});
 ${drawing}
 const u=new Float64Array(${outside.length});
-let S=null,c=null,r=0${each((group) => `,g${group}=null,r${group}=0`)};
+${each((group) => `const g${group}=new Float64Array(${strideOfRecent * this.width(group)});`)}
+let S=null,c=null,r=0;
 ${plan.functions.map((one, index) => this.function(one, index)).join('\n')}
 const O=function(t){${this.noted()}${this.outputs()}};
 const f=function(t){${this.follow()}};
 const G=function(t,x,d){${emitDerivative(plan)}};
 const C=function(row,t){${this.logRow()}};
 const A=${isLarge ? emitLargeAdvance(plan) : `function(from,step,count,row){${emitAdvance(plan)}return row}`};
+${isLarge ? '' : `const a=function(ns,inner,row){${emitOneStep(plan)}};`}
 const Z=function(){return ${this.isStale()}};
 const J=function(row){return ${this.sameRow()}};
 ${plan.tasks.map((_, task) => `const T${task}=function(hit){${this.task(task)}};`).join('\n')}
-${groups.map((_, group) => `const p${group}=function(row,t){${this.logHit(group)}};`).join('\n')}
+${groups.map((_, group) => `const p${group}=function(t){${this.logHit(group)}};`).join('\n')}
 const e=[${extra.map((node) => `function(t){return ${emitValue(node)}}`).join(',\n')}];
-return {slots:v,clock:K,due:Q,counts:H,coverage:b,outputs:O,follow:f,stale:Z,derivative:G,advance:A,tasks:[${plan.tasks.map((_, index) => `T${index}`).join(',')}],logRow:C,sameRows:J,
+return {slots:v,clock:K,due:Q,counts:H,recentRows:l,recent:[${groups.map((_, group) => `g${group}`).join(',')}],coverage:b,outputs:O,follow:f,stale:Z,derivative:G,advance:A,tasks:[${plan.tasks.map((_, index) => `T${index}`).join(',')}],logRow:C,sameRows:J,
 bind:function(a,n){c=a;r=n},
 hits:[${groups.map((_, group) => `p${group}`).join(',')}],
-bindHits:function(k,a,n){${each((group) => `if(k===${group}){g${group}=a;r${group}=n}`)}},
 cruise:function(limit,wait,room){${this.cruise(isLarge)}},
 listen:function(s){S=s},
 values:e,
@@ -118,9 +128,21 @@ crossings:[${plan.crossings.map((crossing) => `{holds:function(t){return ${emitV
     return this.plan.logged.map((_, index) => `c[row+r*${index + 1}]===c[row+r*${index + 1}-1]`).join('&&') || 'true';
   }
 
+  private loggedAtHits(group: number): readonly number[] {
+    return this.groups[group]?.tasks.flatMap((task) => this.plan.tasks[task]?.logged ?? []) ?? [];
+  }
+
+  private width(group: number): number {
+    return this.loggedAtHits(group).length + 1;
+  }
+
+  /**
+   * Short columns of the latest hits, which the recorder copies into the long ones: a write into every long column at each hit would cost more.
+   * The mask tells the engine that no index is outside.
+   */
   private logHit(group: number): string {
-    const logged = this.groups[group]?.tasks.flatMap((task) => this.plan.tasks[task]?.logged ?? []) ?? [];
-    return `let j=row;g${group}[j]=t;${logged.map((slot) => `g${group}[j+=r${group}]=v[${slot}];`).join('')}`;
+    const values = this.loggedAtHits(group).map((slot, index) => `g${group}[j+${(index + 1) * strideOfRecent}]=v[${slot}];`);
+    return `const j=l[${group}]&${hitsACall - 1};g${group}[j]=t;${values.join('')}l[${group}]=j+1;`;
   }
 
   /** A function of the project; what its decisions come to is not counted. */
@@ -151,36 +173,39 @@ crossings:[${plan.crossings.map((crossing) => `{holds:function(t){return ${emitV
     if (groups.length === 0 || plan.solver.method !== 'runge-kutta-4') return 'K[2]=0';
     const step = plan.solver.stepNs;
     const steady = isLarge ? undefined : this.steadyStretch();
+    const sum = plan.states.map(({ slot }) => `v[${slot}]`).join('+');
+    const diverged = sum === '' ? '' : `!(Math.abs(${sum})<Infinity)`;
     const pieces = {
       advance: steady ? `{${emitSteadyAdvance(plan, steady / step)}}` : `{const from=now,step=${step};${isLarge ? '' : emitAdvance(plan)}}`,
       outputs: `{${this.outputs()}}`,
       follow: this.afterTasks().follow,
       log: `{${this.logRow()}}`,
       tasks: plan.tasks.map((_, task) => `{const hit=H[${this.owner(task)}];${this.task(task)}}`),
-      hits: groups.map((_, group) => `{const row=H[${group}]|0;${this.logHit(group)}}`),
+      hits: groups.map((_, group) => `{${this.logHit(group)}}`),
     };
     const calls = {
-      advance: `row=A(now,${step},count,row);`,
+      advance: isLarge
+        ? `row=A(now,${step},count,row);`
+        : `for(let i=0,ns=now;i<count;i++){row=a(ns,i>0,row);ns+=${step};${diverged === '' ? '' : `if(${diverged})break;`}}`,
       outputs: 'O(t);',
       follow: '{f(t)}',
       log: 'C(row,t);',
       tasks: plan.tasks.map((_, task) => `T${task}(H[${this.owner(task)}]);`),
-      hits: groups.map((_, group) => `p${group}(H[${group}]|0,t);`),
+      hits: groups.map((_, group) => `p${group}(t);`),
     };
     const { advance, outputs, follow, log, tasks, hits } = isLarge ? calls : inlined(pieces, calls);
-    const sum = plan.states.map(({ slot }) => `v[${slot}]`).join('+');
-    const finite = sum === '' ? '' : `if(!(Math.abs(${sum})<Infinity)){K[1]=row;K[2]=2;return}`;
+    const finite = diverged === '' ? '' : `if(${diverged}){K[1]=row;K[2]=2;return}`;
     const others = groups.slice(1).map((_, index) => `if(Q[${index + 1}]<next)next=Q[${index + 1}];`);
     const onwards = groups.map(
       ({ periodNs, offsetNs }, group) => `if(d${group}){${hits[group]}H[${group}]+=1;Q[${group}]=${offsetNs}+H[${group}]*${periodNs}}`,
     );
     const { sources, changed, columns } = this.afterTasks();
     return `let now=K[0],row=K[1]|0;
-for(;;){
+for(let left=${hitsACall};left>0;left--){
 let next=Q[0];${others.join('')}
-if(!(next<limit)${steady === undefined ? '' : `||next-now!==${steady}`})break;
+if(!(next<limit)${steady === undefined ? '' : `||next-now!==${steady}`}){K[2]=0;return}
 const count=${steady === undefined ? `(next-now)/${step}|0` : steady / step};
-if(row+count+2>room)break;
+if(row+count+2>room){K[2]=0;return}
 ${advance}
 now=next;K[0]=now;K[1]=row;
 const t=now/1e9;
@@ -194,7 +219,7 @@ ${onwards.join('\n')}
 ${columns === '' ? '' : `if(${changed}){${follow}if(${columns}){${log}row++}}`}
 K[1]=row;
 }
-K[2]=0`;
+K[2]=3`;
   }
 
   /** The time between neighbouring hits (ns) where it is always the same: the shortest period, when the others are multiples of it and all begin together. */
