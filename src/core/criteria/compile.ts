@@ -2,8 +2,8 @@ import type { Comparison, Expression, Span } from '../language';
 import { type Catalogue, type CatalogueEntry, type FormulaText, type Scope, typeExpression } from '../model';
 import type { Node, SlotNumber } from '../plan';
 import { slotsRead } from '../plan';
-import { parseSentence, printStl, type Sentence, type SentenceEvent } from './sentence';
-import type { Atom, Condition, Criterion, Event, Pattern } from './types';
+import { parseSentence, printStl, type Sentence, type SentenceEvent, type SentenceTiming, type SentenceTrigger } from './sentence';
+import type { Atom, Condition, Criterion, Event, Pattern, Timing, Trigger } from './types';
 
 /**
  * Reads a sentence and binds it to the signals of a loop or a recorded trace.
@@ -31,15 +31,32 @@ class Compiler {
 
   pattern(sentence: Sentence): Pattern | undefined {
     // Every part is read even after a fault in an earlier one, so that all are told.
+    if (sentence.k === 'sequence') {
+      const events = sentence.events.map((event) => this.event(event));
+      if (!events.every((event) => event !== undefined)) return undefined;
+      return { k: 'sequence', events, ...(sentence.seconds === undefined ? {} : { seconds: sentence.seconds }) };
+    }
     const holds = this.condition(sentence.holds);
     if (sentence.k === 'always') return holds && { k: 'always', holds };
     if (sentence.k === 'never') return holds && { k: 'always', holds: { k: 'not', a: holds } };
     const during = sentence.during && this.condition(sentence.during);
     if (sentence.k === 'while') return holds && during && { k: 'while', during, holds };
-    const event = this.event(sentence.event);
-    if (!holds || !event || (sentence.during && !during)) return undefined;
-    const timing = sentence.timing.k === 'at once' ? { k: 'at once' as const } : { k: sentence.timing.k, seconds: sentence.timing.seconds };
+    const event = this.trigger(sentence.event);
+    const timing = this.timing(sentence.timing);
+    if (!holds || !event || !timing || (sentence.during && !during)) return undefined;
     return { k: 'when', event, ...(during ? { during } : {}), holds, timing };
+  }
+
+  private timing(timing: SentenceTiming): Timing | undefined {
+    if (timing.k !== 'until') return timing;
+    const release = this.condition(timing.release);
+    return release && { ...timing, release };
+  }
+
+  private trigger(trigger: SentenceTrigger): Trigger | undefined {
+    if (trigger.k !== 'lasts') return this.event(trigger);
+    const of = this.condition(trigger.of);
+    return of && { k: 'lasts', of, seconds: trigger.seconds };
   }
 
   private condition(expression: Expression): Condition | undefined {

@@ -1,9 +1,11 @@
 import type { Trace } from '../trace';
-import { SpaceRobustness, TimeRobustness } from './robustness';
+import { Followed } from './followed';
+import { inOrder } from './inOrder';
 import { type Signals, scan } from './scan';
-import { addTime, clean } from './seconds';
-import { combined, entryAt, negated, rises, type Stretch, stretches, type Timeline, truthAt, truthBefore } from './timeline';
-import type { Atom, Condition, Criterion, Event, Judgement, Margin, Obligation, Pattern, Timing, Verdict } from './types';
+import { addTime } from './seconds';
+import { combined, negated, rises, stretches, type Timeline, truthBefore } from './timeline';
+import type { Atom, Condition, Criterion, Event, Judgement, Obligation, Pattern, Trigger, Verdict } from './types';
+import { Windows } from './windows';
 
 /**
  * Judges one criterion on one trace, exactly as docs/language.md lays down: finds the obligations, decides each by logic,
@@ -52,9 +54,6 @@ class Judge {
   private readonly trace: Trace;
   /** Timelines of the atoms and of what must hold, each made when it is first asked for: a margin above 0 often says enough. */
   private readonly lines: Map<string, Timeline>;
-  private lineOfHolds: Timeline | undefined;
-  private readonly space: SpaceRobustness;
-  private readonly time: TimeRobustness;
 
   constructor(
     private readonly criterion: Criterion,
@@ -63,9 +62,6 @@ class Judge {
     this.trace = signals.trace;
     this.lines = linesOfRuns.get(signals) ?? new Map<string, Timeline>();
     linesOfRuns.set(signals, this.lines);
-    const { holds } = criterion.pattern;
-    this.space = new SpaceRobustness(holds, criterion.atoms, signals);
-    this.time = new TimeRobustness(holds, (atom) => this.line(atom));
   }
 
   obligations(): Obligation[] {
@@ -76,13 +72,31 @@ class Judge {
       case 'always': {
         const hidden = hiddenCondition(pattern.holds);
         if (hidden && stretches(this.timeline(hidden)).length === 0) return [];
-        return [this.throughout({ from, until, fromIncluded: true, untilIncluded: true })];
+        return [this.windows(pattern.holds).throughout({ from, until, fromIncluded: true, untilIncluded: true })];
       }
-      case 'while':
-        return stretches(this.timeline(pattern.during)).map((stretch) => this.throughout(stretch));
-      case 'when':
-        return this.triggers(pattern).map((t) => this.owed(pattern.timing, t));
+      case 'while': {
+        const windows = this.windows(pattern.holds);
+        return stretches(this.timeline(pattern.during)).map((stretch) => windows.throughout(stretch));
+      }
+      case 'when': {
+        const windows = this.windows(pattern.holds);
+        const { timing } = pattern;
+        const release = timing.k === 'until' ? this.timeline(timing.release) : undefined;
+        return this.triggers(pattern).map((t) => windows.owed(timing, t, release));
+      }
+      case 'sequence':
+        return inOrder(
+          pattern.events.map((event) => this.events(event)),
+          pattern.seconds,
+          until,
+        );
     }
+  }
+
+  private windows(holds: Condition): Windows {
+    const { atoms } = this.criterion;
+    const followed = new Followed(holds, atoms, this.signals, { line: () => this.timeline(holds), ofAtom: (atom) => this.line(atom) });
+    return new Windows(followed, this.trace.until);
   }
 
   private line(index: number): Timeline {
@@ -94,11 +108,6 @@ class Judge {
       atom.k === 'bound' ? scan(atom.distance, false, this.signals).timeline(atom.strict) : scan(atom.value, true, this.signals).timeline(false);
     this.lines.set(key, line);
     return line;
-  }
-
-  private get holds(): Timeline {
-    this.lineOfHolds ??= this.timeline(this.criterion.pattern.holds);
-    return this.lineOfHolds;
   }
 
   private timeline(condition: Condition): Timeline {
@@ -115,10 +124,17 @@ class Judge {
 
   /** Events at which the criterion is owed: `while` is judged just before the event, so that one which ends the state still counts. */
   private triggers(pattern: Pattern & { k: 'when' }): number[] {
-    const events = this.events(pattern.event);
+    const events = this.instants(pattern.event);
     if (!pattern.during) return events;
     const during = this.timeline(pattern.during);
     return events.filter((t) => truthBefore(during, t) === 1);
+  }
+
+  private instants(trigger: Trigger): number[] {
+    if (trigger.k !== 'lasts') return this.events(trigger);
+    const { seconds } = trigger;
+    // Held on [from, from + D) it has lasted D, also where it ends just then.
+    return stretches(this.timeline(trigger.of)).flatMap(({ from, until }) => (addTime(from, seconds) <= until ? [addTime(from, seconds)] : []));
   }
 
   private events(event: Event): number[] {
@@ -155,101 +171,4 @@ class Judge {
     const found = [...marks.time].filter((t, i) => marks.mark[i] === event.mark && marks.entered[i] === wanted && t > from);
     return [...new Set(found)];
   }
-
-  /** `always` over the run, `while` over each stretch. */
-  private throughout(stretch: Stretch): Obligation {
-    const { from, until, untilIncluded } = stretch;
-    const { margin: inSpace, decides } = this.space.least(from, until, untilIncluded);
-    if (inSpace && decides) return { from, until, margin: inSpace, outcome: 'met', at: until };
-    const broken = this.first(0, stretch);
-    const missing = broken === undefined ? this.first(2, stretch) : undefined;
-    const margin = inSpace ?? this.timeMargin(this.time.least(from, until));
-    const common = { from, until, ...(margin ? { margin } : {}) };
-    if (broken !== undefined) return { ...common, outcome: 'broken', at: broken };
-    if (missing !== undefined) return { from, until, outcome: 'open', at: missing, reason: undefinedReason };
-    return { ...common, outcome: 'met', at: until };
-  }
-
-  private timeMargin(shift: number): Margin | undefined {
-    return Number.isFinite(shift) ? { value: clean(shift), unit: 's', measure: shift } : undefined;
-  }
-
-  /** First instant in a stretch at which what must hold has the given truth. */
-  private first(truth: 0 | 1 | 2, stretch: Stretch): number | undefined {
-    const line = this.holds;
-    const { from, until, fromIncluded, untilIncluded } = stretch;
-    if (fromIncluded && (from < until || untilIncluded) && truthAt(line, from) === truth) return from;
-    for (let i = entryAt(line, from); i < line.time.length; i += 1) {
-      const t = line.time[i] as number;
-      if (t > until || (t === until && !untilIncluded)) return undefined;
-      if (t > from && line.point[i] === truth) return t;
-      const end = line.time[i + 1] ?? line.until;
-      const start = Math.max(t, from);
-      if (line.span[i] === truth && start < Math.min(end, until)) return start;
-    }
-    return undefined;
-  }
-
-  private owed(timing: Timing, from: number): Obligation {
-    switch (timing.k) {
-      case 'at once':
-        return this.atOnce(from);
-      case 'within':
-        return this.within(from, timing.seconds);
-      case 'for':
-        return this.lasting(from, timing.seconds);
-    }
-  }
-
-  private atOnce(t: number): Obligation {
-    const truth = truthAt(this.holds, t);
-    const margin = this.space.least(t, t, true).margin ?? this.timeMargin(this.time.at(t));
-    if (truth === 2) return { from: t, until: t, outcome: 'open', at: t, reason: undefinedReason };
-    return { from: t, until: t, outcome: truth === 1 ? 'met' : 'broken', at: t, ...(margin ? { margin } : {}) };
-  }
-
-  private within(from: number, seconds: number): Obligation {
-    const deadline = addTime(from, seconds);
-    const end = this.trace.until;
-    const whole: Stretch = { from, until: end, fromIncluded: true, untilIncluded: true };
-    const came = this.first(1, whole);
-    const missing = this.first(2, { ...whole, until: Math.min(came ?? deadline, deadline, end) });
-    const inTime = came !== undefined && (came < deadline || (came === deadline && truthAt(this.holds, came) === 1));
-    if (missing !== undefined) return { from, until: deadline, outcome: 'open', at: missing, reason: undefinedReason };
-    const scaled = (value: number, atLeast = false): Margin => ({ value: clean(value), unit: 's', measure: value, ...(atLeast ? { atLeast } : {}) });
-    if (inTime) return { from, until: deadline, outcome: 'met', at: came, margin: scaled(deadline - came) };
-    if (end < deadline) return { from, until: deadline, outcome: 'open', at: end };
-    return {
-      from,
-      until: deadline,
-      outcome: 'broken',
-      at: deadline,
-      margin: came === undefined ? scaled(deadline - end, true) : scaled(deadline - came),
-    };
-  }
-
-  /** `for D`: on [from, from + D). */
-  private lasting(from: number, seconds: number): Obligation {
-    const until = addTime(from, seconds);
-    const end = this.trace.until;
-    const seen: Stretch = { from, until: Math.min(until, end), fromIncluded: true, untilIncluded: end < until };
-    const broken = this.first(0, seen);
-    const missing = broken === undefined ? this.first(2, seen) : undefined;
-    if (missing !== undefined) return { from, until, outcome: 'open', at: missing, reason: undefinedReason };
-    const margin = this.space.least(from, seen.until, seen.untilIncluded).margin ?? this.heldMargin(from, seconds);
-    const common = { from, until, ...(margin ? { margin } : {}) };
-    if (broken !== undefined) return { ...common, outcome: 'broken', at: broken };
-    if (end < until) return { ...common, outcome: 'open', at: end };
-    return { ...common, outcome: 'met', at: until };
-  }
-
-  /** A Boolean condition: the time it held beyond (or short of) what was owed. */
-  private heldMargin(from: number, seconds: number): Margin {
-    const { until: end } = this.trace;
-    const ended = this.first(0, { from, until: end, fromIncluded: true, untilIncluded: true });
-    const value = (ended ?? end) - from - seconds;
-    return { value: clean(value), unit: 's', measure: value, ...(ended === undefined ? { atLeast: true } : {}) };
-  }
 }
-
-const undefinedReason = 'a value is missing inside the obligation';

@@ -1,4 +1,4 @@
-import { type Dialect, describe, type Expression, Parser, printExpression, remember, type Span, type TextFault } from '../language';
+import { type Dialect, describe, type Expression, Parser, printExpression, remember, type TextFault } from '../language';
 import { conversion, findUnit } from '../units';
 import { directions, keywords } from './words';
 
@@ -7,9 +7,25 @@ export type Sentence =
   | { readonly k: 'always'; readonly holds: Expression }
   | { readonly k: 'never'; readonly holds: Expression }
   | { readonly k: 'while'; readonly during: Expression; readonly holds: Expression }
-  | { readonly k: 'when'; readonly event: SentenceEvent; readonly during?: Expression; readonly holds: Expression; readonly timing: SentenceTiming };
+  | {
+      readonly k: 'when';
+      readonly event: SentenceTrigger;
+      readonly during?: Expression;
+      readonly holds: Expression;
+      readonly timing: SentenceTiming;
+    }
+  | { readonly k: 'sequence'; readonly events: readonly SentenceEvent[]; readonly seconds?: number };
 
-export type SentenceTiming = { readonly k: 'at once' } | { readonly k: 'within' | 'for'; readonly seconds: number; readonly span: Span };
+/** What follows a trigger, in seconds. */
+export type SentenceTiming =
+  | { readonly k: 'at once' }
+  | { readonly k: 'within' | 'for' | 'after'; readonly seconds: number }
+  | { readonly k: 'within for'; readonly seconds: number; readonly lasting: number }
+  | { readonly k: 'between'; readonly earliest: number; readonly seconds: number }
+  | { readonly k: 'until'; readonly release: Expression; readonly seconds?: number };
+
+/** `lasts`: the condition of `if S for D`. */
+export type SentenceTrigger = SentenceEvent | { readonly k: 'lasts'; readonly of: Expression; readonly seconds: number };
 
 export type SentenceEvent =
   | { readonly k: 'rises' | 'falls' | 'changes'; readonly of: Expression }
@@ -19,7 +35,8 @@ export type SentenceEvent =
 
 const dialect: Dialect = { stops: keywords, after: directions, sentence: true, isUnit: (text) => findUnit(text) !== undefined };
 
-const shapes = 'A sentence is: always P · never P · while S, P · when E, P · when E while S, within 2 s P · when E, for 3 s P.';
+const shapes =
+  'A sentence is: always P · never P · while S, P · when E, P · when E while S, within 2 s P · when E, for 3 s P · when E, P until Q · if S for 2 s, P · sequence E then E within 5 s.';
 
 /** Reads a criterion's sentence. Faults carry the place inside the sentence. */
 export const parseSentence = remember((text): { readonly sentence?: Sentence; readonly faults: readonly TextFault[] } => {
@@ -41,14 +58,31 @@ function readSentence(parser: Parser): Sentence {
     comma(parser);
     return { k: 'while', during, holds: parser.expression() };
   }
-  if (parser.takeIf('when')) {
-    const event = readEvent(parser);
-    const during = parser.takeIf('while') ? parser.expression() : undefined;
-    comma(parser);
-    const timing = readTiming(parser);
-    return { k: 'when', event, ...(during ? { during } : {}), timing, holds: parser.expression() };
-  }
+  if (parser.takeIf('when')) return answered(parser, readEvent(parser));
+  if (parser.takeIf('if')) return answered(parser, readLasting(parser));
+  if (parser.takeIf('sequence')) return readSequence(parser);
   return parser.fail(`A sentence cannot begin with ${describe(parser.next)}.`, shapes);
+}
+
+/** What follows the trigger: `while S`, and what is owed. */
+function answered(parser: Parser, event: SentenceTrigger): Sentence {
+  const during = parser.takeIf('while') ? parser.expression() : undefined;
+  comma(parser);
+  return { k: 'when', event, ...(during ? { during } : {}), ...readOwed(parser) };
+}
+
+function readLasting(parser: Parser): SentenceTrigger {
+  const of = parser.expression();
+  parser.expect('for', 'Say for how long: if S for 2 s, … For an event write: when S rises, … For as long as S holds: while S, …');
+  return { k: 'lasts', of, seconds: readSeconds(parser, 'for') };
+}
+
+function readSequence(parser: Parser): Sentence {
+  const events = [readEvent(parser)];
+  while (parser.takeIf('then')) events.push(readEvent(parser));
+  if (events.length < 2)
+    parser.fail(`A sequence has at least two events; "then" is missing before ${describe(parser.next)}.`, 'Write: sequence A rises then B rises.');
+  return { k: 'sequence', events, ...(parser.takeIf('within') ? { seconds: readSeconds(parser, 'within') } : {}) };
 }
 
 function comma(parser: Parser): void {
@@ -76,22 +110,45 @@ function readEvent(parser: Parser): SentenceEvent {
   );
 }
 
+/** A timing and the condition, in the order in which they are written. */
+function readOwed(parser: Parser): { readonly timing: SentenceTiming; readonly holds: Expression } {
+  const timing = readTiming(parser);
+  const holds = parser.expression();
+  if (timing.k === 'within' && parser.takeIf('for'))
+    return { timing: { k: 'within for', seconds: timing.seconds, lasting: readSeconds(parser, 'for') }, holds };
+  if (timing.k !== 'at once' || !parser.takeIf('until')) return { timing, holds };
+  const release = parser.expression();
+  return { timing: { k: 'until', release, ...(parser.takeIf('within') ? { seconds: readSeconds(parser, 'within') } : {}) }, holds };
+}
+
 function readTiming(parser: Parser): SentenceTiming {
-  for (const k of ['within', 'for'] as const) {
-    const word = parser.takeIf(k);
-    if (!word) continue;
-    const start = parser.next;
-    const duration = start.kind === 'number' || start.kind === 'time' ? parser.expression() : undefined;
-    const seconds = duration ? toSeconds(duration) : undefined;
-    if (!duration || seconds === undefined)
-      parser.fail(`A time is missing after "${k}".`, `Write a number with a unit of time: ${k} 2 s`, 'time', start.span);
-    const nanoseconds = seconds * 1e9;
-    if (Math.abs(nanoseconds - Math.round(nanoseconds)) > 1e-6 * Math.max(1, nanoseconds * 1e-9))
-      parser.fail('A time is a whole number of nanoseconds.', 'Round it.', 'time', start.span);
+  for (const k of ['within', 'for', 'after'] as const) {
+    if ((k === 'after' && !parser.seesTimeAfter(k)) || !parser.takeIf(k)) continue;
+    const seconds = readSeconds(parser, k);
     parser.takeIf(',');
-    return { k, seconds: Math.round(nanoseconds) / 1e9, span: { from: word.span.from, until: duration.span.until } };
+    return { k, seconds };
   }
-  return { k: 'at once' };
+  if (!parser.seesTimeAfter('between')) return { k: 'at once' };
+  parser.take();
+  const earliest = readSeconds(parser, 'between');
+  parser.expect('and', 'Write both ends of the window: between 1 s and 3 s P');
+  const start = parser.next;
+  const seconds = readSeconds(parser, 'and');
+  if (seconds < earliest) parser.fail('The window ends before it begins.', 'Write the earlier time first.', 'time', start.span);
+  parser.takeIf(',');
+  return { k: 'between', earliest, seconds };
+}
+
+/** A time after one of the sentence's words, in seconds. */
+function readSeconds(parser: Parser, word: string): number {
+  const start = parser.next;
+  const duration = start.kind === 'number' || start.kind === 'time' ? parser.primary() : undefined;
+  const seconds = duration ? toSeconds(duration) : undefined;
+  if (seconds === undefined) parser.fail(`A time is missing after "${word}".`, `Write a number with a unit of time: ${word} 2 s`, 'time', start.span);
+  const nanoseconds = seconds * 1e9;
+  if (Math.abs(nanoseconds - Math.round(nanoseconds)) > 1e-6 * Math.max(1, nanoseconds * 1e-9))
+    parser.fail('A time is a whole number of nanoseconds.', 'Round it.', 'time', start.span);
+  return Math.round(nanoseconds) / 1e9;
 }
 
 function toSeconds(duration: Expression): number | undefined {
@@ -114,16 +171,42 @@ export function printStl(sentence: Sentence): string {
     case 'while':
       return `G (${inner(sentence.during)} → ${inner(sentence.holds)})`;
     case 'when': {
-      const event = printEvent(sentence.event, inner);
+      const event = sentence.event.k === 'lasts' ? `↑H(0,${sentence.event.seconds}] ${inner(sentence.event.of)}` : printEvent(sentence.event, inner);
       const trigger = sentence.during ? `${event} ∧ ${inner(sentence.during)}⁻` : event;
-      const { timing } = sentence;
-      const owed =
-        timing.k === 'at once'
-          ? inner(sentence.holds)
-          : `${timing.k === 'within' ? `F[0,${timing.seconds}]` : `G[0,${timing.seconds})`} ${inner(sentence.holds)}`;
-      return `G (${trigger} → ${owed})`;
+      return `G (${trigger} → ${printOwed(sentence.timing, inner(sentence.holds), inner)})`;
+    }
+    case 'sequence': {
+      const events = sentence.events.map((event) => printEvent(event, inner));
+      const within = sentence.seconds === undefined ? '' : `, all in [0,${sentence.seconds}]`;
+      return `G (${events[0]} → ${printOrder(events.slice(1))}${within})`;
     }
   }
+}
+
+function printOwed(timing: SentenceTiming, holds: string, inner: (expression: Expression) => string): string {
+  switch (timing.k) {
+    case 'at once':
+      return holds;
+    case 'within':
+      return `F[0,${timing.seconds}] ${holds}`;
+    case 'for':
+      return `G[0,${timing.seconds}) ${holds}`;
+    case 'after':
+      return `G[${timing.seconds},∞) ${holds}`;
+    case 'within for':
+      return `F[0,${timing.seconds}] G[0,${timing.lasting}) ${holds}`;
+    case 'between':
+      return `G[0,${timing.earliest}) ¬${holds} ∧ F[${timing.earliest},${timing.seconds}] ${holds}`;
+    case 'until':
+      return timing.seconds === undefined ? `${holds} W ${inner(timing.release)}` : `${holds} U[0,${timing.seconds}] ${inner(timing.release)}`;
+  }
+}
+
+/** The next event comes before any later one. */
+function printOrder([next = '', ...later]: readonly string[]): string {
+  if (later.length === 0) return `F ${next}`;
+  const none = later.length === 1 ? `¬${later[0]}` : `¬(${later.join(' ∨ ')})`;
+  return `${none} U (${next} ∧ ${printOrder(later)})`;
 }
 
 function printEvent(event: SentenceEvent, inner: (expression: Expression) => string): string {

@@ -116,3 +116,18 @@ export function stretches(line: Timeline): Stretch[] {
   close(line.until, true);
   return found;
 }
+
+/** First instant in a stretch at which a line has the given truth; for one that begins right after an instant, that instant. */
+export function firstIn(line: Timeline, truth: Truth, stretch: Stretch): number | undefined {
+  const { from, until, fromIncluded, untilIncluded } = stretch;
+  if (fromIncluded && (from < until || untilIncluded) && truthAt(line, from) === truth) return from;
+  for (let i = entryAt(line, from); i < line.time.length; i += 1) {
+    const t = line.time[i] as number;
+    if (t > until || (t === until && !untilIncluded)) return undefined;
+    if (t > from && line.point[i] === truth) return t;
+    const end = line.time[i + 1] ?? line.until;
+    const start = Math.max(t, from);
+    if (line.span[i] === truth && start < Math.min(end, until)) return start;
+  }
+  return undefined;
+}

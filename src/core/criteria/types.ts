@@ -23,9 +23,19 @@ export type Event =
 export type Pattern =
   | { readonly k: 'always'; readonly holds: Condition }
   | { readonly k: 'while'; readonly during: Condition; readonly holds: Condition }
-  | { readonly k: 'when'; readonly event: Event; readonly during?: Condition; readonly holds: Condition; readonly timing: Timing };
+  | { readonly k: 'when'; readonly event: Trigger; readonly during?: Condition; readonly holds: Condition; readonly timing: Timing }
+  | { readonly k: 'sequence'; readonly events: readonly Event[]; readonly seconds?: number };
 
-export type Timing = { readonly k: 'at once' } | { readonly k: 'within' | 'for'; readonly seconds: number };
+/** What starts an obligation: an event, or a condition that has lasted for so long. */
+export type Trigger = Event | { readonly k: 'lasts'; readonly of: Condition; readonly seconds: number };
+
+/** When what must hold is owed, counted from the trigger. */
+export type Timing =
+  | { readonly k: 'at once' }
+  | { readonly k: 'within' | 'for' | 'after'; readonly seconds: number }
+  | { readonly k: 'within for'; readonly seconds: number; readonly lasting: number }
+  | { readonly k: 'between'; readonly earliest: number; readonly seconds: number }
+  | { readonly k: 'until'; readonly release: Condition; readonly seconds?: number };
 
 export interface Criterion {
   readonly pattern: Pattern;

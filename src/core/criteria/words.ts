@@ -14,13 +14,17 @@ export const keywords: ReadonlySet<string> = new Set([
   'enters',
   'leaves',
   'then',
+  'until',
   'in',
 ]);
+
+/** Words that belong to a sentence only where it begins or where a time follows; elsewhere they are names like any other. */
+const leading: ReadonlySet<string> = new Set(['if', 'sequence', 'after', 'between']);
 
 /** Words that say which way a level is crossed. They may follow a number and are no units; elsewhere they are names like any other. */
 export const directions: ReadonlySet<string> = new Set(['upward', 'downward']);
 
 /** Whether a word of a sentence belongs to its grammar. */
 export function isSentenceWord(word: string): boolean {
-  return keywords.has(word) || directions.has(word);
+  return keywords.has(word) || directions.has(word) || leading.has(word);
 }

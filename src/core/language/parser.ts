@@ -128,6 +128,11 @@ export class Parser {
     return this.binary(0);
   }
 
+  /** The next token is this word, and a time follows it. */
+  seesTimeAfter(word: string): boolean {
+    return this.sees(word) && (this.second.kind === 'number' || this.second.kind === 'time');
+  }
+
   private binary(level: number): Expression {
     const operators = levels[level];
     if (!operators) return this.unary();
@@ -209,7 +214,8 @@ export class Parser {
     return result;
   }
 
-  private primary(): Expression {
+  /** A single value, without operators. */
+  primary(): Expression {
     const token = this.next;
     if (token.kind === 'number') return this.number();
     if (token.kind === 'time') {

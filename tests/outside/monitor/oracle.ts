@@ -28,12 +28,23 @@ export type Sent =
   | { readonly s: 'while'; readonly during: Cond; readonly holds: Cond }
   | {
       readonly s: 'when';
-      readonly event: Ev;
+      readonly event: Ev | Lasts;
       readonly during?: Cond;
-      readonly timing: 'at once' | 'within' | 'for';
+      readonly timing: 'at once' | 'within' | 'for' | 'after' | 'between' | 'within for' | 'until';
       readonly d: number;
+      /** Earlier end of `between`, length of `within … for`. */
+      readonly other?: number;
+      /** Of `until`; without `bounded` it may come whenever it likes. */
+      readonly release?: Cond;
+      readonly bounded?: boolean;
       readonly holds: Cond;
-    };
+    }
+  | { readonly s: 'sequence'; readonly events: readonly Ev[]; readonly d?: number };
+export interface Lasts {
+  readonly e: 'lasts';
+  readonly of: Cond;
+  readonly d: number;
+}
 
 export interface Owed {
   readonly from: number;
@@ -254,16 +265,147 @@ export class Oracle {
       case 'while':
         return this.spans(sentence.during).map((span) => this.throughout(sentence.holds, span));
       case 'when':
-        return this.events(sentence.event)
+        return this.triggers(sentence.event)
           .filter((i) => !sentence.during || (i === 0 ? this.point(sentence.during, 0) : this.cell(sentence.during, i - 1)) === 1)
-          .map((i) =>
-            sentence.timing === 'at once'
-              ? this.atOnce(sentence.holds, i)
-              : sentence.timing === 'within'
-                ? this.within(sentence.holds, i, sentence.d)
-                : this.lasting(sentence.holds, i, sentence.d),
-          );
+          .map((i) => this.answer(sentence, i));
+      case 'sequence':
+        return this.ordered(
+          sentence.events.map((event) => this.events(event)),
+          sentence.d,
+        );
     }
+  }
+
+  private answer(sentence: Sent & { s: 'when' }, i: number): Owed {
+    const { holds, d, other = 0, release, bounded } = sentence;
+    switch (sentence.timing) {
+      case 'at once':
+        return this.atOnce(holds, i);
+      case 'within':
+        return this.within(holds, i, d);
+      case 'for':
+        return this.lasting(holds, i, d);
+      case 'after':
+        return this.onwards(holds, i, d);
+      case 'between':
+        return this.window(holds, i, other, d);
+      case 'within for':
+        return this.attempts(holds, i, d, other);
+      case 'until':
+        return this.until(holds, release as Cond, i, bounded ? d : undefined);
+    }
+  }
+
+  private triggers(event: Ev | Lasts): number[] {
+    if (event.e !== 'lasts') return this.events(event);
+    const k = Math.round(event.d / grid);
+    return this.spans(event.of).flatMap(({ i, j }) => (i + k <= j ? [i + k] : []));
+  }
+
+  private onwards(holds: Cond, i: number, d: number): Owed {
+    const start = i + Math.round(d / grid);
+    if (start > this.n) return { from: this.t(i), until: this.t(i) + d, outcome: 'open', at: this.end };
+    return { ...this.throughout(holds, { i: start, j: this.n, first: true, last: true }), from: this.t(i) };
+  }
+
+  private window(holds: Cond, i: number, d1: number, d2: number): Owed {
+    const [from, until, opens] = [this.t(i), this.t(i) + d2, i + Math.round(d1 / grid)];
+    const seen = Math.min(opens, this.n);
+    const early = this.firstOf(holds, 1, i, seen, true, this.n < opens);
+    const missing = this.firstOf(holds, 2, i, early ?? seen, true, early !== undefined || this.n < opens);
+    // At the very instant at which it came early nothing can be missing, for it has a value there.
+    if (missing !== undefined && (early === undefined || missing < early)) return { from, until, outcome: 'open', at: this.t(missing) };
+    if (early !== undefined) return { from, until, outcome: 'broken', at: this.t(early), margin: this.t(early) - from - d1 };
+    if (opens > this.n) return { from, until, outcome: 'open', at: this.end };
+    const rest = this.within(holds, opens, d2 - d1);
+    const margin = rest.outcome === 'met' ? Math.min(rest.margin as number, rest.at - this.t(opens)) : rest.margin;
+    return { ...rest, from, ...(margin === undefined ? {} : { margin }) };
+  }
+
+  /** Every beginning is tried: each point, and right after each point. */
+  private attempts(holds: Cond, i: number, d1: number, d2: number): Owed {
+    const [from, until] = [this.t(i), this.t(i) + d1 + d2];
+    const [last, k] = [i + Math.round(d1 / grid), Math.round(d2 / grid)];
+    /** Where P first fails after a beginning: a grid point (or the cell after it); undefined when it holds to the end of the trace. */
+    const fails = (g: number, after: boolean): number | undefined => this.not(holds, g, after);
+    const tries: { g: number; after: boolean }[] = [];
+    for (let g = i; g <= this.n; g += 1) tries.push({ g, after: false }, ...(g < this.n ? [{ g, after: true }] : []));
+    const fits = ({ g, after }: { g: number; after: boolean }): boolean => {
+      const bad = fails(g, after);
+      if (bad === undefined) return after ? g + k < this.n : g + k <= this.n;
+      return after ? bad > g + k : bad >= g + k && bad > g;
+    };
+    const inTime = tries.filter(({ g, after }) => g < last || (g === last && !after));
+    const good = tries.find(fits);
+    const met = good !== undefined && inTime.includes(good);
+    const begun = inTime.filter(({ g, after }) => (after ? this.cell(holds, g) : this.point(holds, g)) === 1);
+    const ends = begun.map(({ g, after }) => fails(g, after) ?? this.n);
+    const decided = met ? good.g + k : Math.min(this.n, Math.max(last, ...ends));
+    const missing = this.firstOf(holds, 2, i, decided, true, !met);
+    if (missing !== undefined) return { from, until, outcome: 'open', at: this.t(missing) };
+    if (met) return { from, until, outcome: 'met', at: this.t(decided), margin: this.t(last) - this.t(good.g) };
+    if (this.n < last || begun.some(({ g, after }) => fails(g, after) === undefined)) return { from, until, outcome: 'open', at: this.end };
+    const lacks = begun.map(({ g }, index) => (ends[index] as number) - g - k);
+    if (lacks.length > 0) return { from, until, outcome: 'broken', at: this.t(decided), margin: Math.max(...lacks) * grid };
+    const late = good === undefined ? { margin: this.t(last) - this.end, atLeast: true } : { margin: this.t(last) - this.t(good.g) };
+    return { from, until, outcome: 'broken', at: this.t(decided), ...late };
+  }
+
+  /** First grid point from which a condition is not true, seen from a point or from right after it. */
+  private not(holds: Cond, g: number, after: boolean): number | undefined {
+    for (let h = g; h <= this.n; h += 1) {
+      if ((h > g || !after) && this.point(holds, h) !== 1) return h;
+      if (h < this.n && this.cell(holds, h) !== 1) return h;
+    }
+    return undefined;
+  }
+
+  private until(holds: Cond, release: Cond, i: number, d: number | undefined): Owed {
+    const from = this.t(i);
+    const last = d === undefined ? Infinity : i + Math.round(d / grid);
+    const q = this.firstOf(release, 1, i, this.n, true, true);
+    const onPoint = q !== undefined && this.point(release, q) === 1;
+    const came = q !== undefined && (q < last || (q === last && onPoint));
+    const j = came ? q : Math.min(last, this.n);
+    const until = d === undefined ? this.t(q ?? this.n) : from + d;
+    const closed = !came || !onPoint;
+    const bad = this.firstOf(holds, 0, i, j, true, closed);
+    const seen = bad ?? j;
+    // Where it breaks, what came before that instant and that instant itself are looked at.
+    const missing = [holds, release].flatMap((cond) => this.firstOf(cond, 2, i, seen, true, closed) ?? []);
+    if (missing.length > 0) return { from, until, outcome: 'open', at: this.t(Math.min(...missing)) };
+    const space = this.leastSpace(holds, i, j, closed);
+    const own = this.finite(Number.isFinite(space) ? space : this.leastTime(holds, i, j));
+    if (bad !== undefined) return { from, until, outcome: 'broken', at: this.t(bad), ...own };
+    const left = d === undefined || q === undefined ? {} : { margin: until - this.t(q) };
+    if (came) return { from, until, outcome: 'met', at: this.t(q), ...(q === i && onPoint ? left : { ...left, ...own }) };
+    if (d === undefined || this.n < last) return { from, until, outcome: 'open', at: this.end };
+    return { from, until, outcome: 'broken', at: until, ...(q === undefined ? { margin: until - this.end, atLeast: true } : left) };
+  }
+
+  /** Goes through time once for each first event, as one would with a finger on the list. */
+  private ordered(events: readonly (readonly number[])[], d: number | undefined): Owed[] {
+    return events[0]!.map((i) => {
+      const last = d === undefined ? Infinity : i + Math.round(d / grid);
+      const common = { from: this.t(i), until: d === undefined ? this.end : this.t(i) + d };
+      let awaited = 1;
+      let done: number | undefined;
+      for (let g = i + 1; g <= this.n && done === undefined; g += 1) {
+        if (events[awaited]!.includes(g)) {
+          awaited += 1;
+          if (awaited === events.length) done = g;
+        } else if (g <= last && events.slice(awaited + 1).some((later) => later.includes(g))) return { ...common, outcome: 'broken', at: this.t(g) };
+      }
+      const margin = d === undefined || done === undefined ? {} : { margin: common.until - this.t(done) };
+      if (done !== undefined && done <= last) return { ...common, outcome: 'met', at: this.t(done), ...margin };
+      if (this.n < last) return { ...common, outcome: 'open', at: this.end };
+      return {
+        ...common,
+        outcome: 'broken',
+        at: common.until,
+        ...(done === undefined ? { margin: common.until - this.end, atLeast: true } : margin),
+      };
+    });
   }
 
   private events(event: Ev): number[] {

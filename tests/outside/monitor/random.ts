@@ -61,20 +61,36 @@ const event: fc.Arbitrary<Ev> = fc.oneof(
     .tuple(fc.constantFrom<Quantity>('x', 'y', 'x - y'), fc.constantFrom(2, 4, 8), fc.boolean())
     .map(([of, limit, upward]): Ev => ({ e: 'crosses', of, limit, upward })),
 );
+const times = fc.constantFrom(0, 0.5, 1, 2, 3);
 export const sentence: fc.Arbitrary<Sent> = fc.oneof(
   { weight: 2, arbitrary: fc.tuple(fc.constantFrom('always' as const, 'never' as const), condition).map(([s, holds]): Sent => ({ s, holds })) },
   { weight: 2, arbitrary: fc.tuple(condition, condition).map(([during, holds]): Sent => ({ s: 'while', during, holds })) },
   {
-    weight: 5,
+    weight: 9,
     arbitrary: fc
-      .tuple(
-        event,
-        fc.option(condition, { nil: undefined }),
-        fc.constantFrom('at once' as const, 'within' as const, 'for' as const),
-        fc.constantFrom(0, 0.5, 1, 2, 3),
-        condition,
-      )
-      .map(([one, during, timing, d, holds]): Sent => ({ s: 'when', event: one, ...(during ? { during } : {}), timing, d, holds })),
+      .record({
+        event: fc.oneof(
+          { weight: 4, arbitrary: event },
+          { weight: 1, arbitrary: fc.record({ e: fc.constant('lasts' as const), of: condition, d: times }) },
+        ),
+        during: fc.option(condition, { nil: undefined }),
+        timing: fc.constantFrom('at once', 'within', 'for', 'after', 'between', 'within for', 'until'),
+        d: times,
+        other: times,
+        release: condition,
+        bounded: fc.boolean(),
+        holds: condition,
+      })
+      .map(({ during, ...one }): Sent => {
+        const [first, second] = one.timing === 'between' && one.other > one.d ? [one.d, one.other] : [one.other, one.d];
+        return { s: 'when', ...one, other: one.timing === 'within for' ? Math.max(0.5, first) : first, d: second, ...(during ? { during } : {}) };
+      }),
+  },
+  {
+    weight: 2,
+    arbitrary: fc
+      .tuple(fc.array(event, { minLength: 2, maxLength: 3 }), fc.option(times, { nil: undefined }))
+      .map(([events, d]): Sent => ({ s: 'sequence', events, ...(d === undefined ? {} : { d }) })),
   },
 );
 
@@ -104,7 +120,28 @@ export function writeCondition(cond: Cond): string {
 export function writeSentence(sent: Sent): string {
   if (sent.s === 'always' || sent.s === 'never') return `${sent.s} ${writeCondition(sent.holds)}`;
   if (sent.s === 'while') return `while ${writeCondition(sent.during)}, ${writeCondition(sent.holds)}`;
-  const { event: one, during, timing, d } = sent;
-  const trigger = one.e === 'crosses' ? `${one.of} crosses ${one.limit} ${one.upward ? 'upward' : 'downward'}` : `${writeCondition(one.of)} ${one.e}`;
-  return `when ${trigger}${during ? ` while ${writeCondition(during)}` : ''}, ${timing === 'at once' ? '' : `${timing} ${d} s `}${writeCondition(sent.holds)}`;
+  if (sent.s === 'sequence') return `sequence ${sent.events.map(writeEvent).join(' then ')}${sent.d === undefined ? '' : ` within ${sent.d} s`}`;
+  const { event: one, during } = sent;
+  const trigger = one.e === 'lasts' ? `if ${writeCondition(one.of)} for ${one.d} s` : `when ${writeEvent(one)}`;
+  return `${trigger}${during ? ` while ${writeCondition(during)}` : ''}, ${writeOwed(sent)}`;
+}
+
+function writeEvent(one: Ev): string {
+  return one.e === 'crosses' ? `${one.of} crosses ${one.limit} ${one.upward ? 'upward' : 'downward'}` : `${writeCondition(one.of)} ${one.e}`;
+}
+
+function writeOwed({ timing, d, other, release, bounded, holds }: Sent & { s: 'when' }): string {
+  const what = writeCondition(holds);
+  switch (timing) {
+    case 'at once':
+      return what;
+    case 'between':
+      return `between ${other} s and ${d} s ${what}`;
+    case 'within for':
+      return `within ${d} s ${what} for ${other} s`;
+    case 'until':
+      return `${what} until ${release ? writeCondition(release) : ''}${bounded ? ` within ${d} s` : ''}`;
+    default:
+      return `${timing} ${d} s ${what}`;
+  }
 }
