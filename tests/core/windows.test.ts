@@ -49,6 +49,18 @@ describe('between, after, until', () => {
   });
 });
 
+describe('what begins right after the deadline', () => {
+  // x passes 2 m at 3 s exactly, so that x > 2 m is not yet true then.
+  const csv = ['time[s],r,x[m]', '0,FALSE,0', '1,TRUE,0', '5,TRUE,4', '9,TRUE,4'].join('\n');
+  it('comes too late, by nothing', () => {
+    const said = (sentence: string): string[] =>
+      judgeCsv(csv, sentence).obligations.map(({ outcome, at, margin }) => `${outcome} ${at} ${margin?.value} ${margin?.unit}`);
+    expect(said('when r rises, within 2 s x > 2 m for 1 s')).toEqual(['broken 3 0 s']);
+    expect(said('when r rises, r until x > 2 m within 2 s')).toEqual(['broken 3 0 s']);
+    expect(said('when r rises, r until x >= 2 m within 2 s')[0]).toMatch(/^met 3 /);
+  });
+});
+
 describe('if S for D, and sequences', () => {
   it('is owed when S has lasted so long, once for each stretch', () =>
     expect(outcomes([row(0), row(1, 'r'), row(2), row(3, 'r'), row(6, 'ra'), row(9, 'a')], 'if r for 2 s, a')[0]).toMatch(/^5 broken 5 /));

@@ -1,12 +1,13 @@
 import { SpaceRobustness, TimeRobustness } from './robustness';
 import type { Signals } from './scan';
-import { clean } from './seconds';
-import { firstIn, type Stretch, type Timeline, type Truth, truthAt } from './timeline';
+import { marginOf } from './seconds';
+import { firstIn, type Stretch, stretches, type Timeline, type Truth, truthAt } from './timeline';
 import type { Atom, Condition, Margin } from './types';
 
 /** What must hold, followed along one trace: where it was true, and how far it was from changing. */
 export class Followed {
   private known: Timeline | undefined;
+  private stretches: readonly Stretch[] | undefined;
   private readonly space: SpaceRobustness;
   private readonly time: TimeRobustness;
 
@@ -26,6 +27,18 @@ export class Followed {
     return this.known;
   }
 
+  /** Stretches on which it was true, in order, from the one that lies at `t` or after it. */
+  *stretchesFrom(t: number): Generator<Stretch> {
+    this.stretches ??= stretches(this.line);
+    let [low, high] = [0, this.stretches.length];
+    while (low < high) {
+      const middle = (low + high) >> 1;
+      if ((this.stretches[middle] as Stretch).until < t) low = middle + 1;
+      else high = middle;
+    }
+    for (let index = low; index < this.stretches.length; index += 1) yield this.stretches[index] as Stretch;
+  }
+
   first(truth: Truth, stretch: Stretch): number | undefined {
     return firstIn(this.line, truth, stretch);
   }
@@ -40,14 +53,15 @@ export class Followed {
   }
 
   leastInTime(from: number, until: number): Margin | undefined {
-    return seconds(this.time.least(from, until));
+    return finiteMargin(this.time.least(from, until));
   }
 
   inTimeAt(t: number): Margin | undefined {
-    return seconds(this.time.at(t));
+    return finiteMargin(this.time.at(t));
   }
 }
 
-function seconds(shift: number): Margin | undefined {
-  return Number.isFinite(shift) ? { value: clean(shift), unit: 's', measure: shift } : undefined;
+/** Where no shift would change the truth there is no margin. */
+function finiteMargin(shift: number): Margin | undefined {
+  return Number.isFinite(shift) ? marginOf(shift) : undefined;
 }

@@ -1,4 +1,4 @@
-import { addTime, clean } from './seconds';
+import { addTime, marginOf } from './seconds';
 import type { Obligation } from './types';
 
 /**
@@ -12,21 +12,30 @@ export function inOrder(events: readonly (readonly number[])[], seconds: number 
 }
 
 function follow(events: readonly (readonly number[])[], from: number, deadline: number, end: number): Obligation {
-  const after = (kind: number, t: number): number => events[kind]?.find((one) => one > t) ?? Number.POSITIVE_INFINITY;
   const common = { from, until: Number.isFinite(deadline) ? deadline : end };
   let at = from;
   for (let kind = 1; kind < events.length; kind += 1) {
-    const next = after(kind, at);
-    const early = Math.min(...events.slice(kind + 1).map((_, later) => after(kind + 1 + later, at)), Number.POSITIVE_INFINITY);
+    const next = firstAfter(events[kind] ?? [], at);
+    const early = Math.min(...events.slice(kind + 1).map((later) => firstAfter(later, at)));
+    // Beyond the deadline the order is no longer asked, only how late the last one came.
     if (early < next && early <= deadline) return { ...common, outcome: 'broken', at: early };
-    // Beyond the deadline the order is no longer asked; how late the last one came is.
     at = next;
   }
-  const left = deadline - at;
-  if (at <= deadline && at <= end)
-    return { ...common, outcome: 'met', at, ...(Number.isFinite(left) ? { margin: { value: clean(left), unit: 's', measure: left } } : {}) };
-  if (end < deadline || deadline === Number.POSITIVE_INFINITY) return { ...common, outcome: 'open', at: end };
-  const late = at === Number.POSITIVE_INFINITY ? deadline - end : left;
-  const margin = { value: clean(late), unit: 's', measure: late, ...(at === Number.POSITIVE_INFINITY ? { atLeast: true } : {}) };
-  return { ...common, outcome: 'broken', at: deadline, margin };
+  const timed = Number.isFinite(deadline);
+  if (at <= deadline && at < Number.POSITIVE_INFINITY)
+    return { ...common, outcome: 'met', at, ...(timed ? { margin: marginOf(deadline - at) } : {}) };
+  if (end < deadline) return { ...common, outcome: 'open', at: end };
+  const never = at === Number.POSITIVE_INFINITY;
+  return { ...common, outcome: 'broken', at: deadline, margin: marginOf(deadline - (never ? end : at), never) };
+}
+
+/** First of the ascending instants after `t`; infinite when none is. */
+function firstAfter(instants: readonly number[], t: number): number {
+  let [low, high] = [0, instants.length];
+  while (low < high) {
+    const middle = (low + high) >> 1;
+    if ((instants[middle] as number) <= t) low = middle + 1;
+    else high = middle;
+  }
+  return instants[low] ?? Number.POSITIVE_INFINITY;
 }

@@ -1,3 +1,5 @@
+import type { Margin } from './types';
+
 /**
  * Sums of times. Instants of a run are whole nanoseconds written as seconds; a sum of two such numbers may miss the written form
  * by a last digit (0.1 + 0.2), which must not decide whether a deadline was kept. Instants of crossings are not whole and stay as they are.
@@ -10,6 +12,11 @@ export function addTime(t: number, seconds: number): number {
 /** A difference of times without the dirt of the last digits. */
 export function clean(seconds: number): number {
   return snapped(seconds, 2e-11) + 0;
+}
+
+/** A margin in time. `atLeast`: the true one is at least this far from 0. */
+export function marginOf(seconds: number, atLeast = false): Margin {
+  return { value: clean(seconds), unit: 's', measure: seconds, ...(atLeast ? { atLeast } : {}) };
 }
 
 function snapped(seconds: number, slack: number): number {

@@ -1,5 +1,6 @@
 import { type Dialect, describe, type Expression, Parser, printExpression, remember, type TextFault } from '../language';
 import { conversion, findUnit } from '../units';
+import type { Timing } from './types';
 import { directions, keywords } from './words';
 
 /** A sentence as it was read, before names are bound. */
@@ -16,13 +17,7 @@ export type Sentence =
     }
   | { readonly k: 'sequence'; readonly events: readonly SentenceEvent[]; readonly seconds?: number };
 
-/** What follows a trigger, in seconds. */
-export type SentenceTiming =
-  | { readonly k: 'at once' }
-  | { readonly k: 'within' | 'for' | 'after'; readonly seconds: number }
-  | { readonly k: 'within for'; readonly seconds: number; readonly lasting: number }
-  | { readonly k: 'between'; readonly earliest: number; readonly seconds: number }
-  | { readonly k: 'until'; readonly release: Expression; readonly seconds?: number };
+export type SentenceTiming = Timing<Expression>;
 
 /** `lasts`: the condition of `if S for D`. */
 export type SentenceTrigger = SentenceEvent | { readonly k: 'lasts'; readonly of: Expression; readonly seconds: number };

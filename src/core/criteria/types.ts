@@ -29,13 +29,13 @@ export type Pattern =
 /** What starts an obligation: an event, or a condition that has lasted for so long. */
 export type Trigger = Event | { readonly k: 'lasts'; readonly of: Condition; readonly seconds: number };
 
-/** When what must hold is owed, counted from the trigger. */
-export type Timing =
+/** When what must hold is owed, in seconds counted from the trigger; `C` is how a condition is given. */
+export type Timing<C = Condition> =
   | { readonly k: 'at once' }
   | { readonly k: 'within' | 'for' | 'after'; readonly seconds: number }
   | { readonly k: 'within for'; readonly seconds: number; readonly lasting: number }
   | { readonly k: 'between'; readonly earliest: number; readonly seconds: number }
-  | { readonly k: 'until'; readonly release: Condition; readonly seconds?: number };
+  | { readonly k: 'until'; readonly release: C; readonly seconds?: number };
 
 export interface Criterion {
   readonly pattern: Pattern;

@@ -1,11 +1,9 @@
 import type { Followed } from './followed';
-import { addTime, clean } from './seconds';
-import { firstIn, type Stretch, stretches, type Timeline, truthAt } from './timeline';
+import { addTime, marginOf } from './seconds';
+import { firstIn, type Stretch, type Timeline, truthAt } from './timeline';
 import type { Margin, Obligation, Timing } from './types';
 
 const undefinedReason = 'a value is missing inside the obligation';
-
-const inSeconds = (value: number, atLeast = false): Margin => ({ value: clean(value), unit: 's', measure: value, ...(atLeast ? { atLeast } : {}) });
 
 const withMargin = (margin: Margin | undefined): { margin?: Margin } => (margin ? { margin } : {});
 
@@ -68,11 +66,11 @@ export class Windows {
     const early = this.holds.first(1, before);
     const missing = this.holds.first(2, { ...before, until: Math.min(early ?? opens, before.until) });
     if (missing !== undefined) return { from, until, outcome: 'open', at: missing, reason: undefinedReason };
-    if (early !== undefined) return { from, until, outcome: 'broken', at: early, margin: inSeconds(early - opens) };
+    if (early !== undefined) return { from, until, outcome: 'broken', at: early, margin: marginOf(early - opens) };
     if (this.end < opens) return { from, until, outcome: 'open', at: this.end };
     const found = this.comes(from, opens, until);
     if (found.outcome !== 'met') return found;
-    return { ...found, margin: inSeconds(Math.min(found.at - opens, until - found.at)) };
+    return { ...found, margin: marginOf(Math.min(found.at - opens, until - found.at)) };
   }
 
   /** First coming true from `opens` on, which must not be later than the deadline. */
@@ -83,9 +81,9 @@ export class Windows {
     const missing = this.holds.first(2, { ...whole, until: Math.min(came ?? deadline, deadline, end) });
     const inTime = came !== undefined && (came < deadline || (came === deadline && this.holds.at(came) === 1));
     if (missing !== undefined) return { from, until: deadline, outcome: 'open', at: missing, reason: undefinedReason };
-    if (inTime) return { from, until: deadline, outcome: 'met', at: came, margin: inSeconds(deadline - came) };
+    if (inTime) return { from, until: deadline, outcome: 'met', at: came, margin: marginOf(deadline - came) };
     if (end < deadline) return { from, until: deadline, outcome: 'open', at: end };
-    const margin = came === undefined ? inSeconds(deadline - end, true) : inSeconds(deadline - came);
+    const margin = came === undefined ? marginOf(deadline - end, true) : marginOf(deadline - came);
     return { from, until: deadline, outcome: 'broken', at: deadline, margin };
   }
 
@@ -107,42 +105,38 @@ export class Windows {
   /** A Boolean condition: the time it held beyond (or short of) what was owed. */
   private heldMargin(from: number, seconds: number): Margin {
     const ended = this.holds.first(0, { from, until: this.end, fromIncluded: true, untilIncluded: true });
-    return inSeconds((ended ?? this.end) - from - seconds, ended === undefined);
+    return marginOf((ended ?? this.end) - from - seconds, ended === undefined);
   }
 
   /** `within D1 P for D2`: some start s no later than D1 with P on [s, s + D2). The margin is the time left at that start; for one too short, what it lacked. */
   private withinLasting(from: number, seconds: number, lasting: number): Obligation {
     const deadline = addTime(from, seconds);
     const until = addTime(deadline, lasting);
-    const { end } = this;
-    const runs = this.runsFrom(from);
-    const whole = runs.find((run) => run.lasts(lasting));
-    const inTime = runs.filter((run) => run.start < deadline || (run.start === deadline && run.included));
+    const { inTime, whole } = this.attempts(from, deadline, lasting);
     const last = inTime.at(-1);
-    // A stretch that reaches the end of the trace may still last long enough.
-    const pending = end < deadline || last?.goesOn;
     const fits = whole !== undefined && inTime.includes(whole);
-    const decided = fits ? addTime(whole.start, lasting) : Math.min(end, Math.max(deadline, last?.until ?? deadline));
-    const missing = this.holds.first(2, { from, until: Math.min(decided, end), fromIncluded: true, untilIncluded: !fits });
+    const decided = fits ? addTime(whole.start, lasting) : Math.min(this.end, Math.max(deadline, last?.until ?? deadline));
+    const missing = this.holds.first(2, { from, until: Math.min(decided, this.end), fromIncluded: true, untilIncluded: !fits });
     if (missing !== undefined) return { from, until, outcome: 'open', at: missing, reason: undefinedReason };
-    if (fits) return { from, until, outcome: 'met', at: decided, margin: inSeconds(deadline - whole.start) };
-    if (pending) return { from, until, outcome: 'open', at: end };
-    const lacked = Math.max(...inTime.map((run) => run.until - run.start - lasting));
-    const late = whole === undefined ? inSeconds(deadline - end, true) : inSeconds(deadline - whole.start);
-    return { from, until, outcome: 'broken', at: decided, margin: inTime.length > 0 ? inSeconds(lacked) : late };
+    if (fits) return { from, until, outcome: 'met', at: decided, margin: marginOf(deadline - whole.start) };
+    // One that reaches the end of the trace may still last long enough.
+    if (this.end < deadline || last?.goesOn) return { from, until, outcome: 'open', at: this.end };
+    const lacked = Math.max(...inTime.map((one) => one.until - one.start - lasting));
+    const late = whole === undefined ? marginOf(deadline - this.end, true) : marginOf(deadline - whole.start);
+    return { from, until, outcome: 'broken', at: decided, margin: last === undefined ? late : marginOf(lacked) };
   }
 
-  /** Stretches on which what must hold was true, cut at `from`. */
-  private runsFrom(from: number): { start: number; until: number; included: boolean; goesOn: boolean; lasts(seconds: number): boolean }[] {
-    return stretches(this.holds.line).flatMap((stretch) => {
-      const cut = stretch.from < from;
-      const [start, included] = cut ? [from, true] : [stretch.from, stretch.fromIncluded];
-      const { until, untilIncluded } = stretch;
-      if (until < from || (until === from && !untilIncluded)) return [];
-      // After an excluded start, [s, s + D) begins a little later and ends a little later.
-      const lasts = (seconds: number): boolean => addTime(start, seconds) < until || (addTime(start, seconds) === until && included);
-      return [{ start, until, included, goesOn: until === this.end && untilIncluded, lasts }];
-    });
+  /** From `from` on: the attempts begun in time, and the first of all that lasted long enough. */
+  private attempts(from: number, deadline: number, lasting: number): { readonly inTime: readonly Attempt[]; readonly whole?: Attempt } {
+    const inTime: Attempt[] = [];
+    for (const stretch of this.holds.stretchesFrom(from)) {
+      const attempt = attemptOf(stretch, from, this.end);
+      if (!attempt) continue;
+      const { start, included } = attempt;
+      if (start < deadline || (start === deadline && included)) inTime.push(attempt);
+      if (lasts(attempt, lasting)) return { inTime, whole: attempt };
+    }
+    return { inTime };
   }
 
   /** `after D`: from then on to the end of the trace. */
@@ -170,10 +164,10 @@ export class Windows {
     if (missing !== undefined) return { ...common, outcome: 'open', at: missing, reason: undefinedReason };
     const margin = this.holds.leastInSpace(from, owed.until, owed.untilIncluded).margin ?? this.holds.leastInTime(from, owed.until);
     if (broken !== undefined) return { ...common, outcome: 'broken', at: broken, ...withMargin(margin) };
-    const left = Number.isFinite(deadline) && q !== undefined ? inSeconds(deadline - q) : undefined;
+    const left = Number.isFinite(deadline) && q !== undefined ? marginOf(deadline - q) : undefined;
     if (inTime) return { ...common, outcome: 'met', at: q, ...withMargin(from === q && onPoint ? left : (margin ?? left)) };
     if (end < deadline || deadline === Number.POSITIVE_INFINITY) return { ...common, outcome: 'open', at: end };
-    return { ...common, outcome: 'broken', at: deadline, margin: left ?? inSeconds(deadline - end, true) };
+    return { ...common, outcome: 'broken', at: deadline, margin: left ?? marginOf(deadline - end, true) };
   }
 
   /** First instant at which what must hold, or what may end it, has no value. */
@@ -181,4 +175,29 @@ export class Windows {
     const found = [this.holds.first(2, stretch), firstIn(release, 2, stretch)].flatMap((t) => t ?? []);
     return found.length > 0 ? Math.min(...found) : undefined;
   }
+}
+
+/** A stretch on which what must hold was true, cut at the trigger. */
+interface Attempt {
+  readonly start: number;
+  /** What must hold was true at the very start, not only right after it. */
+  readonly included: boolean;
+  readonly until: number;
+  /** True up to the end of the trace. */
+  readonly goesOn: boolean;
+}
+
+function attemptOf(stretch: Stretch, from: number, end: number): Attempt | undefined {
+  const { until, untilIncluded } = stretch;
+  if (until < from || (until === from && !untilIncluded)) return undefined;
+  const goesOn = until === end && untilIncluded;
+  return stretch.from < from
+    ? { start: from, included: true, until, goesOn }
+    : { start: stretch.from, included: stretch.fromIncluded, until, goesOn };
+}
+
+/** After an excluded start, [s, s + D) begins a little later and ends a little later. */
+function lasts({ start, included, until }: Attempt, seconds: number): boolean {
+  const end = addTime(start, seconds);
+  return end < until || (end === until && included);
 }
