@@ -1,5 +1,18 @@
-import { type Document, isAlias, isMap, isScalar, isSeq, LineCounter, type Node, type Pair, parseDocument, type Scalar, visit } from 'yaml';
-import { type Fault, Faults, type Place } from '../fault';
+import {
+  type Document,
+  isAlias,
+  isMap,
+  isNode,
+  isScalar,
+  isSeq,
+  LineCounter,
+  type Node,
+  type Pair,
+  parseDocument,
+  type Scalar,
+  type YAMLMap,
+} from 'yaml';
+import { type Fault, type FaultCode, Faults, type Place } from '../fault';
 
 /** Largest document that is read, in characters. */
 export const largestDocument = 2_000_000;
@@ -86,14 +99,14 @@ function readNew(file: string, text: string, faults: Faults): ReadDocument | und
       duplicate ? 'Keep one of the two, or give one another name.' : 'Check indentation, colons and quotes here and on the line above.',
     );
   }
-  refusedForms(document, placeAt, faults);
+  const value = new Plain(placeAt, faults).value(document.contents);
   if (document.contents === null && faults.count === before) {
     faults.add('yaml', start, 'The document is empty.', 'Write it, or remove the file. The shapes of documents are listed in docs/language.md.');
     return undefined;
   }
   return {
     file,
-    value: toPlain(document.contents),
+    value,
     sound: faults.count === before,
     place: (path) => find('value', path),
     keyPlace: (path) => find('key', path),
@@ -110,49 +123,47 @@ function firstLine(message: string): string {
   return (message.split('\n')[0] ?? '').replace(/[.:]?\s*$/, '');
 }
 
-/** Tells anchors, aliases and keys that are not plain text. */
-function refusedForms(document: Document.Parsed, placeAt: (offset: number) => Place, faults: Faults): void {
-  visit(document, {
-    Alias(_, alias) {
-      faults.add('yaml-alias', placeAt(alias.range?.[0] ?? 0), 'Aliases (*name) are not read.', 'Write the value out where it is used.');
-    },
-    Node(_, node) {
-      if (!isAlias(node) && node.anchor) {
-        faults.add(
-          'yaml-alias',
-          placeAt(node.range?.[0] ?? 0),
-          'Anchors (&name) are not read.',
-          'Remove the anchor and write the value out where it is used.',
-        );
-      }
-    },
-    Pair(_, pair: Pair) {
-      if (!isScalar(pair.key)) {
-        faults.add('yaml', placeAt((pair.key as Node | null)?.range?.[0] ?? 0), 'A key must be plain text.', 'Put the text in quotes.');
-      } else if (String(pair.key.value) === '__proto__') {
-        faults.add('name', placeAt(pair.key.range?.[0] ?? 0), '"__proto__" is not a name.', 'Names are letters, digits and single underscores.');
-      }
-    },
-  });
-}
+/** What becomes of a document on the way to plain values: anchors, aliases and keys that are not plain text are told, and left out. */
+class Plain {
+  constructor(
+    private readonly placeAt: (offset: number) => Place,
+    private readonly faults: Faults,
+  ) {}
 
-function toPlain(node: unknown): unknown {
-  if (isMap(node)) {
+  value(node: unknown): unknown {
+    if (isAlias(node)) {
+      this.refuse('yaml-alias', node, 'Aliases (*name) are not read.', 'Write the value out where it is used.');
+      return null;
+    }
+    this.anchor(node);
+    if (isMap(node)) return this.mapping(node);
+    if (isSeq(node)) return node.items.map((item) => this.value(item));
+    // A key without a value is there, and empty.
+    return isScalar(node) ? node.value : null;
+  }
+
+  private mapping(node: YAMLMap): unknown {
     const result: Record<string, unknown> = {};
     for (const pair of node.items) {
-      if (!isScalar(pair.key) || String(pair.key.value) === '__proto__') continue;
-      Object.defineProperty(result, String((pair.key as Scalar).value), {
-        value: toPlain(pair.value),
-        enumerable: true,
-        writable: true,
-        configurable: true,
-      });
+      const { key } = pair;
+      this.anchor(key);
+      if (!isScalar(key)) this.refuse('yaml', key, 'A key must be plain text.', 'Put the text in quotes.');
+      else if (String(key.value) === '__proto__')
+        this.refuse('name', key, '"__proto__" is not a name.', 'Names are letters, digits and single underscores.');
+      const value = this.value(pair.value);
+      if (isScalar(key) && String(key.value) !== '__proto__') result[String(key.value)] = value;
     }
     return result;
   }
-  if (isSeq(node)) return node.items.map(toPlain);
-  // A key without a value is there, and empty.
-  return isScalar(node) ? node.value : null;
+
+  private anchor(node: unknown): void {
+    if (isNode(node) && !isAlias(node) && node.anchor)
+      this.refuse('yaml-alias', node, 'Anchors (&name) are not read.', 'Remove the anchor and write the value out where it is used.');
+  }
+
+  private refuse(code: FaultCode, node: unknown, message: string, mend: string): void {
+    this.faults.add(code, this.placeAt((isNode(node) ? node.range?.[0] : undefined) ?? 0), message, mend);
+  }
 }
 
 /** Pairs of a mapping by their key: places are asked for one by one, and a mapping may have thousands of keys. */

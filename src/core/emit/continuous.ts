@@ -125,7 +125,8 @@ export class Continuous {
     ].join('');
   }
 
-  private timedSlots(): SlotNumber[] {
+  /** Free inputs and assignments that depend on time alone. */
+  timedSlots(): SlotNumber[] {
     return [
       ...[...this.inputs.values()].filter((input) => input.slope !== undefined).map((input) => input.slot),
       ...this.timedOnes.map((one) => one.slot),

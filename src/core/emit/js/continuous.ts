@@ -56,7 +56,7 @@ export function emitAdvance(plan: Plan): string {
   const { before, step, after, declared } = steps(plan, 'two');
   return declared(`${before}
 w[0]=from;w[1]=step;w[2]=2;const start=w[0],tick=w[1],two=w[2],h=tick/1e9,g=h/2,s=h/6;
-${step.begin('start/1e9')}
+${step.declared}${step.first('start/1e9')}
 for(let i=0;i<count;i++){const ns=start+i*tick,t=ns/1e9,m=t+g,e=(ns+tick)/1e9;
 ${step.body('i>0')}
 ${step.check}}
@@ -77,21 +77,23 @@ export function emitSteadyAdvance(plan: Plan, count: number): string {
       : `let ns=now;for(let i=0;i<${count};i++){const t=ns/1e9,m=t+g,e=(ns+${plan.solver.stepNs})/1e9;
 ${step.body('i>0')}
 ns+=${plan.solver.stepNs};${step.check}}`;
-  return declared(`${before}${stepLengths(plan)}${step.begin('now/1e9')}
+  return declared(`${before}${stepLengths(plan)}${step.declared}${step.first('now/1e9')}
 ${body}
 ${after}`);
 }
 
 /**
- * One such step from `ns` on, as a function's body; `inner` where it is not the first after a hit. It has no loop: a function that is called for a few rounds only
- * may be compiled for its loop alone, and then stays slow whenever it is entered.
+ * One such step from `ns` on, as a function's body; `inner` where it is not the first after a hit: what time alone decides is then known from the end of the step before,
+ * in the array `$w`. It has no loop: a function that is called for a few rounds only may be compiled for its loop alone, and then stays slow whenever it is entered.
  */
 export function emitOneStep(plan: Plan): string {
-  const { before, step, after, declared } = steps(plan, '2');
+  const { before, step, after, declared, timed } = steps(plan, '2');
+  const known = timed.map((slot, index) => `w${slot}a=$w[${index}];`).join('');
+  const kept = timed.map((slot, index) => `$w[${index}]=w${slot}c;`).join('');
   return declared(`${before}${stepLengths(plan)}const t=ns/1e9,m=t+g,e=(ns+${plan.solver.stepNs})/1e9;
-${step.begin('ns/1e9')}
+${step.declared}if(inner){${known}}else{${step.first('ns/1e9')}}
 ${step.body('inner')}
-${after}return row`);
+${kept}${after}return row`);
 }
 
 interface Steps {
@@ -99,12 +101,16 @@ interface Steps {
   declared(text: string): string;
   readonly before: string;
   readonly step: {
-    begin(time: string): string;
+    /** What time alone decides at the instants of a step: its variables, and their values at the first. */
+    readonly declared: string;
+    first(time: string): string;
     /** @param logged when the row before the step is written; never if empty */
     body(logged: string): string;
     readonly check: string;
   };
   readonly after: string;
+  /** Slots that depend on time alone. */
+  readonly timed: readonly SlotNumber[];
 }
 
 function steps(plan: Plan, two: string): Steps {
@@ -129,15 +135,16 @@ ${all((index) => `x${index}=x${index}+s*(k1_${index}+${two}*k2_${index}+${two}*k
 ${continuous.carry('c', 'a')}`;
   const before = `${continuous.load()}${continuous.steady()}${all((index, slot) => `let x${index}=v[${slot}];`)}
 ${slopes.length > 0 ? `let ${slopes.join(',')};` : ''}`;
-  const begin = (time: string): string => `${continuous.declareTimed('a')}{const t=${time};${continuous.timed('a', 't', 'assign')}}`;
   return {
     declared: (text) => continuous.temporaries.declaration() + text,
     before,
     step: {
-      begin,
+      declared: continuous.declareTimed('a'),
+      first: (time) => `{const t=${time};${continuous.timed('a', 't', 'assign')}}`,
       body,
       check: states.length > 0 ? `if(!(Math.abs(${states.map((_, index) => `x${index}`).join('+')})<Infinity))break;` : '',
     },
     after: all((index, slot) => `v[${slot}]=x${index};`),
+    timed: continuous.timedSlots(),
   };
 }

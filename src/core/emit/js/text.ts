@@ -75,9 +75,10 @@ class ProgramText {
   emit(): string {
     const { plan, groups, outside, extra } = this;
     const isLarge = plan.states.length > mostInlined;
+    const step = isLarge ? '' : emitOneStep(plan);
     const each = (piece: (group: number) => string): string => groups.map((_, group) => piece(group)).join('');
     return `"use strict";${prelude}
-const v=new Float64Array(${plan.slots.length}),w=new Float64Array(3),K=new Float64Array(3),Q=new Float64Array(${groups.length}),H=new Float64Array(${groups.length}),l=new Int32Array(${groups.length}),b=new Uint32Array(${2 * (this.counted?.size ?? 0)});
+const v=new Float64Array(${plan.slots.length}),w=new Float64Array(3),K=new Float64Array(3),Q=new Float64Array(${groups.length}),H=new Float64Array(${groups.length}),l=new Int32Array(${groups.length}),b=new Uint32Array(${2 * (this.counted?.size ?? 0)}),$w=new Float64Array(${this.continuous.timedSlots().length});
 ${drawing}
 const u=new Float64Array(${outside.length});
 ${each((group) => `const g${group}=new Float64Array(${strideOfRecent * this.width(group)});`)}
@@ -88,16 +89,17 @@ const f=function(t){${this.follow()}};
 const G=function(t,x,d){${emitDerivative(plan)}};
 const C=function(row,t){${this.logRow()}};
 const A=${isLarge ? emitLargeAdvance(plan) : `function(from,step,count,row){${emitAdvance(plan)}return row}`};
-${isLarge ? '' : `const a=function(ns,inner,row){${emitOneStep(plan)}};`}
+${isLarge ? '' : `const a=function(ns,inner,row){${step}};`}
 const Z=function(){return ${this.isStale()}};
 const J=function(row){return ${this.sameRow()}};
 ${plan.tasks.map((_, task) => `const T${task}=function(hit){${this.task(task)}};`).join('\n')}
 ${groups.map((_, group) => `const p${group}=function(t){${this.logHit(group)}};`).join('\n')}
+const B=function(limit,wait,room){${this.stretch(isLarge, step.length > longestInlined)}};
 const e=[${extra.map((node) => `function(t){return ${emitValue(node)}}`).join(',\n')}];
 return {slots:v,clock:K,due:Q,counts:H,recentRows:l,recent:[${groups.map((_, group) => `g${group}`).join(',')}],coverage:b,outputs:O,follow:f,stale:Z,derivative:G,advance:A,tasks:[${plan.tasks.map((_, index) => `T${index}`).join(',')}],logRow:C,sameRows:J,
 bind:function(a,n){c=a;r=n},
 hits:[${groups.map((_, group) => `p${group}`).join(',')}],
-cruise:function(limit,wait,room){${this.cruise(isLarge)}},
+cruise:function(limit,wait,room){${this.cruise()}},
 listen:function(s){S=s},
 values:e,
 crossings:[${plan.crossings.map((crossing) => `{holds:function(t){return ${emitValue(crossing.condition)}},apply:function(t){${this.resets(crossing)}}}`).join(',\n')}]}`;
@@ -164,19 +166,33 @@ crossings:[${plan.crossings.map((crossing) => `{holds:function(t){return ${emitV
     return [...values, ...sets.map(({ slot }, index) => `v[${slot}]=n${index};`)].join('');
   }
 
+  /** The executive's way from hit to hit while nothing comes from outside: called once for thousands of hits, it costs them no more than the same loop in C. */
+  private cruise(): string {
+    if (!this.hasStretch()) return 'K[2]=0';
+    return `for(let left=${hitsACall};left>0;left--){const n=B(limit,wait,room);if(n!==3){K[2]=n;return}}K[2]=3`;
+  }
+
+  private hasStretch(): boolean {
+    return this.groups.length > 0 && this.plan.solver.method === 'runge-kutta-4';
+  }
+
   /**
-   * The executive's way from hit to hit while nothing comes from outside, written out for one plan: called once for thousands of hits, it costs them
-   * no more than the same loop in C. What happens at an instant, and in which order, is the same as in the executive.
+   * From one hit to the next, written out for one plan; what happens at an instant, and in which order, is the same as in the executive. It returns what `cruise` says in `clock[2]`.
+   * It is a function of its own so that it has no loop around it: compiled for the inside of a loop, as the engine does with loops that have begun, the same text takes a quarter longer.
    */
-  private cruise(isLarge: boolean): string {
+  private stretch(isLarge: boolean, isLong: boolean): string {
     const { plan, groups } = this;
-    if (groups.length === 0 || plan.solver.method !== 'runge-kutta-4') return 'K[2]=0';
+    if (!this.hasStretch()) return '';
     const step = plan.solver.stepNs;
     const steady = isLarge ? undefined : this.steadyStretch();
     const sum = plan.states.map(({ slot }) => `v[${slot}]`).join('+');
     const diverged = sum === '' ? '' : `!(Math.abs(${sum})<Infinity)`;
+    const writtenOut = (): string => (steady ? `{${emitSteadyAdvance(plan, steady / step)}}` : `{const from=now,step=${step};${emitAdvance(plan)}}`);
+    const callOfAdvance = isLarge
+      ? `row=A(now,${step},count,row);`
+      : `for(let i=0,ns=now;i<count;i++){row=a(ns,i>0,row);ns+=${step};${diverged === '' ? '' : `if(${diverged})break;`}}`;
     const pieces = {
-      advance: steady ? `{${emitSteadyAdvance(plan, steady / step)}}` : `{const from=now,step=${step};${isLarge ? '' : emitAdvance(plan)}}`,
+      advance: isLarge || isLong ? callOfAdvance : writtenOut(),
       outputs: `{${this.outputs()}}`,
       follow: this.afterTasks().follow,
       log: `{${this.logRow()}}`,
@@ -184,9 +200,7 @@ crossings:[${plan.crossings.map((crossing) => `{holds:function(t){return ${emitV
       hits: groups.map((_, group) => `{${this.logHit(group)}}`),
     };
     const calls = {
-      advance: isLarge
-        ? `row=A(now,${step},count,row);`
-        : `for(let i=0,ns=now;i<count;i++){row=a(ns,i>0,row);ns+=${step};${diverged === '' ? '' : `if(${diverged})break;`}}`,
+      advance: callOfAdvance,
       outputs: 'O(t);',
       follow: '{f(t)}',
       log: 'C(row,t);',
@@ -194,32 +208,29 @@ crossings:[${plan.crossings.map((crossing) => `{holds:function(t){return ${emitV
       hits: groups.map((_, group) => `p${group}(t);`),
     };
     const { advance, outputs, follow, log, tasks, hits } = isLarge ? calls : inlined(pieces, calls);
-    const finite = diverged === '' ? '' : `if(${diverged}){K[1]=row;K[2]=2;return}`;
+    const finite = diverged === '' ? '' : `if(${diverged}){K[1]=row;return 2}`;
     const others = groups.slice(1).map((_, index) => `if(Q[${index + 1}]<next)next=Q[${index + 1}];`);
     const onwards = groups.map(
       ({ periodNs, offsetNs }, group) => `if(d${group}){${hits[group]}H[${group}]+=1;Q[${group}]=${offsetNs}+H[${group}]*${periodNs}}`,
     );
     const { sources, changed, columns } = this.afterTasks();
     return `let now=K[0],row=K[1]|0;
-for(let left=${hitsACall};left>0;left--){
 let next=Q[0];${others.join('')}
-if(!(next<limit)${steady === undefined ? '' : `||next-now!==${steady}`}){K[2]=0;return}
+if(!(next<limit)${steady === undefined ? '' : `||next-now!==${steady}`})return 0;
 const count=${steady === undefined ? `(next-now)/${step}|0` : steady / step};
-if(row+count+2>room){K[2]=0;return}
+if(row+count+2>room)return 0;
 ${advance}
 now=next;K[0]=now;K[1]=row;
 const t=now/1e9;
 ${finite}
 ${outputs}${log}row++;
-if(wait>=0&&e[wait](t)===1){${this.noted()}K[1]=row;K[2]=1;return}
+if(wait>=0&&e[wait](t)===1){${this.noted()}K[1]=row;return 1}
 ${sources}
 ${groups.map((_, group) => `const d${group}=Q[${group}]===now;`).join('')}
 ${plan.tasks.map((_, task) => `if(d${this.owner(task)})${tasks[task]}`).join('\n')}
 ${onwards.join('\n')}
 ${columns === '' ? '' : `if(${changed}){${follow}if(${columns}){${log}row++}}`}
-K[1]=row;
-}
-K[2]=3`;
+K[1]=row;return 3`;
   }
 
   /** The time between neighbouring hits (ns) where it is always the same: the shortest period, when the others are multiples of it and all begin together. */
