@@ -3,6 +3,7 @@ import { chartCommand } from './chart';
 import { checkCommand } from './check';
 import { emitCommand } from './emit';
 import { monitorCommand } from './monitor';
+import { readCommand } from './read';
 import { runCommand } from './run';
 import { traceCommand } from './trace';
 
@@ -13,7 +14,7 @@ const program = new Command('ovrand')
   .description('Checks a controller against its requirements, from a folder of text files. Needs no database and no browser.')
   .exitOverride()
   .showHelpAfterError('(ovrand --help lists the commands)');
-for (const command of [checkCommand, runCommand, traceCommand, monitorCommand, emitCommand, chartCommand]) command(program);
+for (const command of [checkCommand, runCommand, traceCommand, monitorCommand, emitCommand, chartCommand, readCommand]) command(program);
 
 try {
   await program.parseAsync();

@@ -12,6 +12,7 @@ export * from './picture';
 export type * from './plan';
 export { decisionsOf, slotsRead } from './plan';
 export * from './project';
+export * from './reading';
 export * from './refactor';
 export * from './simulate';
 export * from './trace';

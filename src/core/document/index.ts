@@ -1,5 +1,15 @@
 export { checkShape } from './check';
 export { appendToList, replaceScalar } from './edit';
-export { caseShape, componentShape, definitionsShape, loopShape, parameterSetShape, projectShape, requirementsShape, textNoteShape } from './shapes';
+export {
+  caseShape,
+  componentShape,
+  definitionsShape,
+  loopShape,
+  parameterSetShape,
+  projectShape,
+  requirementsShape,
+  textNoteShape,
+  wordsShape,
+} from './shapes';
 export { readText } from './text';
 export { type Path, type ReadDocument, readYaml } from './yaml';

@@ -229,4 +229,10 @@ export const definitionsShape = Joi.object({
   enumerations: named(Joi.array().items(name).min(1)),
 });
 
+/** words.yaml: other names for signals and states, and words the house does not want in a requirement. */
+export const wordsShape = Joi.object({
+  synonyms: Joi.object().pattern(text, text),
+  vague: Joi.object().pattern(text, text),
+});
+
 export const projectShape = Joi.object({ project: text.required(), about: text, level: text, stages: Joi.array().items(Joi.valid('model')) });

@@ -10,11 +10,12 @@ import {
   type ReadDocument,
   readYaml,
   requirementsShape,
+  wordsShape,
 } from '../document';
 import type { Faults } from '../fault';
 import { nameKey } from '../language';
 import { type Definitions, definitionsOf } from './definitions';
-import type { RawCase, RawComponent, RawDefinitions, RawLoop, RawParameterSet, RawProject, RawRequirement, RawRequirements } from './raw';
+import type { RawCase, RawComponent, RawDefinitions, RawLoop, RawParameterSet, RawProject, RawRequirement, RawRequirements, RawWords } from './raw';
 import { readScxml } from './scxml';
 import { readStructuredText } from './structuredText';
 import { TypeLibrary } from './typeLibrary';
@@ -62,6 +63,8 @@ export interface Project {
   readonly recordings: ReadonlyMap<string, string>;
   /** Constants and enumerations for every formula. */
   readonly definitions: Definitions;
+  /** Words of the house for reading requirements. */
+  readonly words: { readonly synonyms: Readonly<Record<string, string>>; readonly vague: Readonly<Record<string, string>> };
   /** Function blocks and types for routines. */
   readonly library: TypeLibrary;
   /**
@@ -83,6 +86,7 @@ export function readProject(files: readonly SourceFile[], faults: Faults): Proje
   const parameterSets = new Map<string, ParameterSetDocument>();
   let heading: RawProject | undefined;
   let definitions: { document: ReadDocument; raw: RawDefinitions } | undefined;
+  let words: RawWords | undefined;
   let sawHeading = false;
 
   for (const { path, text } of [...files].sort((a, b) => (a.path < b.path ? -1 : 1))) {
@@ -98,6 +102,8 @@ export function readProject(files: readonly SourceFile[], faults: Faults): Proje
     if (path === 'project.yaml') {
       sawHeading = true;
       heading = read<RawProject>(projectShape)?.raw;
+    } else if (path === 'words.yaml') {
+      words = read<RawWords>(wordsShape)?.raw;
     } else if (path === 'definitions.yaml') {
       definitions = read<RawDefinitions>(definitionsShape);
     } else if (isYaml(path, 'components')) {
@@ -146,6 +152,7 @@ export function readProject(files: readonly SourceFile[], faults: Faults): Proje
     library,
     recordings,
     parameterSets,
+    words: { synonyms: words?.synonyms ?? {}, vague: words?.vague ?? {} },
     definitions: definitionsOf(definitions, library, faults),
     unusable,
   };

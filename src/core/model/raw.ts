@@ -242,6 +242,14 @@ export interface RawDefinitions {
   readonly enumerations?: Named<readonly string[]>;
 }
 
+/** words.yaml: what prose calls things, and words that are not wanted in it. */
+export interface RawWords {
+  /** From a phrase to the name it stands for. */
+  readonly synonyms?: Named<string>;
+  /** From a word or phrase to what to write instead. */
+  readonly vague?: Named<string>;
+}
+
 export interface RawProject {
   readonly project: string;
   readonly about?: string;

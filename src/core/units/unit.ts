@@ -21,6 +21,10 @@ const spelling: ReadonlyMap<string, string> = new Map([
   ['µm', 'um'],
   ['µs', 'us'],
   ['Ω', 'Ohm'],
+  ['kΩ', 'kOhm'],
+  ['ppm', '[ppm]'],
+  ['rpm', '/min'],
+  ['Nm', 'N.m'],
 ]);
 
 /**

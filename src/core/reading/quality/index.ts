@@ -1,0 +1,1 @@
+export { type HouseRules, remarksOn } from './remarks';
