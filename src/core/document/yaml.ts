@@ -38,17 +38,28 @@ export interface ReadDocument {
  * everything that depends on the document; `sound` says whether it is whole.
  */
 export function readYaml(file: string, text: string, faults: Faults): ReadDocument | undefined {
-  const key = `${file}\n${text}`;
-  const known = documents.get(key) ?? parse(file, text);
+  const versions = documents.get(file) ?? [];
+  const known = versions.find((version) => version.text === text) ?? { text, ...parse(file, text) };
   if (documents.size >= mostDocuments) documents.clear();
-  documents.set(key, known);
+  // The latest stands in front.
+  documents.set(file, [known, ...versions.filter((version) => version !== known)].slice(0, mostVersions));
   for (const { code, place, message, mend } of known.faults) faults.add(code, place, message, mend);
   return known.document;
 }
 
-/** Documents read before, by file and text: while one is edited, all others of a project stay as they are. */
-const documents = new Map<string, { readonly document: ReadDocument | undefined; readonly faults: readonly Fault[] }>();
+interface Version {
+  readonly text: string;
+  readonly document: ReadDocument | undefined;
+  readonly faults: readonly Fault[];
+}
+
+/**
+ * Documents read before, by file: while one is edited, all others of a project stay as they are. Few versions of each are kept, since a document that is being typed
+ * has hundreds, and the collection of garbage looks at all that is kept.
+ */
+const documents = new Map<string, readonly Version[]>();
 const mostDocuments = 500;
+const mostVersions = 4;
 
 function parse(file: string, text: string): { document: ReadDocument | undefined; faults: readonly Fault[] } {
   const faults = new Faults();

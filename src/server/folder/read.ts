@@ -18,7 +18,7 @@ const largestFile = 16_000_000;
 export async function readFolder(directory: string): Promise<{ files: SourceFile[]; faults: Fault[] }> {
   const files: SourceFile[] = [];
   const faults: Fault[] = [];
-  const names = ['project.yaml', 'definitions.yaml'];
+  const names = ['project.yaml', 'definitions.yaml', 'words.yaml'];
   for (const [folder, kinds] of Object.entries(folders)) {
     const entries = await readdir(path.join(directory, folder), { withFileTypes: true }).catch(() => []);
     names.push(
