@@ -1,6 +1,6 @@
 import { readFile } from 'node:fs/promises';
 import type { Command } from 'commander';
-import { compileCriterion, Faults, FormulaText, type Judgement, judge, type Place, printFault, readCsvTrace } from '@/core';
+import { compileAlone, type Judgement, judge, readCsvTrace } from '@/core';
 
 /** `ovrand monitor`: checks a sentence on any recorded CSV. Exit 0 pass, 1 fail, 2 neither, 3 wrong use. */
 export function monitorCommand(program: Command): void {
@@ -17,10 +17,9 @@ export function monitorCommand(program: Command): void {
       const read = readCsvTrace(text);
       if ('problem' in read) throw new Error(`${options.trace}:${read.line}: ${read.problem}`);
       const { trace, catalogue } = read;
-      const faults = new Faults();
-      const criterion = compileCriterion(sentenceFormula(options.criterion, faults), catalogue);
-      if (!criterion || faults.count > 0) {
-        process.stderr.write(`${faults.all().map(printFault).join('\n')}\n`);
+      const { criterion, faults } = compileAlone(options.criterion, catalogue);
+      if (!criterion) {
+        process.stderr.write(`${faults.map(({ from, message, mend }) => `criterion:1:${from + 1}  ${message}\n    ${mend}`).join('\n')}\n`);
         process.exitCode = 3;
         return;
       }
@@ -29,20 +28,6 @@ export function monitorCommand(program: Command): void {
       process.stdout.write(options.json ? `${JSON.stringify(toJson(judgement), null, 2)}\n` : printJudgement(judgement, criterion.stl));
       process.exitCode = judgement.verdict === 'pass' ? 0 : judgement.verdict === 'fail' ? 1 : 2;
     });
-}
-
-/** The sentence of the command line as a document of its own, so that faults have a column. */
-function sentenceFormula(sentence: string, faults: Faults): FormulaText {
-  const at = (offset: number): Place => ({ file: 'criterion', line: 1, column: offset + 1 });
-  const document = {
-    file: 'criterion',
-    value: sentence,
-    sound: true,
-    place: () => at(0),
-    keyPlace: () => at(0),
-    placeWithin: (_: unknown, offset: number) => at(offset),
-  };
-  return new FormulaText(document, [], sentence, faults);
 }
 
 /** The shape that scripts rely on; described in docs/command-line.md. */

@@ -14,5 +14,6 @@ export { decisionsOf, slotsRead } from './plan';
 export * from './project';
 export * from './reading';
 export * from './refactor';
+export * from './requirements';
 export * from './simulate';
 export * from './trace';

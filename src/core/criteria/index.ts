@@ -1,7 +1,10 @@
+export { compileAlone, type SentenceCheck } from './alone';
 export { compileCriterion } from './compile';
 export { judge } from './judge';
-export { normalForm } from './normal';
+export { normalForm, normalSentence } from './normal';
+export { paraphrase, paraphraseText } from './paraphrase';
 export type { Signals } from './scan';
 export { parseSentence, printStl, type Sentence } from './sentence';
+export { type SentenceSlot, sentenceSlots } from './slots';
 export type { Criterion, Judgement, Margin, Obligation, Outcome, Pattern, Verdict } from './types';
 export { isSentenceWord } from './words';

@@ -1,5 +1,5 @@
 import { type Expression, nameKey, printExpression } from '../language';
-import type { Sentence, SentenceEvent, SentenceTiming, SentenceTrigger } from './sentence';
+import { parseSentence, type Sentence, type SentenceEvent, type SentenceTiming, type SentenceTrigger } from './sentence';
 
 /**
  * One form for sentences that say the same by the laws of logic: negations stand at the comparisons, parts of AND and OR are sorted,
@@ -20,6 +20,12 @@ export function normalForm(sentence: Sentence): string {
     case 'sequence':
       return `sequence ${sentence.events.map(event).join(' then ')}${sentence.seconds === undefined ? '' : ` within ${sentence.seconds}`}`;
   }
+}
+
+/** The same from a sentence's text; a text that is no sentence stays as it is. */
+export function normalSentence(text: string): string {
+  const { sentence } = parseSentence(text);
+  return sentence ? normalForm(sentence) : text;
 }
 
 function owed(timing: SentenceTiming, holds: string): string {

@@ -12,4 +12,4 @@ export {
   wordsShape,
 } from './shapes';
 export { readText } from './text';
-export { type Path, type ReadDocument, readYaml } from './yaml';
+export { nodeAtPath, type Path, type ReadDocument, readYaml } from './yaml';

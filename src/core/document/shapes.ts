@@ -184,6 +184,7 @@ export const requirementsShape = Joi.object({
             accepted: Joi.object({ by: text.required(), on: Joi.alternatives(text, Joi.date()).required() }),
           }),
         ),
+        rejected: Joi.array().items(text),
       }),
     ),
 });

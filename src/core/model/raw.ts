@@ -195,6 +195,8 @@ export interface RawRequirement {
   readonly verify_by?: string;
   readonly note?: string;
   readonly criteria?: readonly RawCriterion[];
+  /** Readings that somebody has refused; they are not proposed again. */
+  readonly rejected?: readonly string[];
 }
 
 export interface RawRequirements {

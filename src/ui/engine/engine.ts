@@ -1,5 +1,5 @@
-import type { ModelView, RunOrder, RunResult, SourceFile, Trace, WhyNot } from '@/core';
-import type { EngineAnswer, EngineResults } from './messages';
+import type { RunOrder, RunResult, Trace } from '@/core';
+import type { EngineAnswer, EngineKind, EngineTalk } from './messages';
 
 /** A run made in the browser. */
 export interface Replayed {
@@ -29,53 +29,14 @@ function engine(): Worker {
   return worker;
 }
 
-function ask<K extends keyof EngineResults>(request: { readonly k: K } & Record<string, unknown>): Promise<EngineResults[K]> {
+/** Asks the engine; refuses with the engine's own words when it cannot answer. */
+export function askEngine<K extends EngineKind>(k: K, ask: EngineTalk[K]['ask']): Promise<EngineTalk[K]['answer']> {
   last += 1;
   const id = last;
-  return new Promise<EngineResults[K]>((resolve, reject) => {
+  return new Promise<EngineTalk[K]['answer']>((resolve, reject) => {
     waiting.set(id, { resolve, reject });
-    engine().postMessage({ ...request, id });
+    engine().postMessage({ id, k, ask });
   });
-}
-
-/** Makes a run in the engine's worker. */
-export function runInEngine(order: RunOrder): Promise<EngineResults['run']> {
-  return ask({ k: 'run', order });
-}
-
-/** Why a transition of a run's loop was not taken, or when it was. */
-export function whyInEngine(order: RunOrder, transition: number): Promise<WhyNot> {
-  return ask({ k: 'why', order, transition });
-}
-
-/** Checks documents and draws one item of them. */
-export function inspectInEngine(files: readonly SourceFile[], at: string): Promise<ModelView> {
-  return ask({ k: 'inspect', files, at });
-}
-
-/** A document's text with one plain value replaced; `undefined` when there is none at the path. */
-export function replaceInEngine(text: string, path: readonly string[], value: number | boolean): Promise<string | undefined> {
-  return ask({ k: 'replace', text, path, value });
-}
-
-/** Documents in which what stands at an offset of a file has another name. */
-export function renameInEngine(files: readonly SourceFile[], file: string, offset: number, to: string): Promise<EngineResults['rename']> {
-  return ask({ k: 'rename', files, file, offset, to });
-}
-
-/** A network with some of its parts gathered into a component of their own. */
-export function gatherInEngine(
-  files: readonly SourceFile[],
-  component: string,
-  parts: readonly string[],
-  name: string,
-): Promise<EngineResults['gather']> {
-  return ask({ k: 'gather', files, component, parts, name });
-}
-
-/** A loop's document with wires added between unconnected inputs and the outputs of the same name; `undefined` when none fits. */
-export function wireInEngine(files: readonly SourceFile[], loop: string): Promise<EngineResults['wire']> {
-  return ask({ k: 'wire', files, loop });
 }
 
 const replays = new Map<number, Promise<Replayed>>();
@@ -89,7 +50,7 @@ export function replay(runId: number): Promise<Replayed> {
     .then(async (response) => {
       const body = (await response.json()) as RunOrder | { error: string };
       if ('error' in body) throw new Error(body.error);
-      return { order: body, ...(await runInEngine(body)) };
+      return { order: body, ...(await askEngine('run', { order: body })) };
     })
     .catch((problem: unknown) => {
       replays.delete(runId);

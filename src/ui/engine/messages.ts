@@ -1,39 +1,60 @@
-import type { Gathered, ModelView, Renamed, RunOrder, RunResult, SourceFile, Trace, WhyNot } from '@/core';
+import type {
+  Gathered,
+  ModelView,
+  Preview,
+  PreviewOn,
+  Reading,
+  Renamed,
+  RequirementChange,
+  RequirementsInspection,
+  RunOrder,
+  RunResult,
+  SentenceMeaning,
+  SourceFile,
+  Trace,
+  WhyNot,
+} from '@/core';
 
-/** What the page asks of the engine, and what it answers. */
-export type EngineRequest =
-  | { readonly id: number; readonly k: 'run'; readonly order: RunOrder }
-  | { readonly id: number; readonly k: 'why'; readonly order: RunOrder; readonly transition: number }
-  | { readonly id: number; readonly k: 'inspect'; readonly files: readonly SourceFile[]; readonly at: string }
-  | {
-      readonly id: number;
-      readonly k: 'rename';
-      readonly files: readonly SourceFile[];
-      readonly file: string;
-      readonly offset: number;
-      readonly to: string;
-    }
-  | {
-      readonly id: number;
-      readonly k: 'gather';
-      readonly files: readonly SourceFile[];
-      readonly component: string;
-      readonly parts: readonly string[];
-      readonly name: string;
-    }
-  | { readonly id: number; readonly k: 'wire'; readonly files: readonly SourceFile[]; readonly loop: string }
-  | { readonly id: number; readonly k: 'replace'; readonly text: string; readonly path: readonly string[]; readonly value: number | boolean };
+/** What the page may ask of the engine: question and answer of each kind. */
+export interface EngineTalk {
+  readonly run: { readonly ask: { readonly order: RunOrder }; readonly answer: { readonly result: RunResult; readonly trace: Trace } };
+  readonly why: { readonly ask: { readonly order: RunOrder; readonly transition: number }; readonly answer: WhyNot };
+  readonly inspect: { readonly ask: { readonly files: readonly SourceFile[]; readonly at: string }; readonly answer: ModelView };
+  readonly rename: {
+    readonly ask: { readonly files: readonly SourceFile[]; readonly file: string; readonly offset: number; readonly to: string };
+    readonly answer: Renamed;
+  };
+  readonly gather: {
+    readonly ask: { readonly files: readonly SourceFile[]; readonly component: string; readonly parts: readonly string[]; readonly name: string };
+    readonly answer: Gathered;
+  };
+  readonly wire: {
+    readonly ask: { readonly files: readonly SourceFile[]; readonly loop: string };
+    readonly answer: { readonly path: string; readonly text: string; readonly count: number } | undefined;
+  };
+  readonly replace: {
+    readonly ask: { readonly text: string; readonly path: readonly string[]; readonly value: number | boolean };
+    readonly answer: string | undefined;
+  };
+  /** Reads the requirements of a project; the questions below are about the project that was read last. */
+  readonly requirements: { readonly ask: { readonly files: readonly SourceFile[] }; readonly answer: RequirementsInspection };
+  readonly readings: { readonly ask: { readonly texts: readonly string[] }; readonly answer: readonly Reading[] };
+  readonly meaning: { readonly ask: { readonly sentence: string }; readonly answer: SentenceMeaning };
+  readonly preview: { readonly ask: { readonly sentence: string; readonly on: PreviewOn }; readonly answer: Preview };
+  readonly 'edit requirement': {
+    readonly ask: { readonly text: string; readonly path: readonly (string | number)[]; readonly changes: readonly RequirementChange[] };
+    readonly answer: string | undefined;
+  };
+}
 
-export interface EngineResults {
-  readonly run: { readonly result: RunResult; readonly trace: Trace };
-  readonly why: WhyNot;
-  readonly inspect: ModelView;
-  readonly rename: Renamed;
-  readonly gather: Gathered;
-  readonly replace: string | undefined;
-  readonly wire: { readonly path: string; readonly text: string; readonly count: number } | undefined;
+export type EngineKind = keyof EngineTalk;
+
+export interface EngineRequest<K extends EngineKind = EngineKind> {
+  readonly id: number;
+  readonly k: K;
+  readonly ask: EngineTalk[K]['ask'];
 }
 
 export type EngineAnswer =
-  | { readonly id: number; readonly value: EngineResults[keyof EngineResults] }
+  | { readonly id: number; readonly value: EngineTalk[EngineKind]['answer'] }
   | { readonly id: number; readonly problem: string };

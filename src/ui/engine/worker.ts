@@ -1,5 +1,21 @@
-import { gatherParts, inspectModel, performRun, renameAt, replaceScalar, whyNot, wireEqualNames } from '@/core';
-import type { EngineAnswer, EngineRequest } from './messages';
+import {
+  type CheckedProject,
+  editRequirement,
+  gatherParts,
+  inspectModel,
+  inspectRequirements,
+  meaningOf,
+  Previewer,
+  performRun,
+  Reader,
+  renameAt,
+  replaceScalar,
+  type Trace,
+  termsOf,
+  whyNot,
+  wireEqualNames,
+} from '@/core';
+import type { EngineAnswer, EngineKind, EngineRequest, EngineTalk } from './messages';
 
 /** The browser's engine: the same checks, plan and executive as everywhere, in a worker of its own. */
 const scope = self as unknown as {
@@ -7,37 +23,59 @@ const scope = self as unknown as {
   postMessage(answer: EngineAnswer, transfer?: Transferable[]): void;
 };
 
-scope.onmessage = ({ data }) => {
-  const { id } = data;
+type Handlers = { readonly [K in EngineKind]: (ask: EngineTalk[K]['ask']) => EngineTalk[K]['answer'] };
+
+/** The project whose requirements were read last, with what has been made for it. */
+let open: { readonly checked: CheckedProject; readonly reader: Reader; readonly previewer: Previewer } | undefined;
+
+function opened(): NonNullable<typeof open> {
+  if (!open) throw new Error('no project has been read yet');
+  return open;
+}
+
+const handlers: Handlers = {
+  run: ({ order }) => performRun(order),
+  why: ({ order, transition }) => whyNot(order.experiment, transition),
+  inspect: ({ files, at }) => inspectModel(files, at),
+  rename: ({ files, file, offset, to }) => renameAt(files, file, offset, to),
+  gather: ({ files, component, parts, name }) => gatherParts(files, component, parts, name),
+  wire: ({ files, loop }) => wireEqualNames(files, loop),
+  replace: ({ text, path, value }) => replaceScalar(text, path, value),
+  requirements: ({ files }) => {
+    const { view, checked } = inspectRequirements(files);
+    const catalogues = [...checked.loops.values()].map((loop) => loop.catalogue);
+    open = { checked, reader: new Reader(termsOf(catalogues), checked.project.words), previewer: new Previewer(checked) };
+    return view;
+  },
+  readings: ({ texts }) => texts.map((text) => opened().reader.read(text)),
+  meaning: ({ sentence }) =>
+    meaningOf(
+      sentence,
+      [...opened().checked.loops.values()].map((loop) => loop.catalogue),
+    ),
+  preview: ({ sentence, on }) => opened().previewer.preview(sentence, on),
+  'edit requirement': ({ text, path, changes }) =>
+    changes.reduce<string | undefined>((now, change) => (now === undefined ? undefined : editRequirement(now, path, change)), text),
+};
+
+scope.onmessage = ({ data: { id, k, ask } }) => {
   try {
-    if (data.k === 'inspect') {
-      scope.postMessage({ id, value: inspectModel(data.files, data.at) });
-      return;
-    }
-    if (data.k === 'replace') {
-      scope.postMessage({ id, value: replaceScalar(data.text, data.path, data.value) });
-      return;
-    }
-    if (data.k === 'gather') {
-      scope.postMessage({ id, value: gatherParts(data.files, data.component, data.parts, data.name) });
-      return;
-    }
-    if (data.k === 'rename') {
-      scope.postMessage({ id, value: renameAt(data.files, data.file, data.offset, data.to) });
-      return;
-    }
-    if (data.k === 'why') {
-      scope.postMessage({ id, value: whyNot(data.order.experiment, data.transition) });
-      return;
-    }
-    if (data.k === 'wire') {
-      scope.postMessage({ id, value: wireEqualNames(data.files, data.loop) });
-      return;
-    }
-    const { result, trace } = performRun(data.order);
-    const buffers = [...trace.bases, ...trace.columns.map((column) => column.data)].map((part) => part.buffer as ArrayBuffer);
-    scope.postMessage({ id, value: { result, trace } }, [...new Set(buffers)]);
+    const value = handlers[k](ask as never) as EngineTalk[EngineKind]['answer'];
+    scope.postMessage({ id, value }, buffersOf(value));
   } catch (problem) {
     scope.postMessage({ id, problem: problem instanceof Error ? problem.message : String(problem) });
   }
 };
+
+/** A trace's memory goes to the page instead of being copied. */
+function buffersOf(value: EngineTalk[EngineKind]['answer']): Transferable[] {
+  const trace = traceIn(value);
+  if (!trace) return [];
+  return [...new Set([...trace.bases, ...trace.columns.map((column) => column.data)].map((part) => part.buffer as ArrayBuffer))];
+}
+
+function traceIn(value: EngineTalk[EngineKind]['answer']): Trace | undefined {
+  if (typeof value !== 'object' || value === null) return undefined;
+  if ('trace' in value) return value.trace;
+  return 'shown' in value ? value.shown.trace : undefined;
+}

@@ -1,8 +1,11 @@
 'use client';
-import { useEffect, useMemo, useState } from 'react';
+import { useState } from 'react';
 import { Group, Panel, Separator, useDefaultLayout } from 'react-resizable-panels';
 import type { Fault, ModelView as Model, SourceFile } from '@/core';
-import { gatherInEngine, renameInEngine, replaceInEngine, wireInEngine } from '../engine/engine';
+import { SaveLine } from '../drafts/SaveLine';
+import { useDrafts } from '../drafts/useDrafts';
+import { useUndoKeys } from '../drafts/useUndoKeys';
+import { askEngine } from '../engine/engine';
 import { useAddress } from '../state/useAddress';
 import { plural } from '../state/words';
 import { AddDocument } from './AddDocument';
@@ -12,9 +15,7 @@ import { GatherLine } from './GatherLine';
 import { LoopFaults } from './LoopFaults';
 import { Outline } from './Outline';
 import { RenameLine } from './RenameLine';
-import { SaveLine } from './SaveLine';
 import { TextPane } from './TextPane';
-import { useDrafts } from './useDrafts';
 import { useInspection } from './useInspection';
 
 export interface ModelViewProps {
@@ -27,10 +28,7 @@ export interface ModelViewProps {
 export function ModelView({ slug, revision, files }: ModelViewProps) {
   const [at = '', setAt] = useAddress('at');
   const drafts = useDrafts(slug, revision, files);
-  const current = useMemo(() => {
-    const texts = new Map([...files.map((file) => [file.path, file.text] as const), ...drafts.changed]);
-    return [...texts].map(([path, text]) => ({ path, text }));
-  }, [files, drafts.changed]);
+  const current = drafts.files;
   const { view, stale, problem } = useInspection(current, at);
   const [chosen, setChosen] = useState<{ readonly at: string; readonly parts: ReadonlySet<string> }>({ at: '', parts: new Set() });
   const [renaming, setRenaming] = useState<{ readonly name: string; readonly offset: number }>();
@@ -41,7 +39,7 @@ export function ModelView({ slug, revision, files }: ModelViewProps) {
   const here = view.faults.filter((fault) => fault.place.file === item.file);
   const doubts = view.doubts.filter((doubt) => doubt.place.file === item.file);
   const setParameter = (name: string, value: number | boolean): void => {
-    void replaceInEngine(drafts.text(item.file), ['parameters', name, 'value'], value).then((text) => {
+    void askEngine('replace', { text: drafts.text(item.file), path: ['parameters', name, 'value'], value }).then((text) => {
       if (text !== undefined) drafts.edit(item.file, text, true);
     });
   };
@@ -50,11 +48,11 @@ export function ModelView({ slug, revision, files }: ModelViewProps) {
     setAt(`document:${path}`);
   };
   const wire = async (): Promise<void> => {
-    const found = await wireInEngine(current, item.name);
+    const found = await askEngine('wire', { files: current, loop: item.name });
     if (found) drafts.edit(found.path, found.text);
   };
   const rename = async (offset: number, to: string): Promise<string | undefined> => {
-    const renamed = await renameInEngine(current, item.file, offset, to);
+    const renamed = await askEngine('rename', { files: current, file: item.file, offset, to });
     if ('refused' in renamed) return renamed.refused;
     drafts.editAll(renamed.files);
     setRenaming(undefined);
@@ -67,7 +65,7 @@ export function ModelView({ slug, revision, files }: ModelViewProps) {
     setChosen({ at: view.at, parts: next });
   };
   const gather = async (name: string): Promise<string | undefined> => {
-    const gathered = await gatherInEngine(current, item.name, [...parts], name);
+    const gathered = await askEngine('gather', { files: current, component: item.name, parts: [...parts], name });
     if ('refused' in gathered) return gathered.refused;
     drafts.editAll(gathered.files);
     setChosen({ at: '', parts: new Set() });
@@ -140,22 +138,6 @@ export function ModelView({ slug, revision, files }: ModelViewProps) {
 
 /** On the server there is nothing to remember sizes by. */
 const noStorage = { getItem: () => null, setItem: () => undefined };
-
-/** Undo and redo wherever one is; inside the editor its own keys do the same. */
-function useUndoKeys(undo: () => void, redo: () => void): void {
-  useEffect(() => {
-    const onKey = (event: KeyboardEvent): void => {
-      if (!(event.ctrlKey || event.metaKey) || event.defaultPrevented) return;
-      const key = event.key.toLowerCase();
-      if (key !== 'z' && key !== 'y') return;
-      event.preventDefault();
-      if (key === 'y' || event.shiftKey) redo();
-      else undo();
-    };
-    window.addEventListener('keydown', onKey);
-    return () => window.removeEventListener('keydown', onKey);
-  }, [undo, redo]);
-}
 
 function Trail({ view, setAt }: { readonly view: Model; readonly setAt: (id: string) => void }) {
   const loop = view.outline.find((one) => one.kind === 'loop');

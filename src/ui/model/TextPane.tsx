@@ -16,8 +16,8 @@ import { drawSelection, EditorView, highlightActiveLine, highlightActiveLineGutt
 import { tags } from '@lezer/highlight';
 import { useMemo, useRef } from 'react';
 import type { Fault, ModelView } from '@/core';
+import { useEditor } from '../text/useEditor';
 import { structuredText } from './structuredText';
-import { useEditor } from './useEditor';
 
 export interface TextPaneProps {
   readonly path: string;

@@ -1,7 +1,7 @@
 'use client';
 import { useEffect, useRef, useState } from 'react';
 import type { ModelView, SourceFile } from '@/core';
-import { inspectInEngine } from '../engine/engine';
+import { askEngine } from '../engine/engine';
 
 export interface Inspection {
   readonly view: ModelView | undefined;
@@ -21,7 +21,7 @@ export function useInspection(files: readonly SourceFile[], at: string): Inspect
   useEffect(() => {
     asked.current += 1;
     const mine = asked.current;
-    inspectInEngine(files, at).then(
+    askEngine('inspect', { files, at }).then(
       (found) => {
         if (mine !== asked.current) return;
         setShown((before) => following(before.view, found, at));

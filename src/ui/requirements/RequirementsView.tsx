@@ -1,109 +1,171 @@
 'use client';
-import Link from 'next/link';
-import { Fragment } from 'react';
-import type { LedgerRow } from '@/core';
-import { MarginBar } from '../state/MarginBar';
-import { Sentence } from '../state/Sentence';
+import { useEffect, useRef, useState } from 'react';
+import type { LedgerRow, RequirementView, SourceFile } from '@/core';
+import { SaveLine } from '../drafts/SaveLine';
+import { useDrafts } from '../drafts/useDrafts';
+import { useUndoKeys } from '../drafts/useUndoKeys';
 import { useAddress } from '../state/useAddress';
-import { useWalk } from '../state/useWalk';
 import { plural } from '../state/words';
+import { ReadingPane } from './ReadingPane';
+import { RequirementList } from './RequirementList';
+import { useReadings } from './useReadings';
+import { useReadingWork } from './useReadingWork';
+import { useRequirements } from './useRequirements';
 
-/** The requirements as a document to be read, each with the criteria it was read into. */
-export function RequirementsView({ slug, rows }: { readonly slug: string; readonly rows: readonly LedgerRow[] }) {
+interface RequirementsViewProps {
+  readonly slug: string;
+  readonly revision: number;
+  readonly files: readonly SourceFile[];
+  readonly rows: readonly LedgerRow[];
+}
+
+/** The requirements as a document; beside it what the chosen one was read into. All of it can be walked and decided by keyboard. */
+export function RequirementsView({ slug, revision, files, rows }: RequirementsViewProps) {
   const [at, setAt] = useAddress('at');
-  const selected = rows.find((row) => row.id === at) ?? rows[0];
-  const onKeyDown = useWalk(
-    rows.map((row) => row.id),
-    selected?.id,
-    setAt,
-  );
-  const unread = rows.filter((row) => row.result.reason === 'not read yet').length;
+  const [onlyOpen, setOnlyOpen] = useState(false);
+  const drafts = useDrafts(slug, revision, files);
+  const { inspected, problem } = useRequirements(drafts.files);
+  useUndoKeys(drafts.undo, drafts.redo);
+  const all = inspected?.view.requirements ?? [];
+  const listed = onlyOpen ? all.filter((one) => isOpen(one) || one.id === at) : all;
+  const requirement = listed.find((one) => one.id === at) ?? listed[0];
+  const version = inspected?.version;
+  const readings = useReadings(requirement ? [requirement.text] : [], version);
+  const reading = requirement && readings.get(requirement.text);
+  const work = useReadingWork(requirement, reading, drafts);
+  const step = (by: number): void => {
+    const index = requirement ? listed.indexOf(requirement) : -1;
+    setAt(listed[Math.max(0, Math.min(listed.length - 1, index + by))]?.id);
+  };
+  const toNextOpen = (): void => {
+    const index = requirement ? all.indexOf(requirement) : -1;
+    const next = [...all.slice(index + 1), ...all.slice(0, index)].find(isOpen);
+    if (next) setAt(next.id);
+  };
+  const choose = (index: number): void => {
+    const several = work.offered.find((alternatives) => alternatives.length > 1);
+    if (several?.[index]) work.choose(several[index].part, index);
+  };
+  useKeys({ step, accept: work.accept, edit: work.edit, reject: work.reject, next: toNextOpen, choose });
+  if (!inspected || version === undefined) return <p className="p-8 text-soft">{problem ?? 'Reading the requirements …'}</p>;
+  const { view } = inspected;
   return (
     <div className="grid h-full grid-cols-[minmax(420px,1fr)_minmax(420px,1fr)]">
       {/* biome-ignore lint/a11y/noNoninteractiveTabindex: the document is walked with the arrow keys */}
-      <main className="h-full overflow-y-auto px-7 pt-5 pb-12" tabIndex={0} onKeyDown={onKeyDown}>
-        <h1 className="headline">
-          {unread > 0 ? (
-            <>
-              {unread} of {rows.length} <strong className="font-semibold">still to be read</strong>
-            </>
-          ) : (
-            <>
-              <strong className="font-semibold">All {plural(rows.length, 'requirement')}</strong> have been read
-            </>
-          )}
-        </h1>
-        {rows.map((row, index) => (
-          <Fragment key={row.id}>
-            {row.section !== rows[index - 1]?.section && <h2 className="mt-6 mb-1 font-semibold text-soft">{row.section}</h2>}
-            <button
-              type="button"
-              id={`row-${row.id}`}
-              aria-pressed={row.id === selected?.id}
-              onClick={() => setAt(row.id)}
-              className={`grid w-full grid-cols-[76px_1fr] border-rule border-b py-3 pr-3 pl-3 text-left ${row.id === selected?.id ? 'bg-sheet shadow-[inset_3px_0_0_var(--ink)]' : ''}`}
-            >
-              <span className="figure pt-1 text-soft">{row.id}</span>
-              <span>
-                <span className="block font-serif text-[17px] leading-snug">{row.text}</span>
-                <span className="mt-1 block text-[13px] text-soft">{reading(row)}</span>
-              </span>
-            </button>
-          </Fragment>
-        ))}
+      <main className="flex h-full min-h-0 flex-col" tabIndex={0}>
+        <div className="px-7 pt-5 pb-1">
+          <Headline all={all} />
+          <div className="mt-2 flex items-center gap-3 text-[13px] text-soft">
+            <label className="flex items-center gap-1.5">
+              <input type="checkbox" checked={onlyOpen} onChange={(event) => setOnlyOpen(event.target.checked)} />
+              only what is to be read
+            </label>
+            <span className="ml-auto flex items-center gap-1">
+              <kbd className="chip">↑</kbd>
+              <kbd className="chip">↓</kbd> walk <kbd className="chip ml-2">N</kbd> next to be read
+            </span>
+          </div>
+          {view.faults.map(({ place, message, mend }) => (
+            <p key={`${place.file}:${place.line}:${message}`} className="mt-1 text-[13px] text-fail">
+              {place.file}:{place.line} {message} <span className="text-soft">{mend}</span>
+            </p>
+          ))}
+        </div>
+        <RequirementList requirements={listed} selected={requirement?.id} select={setAt} version={version} />
       </main>
-      <aside className="h-full overflow-y-auto border-rule border-l bg-sheet px-7 pt-6 pb-12" aria-label="Reading">
-        {selected && <Reading slug={slug} row={selected} />}
+      <aside className="flex h-full min-h-0 flex-col border-rule border-l bg-sheet" aria-label="Reading">
+        <SaveLine slug={slug} revision={revision} drafts={drafts} faults={view.faults.length} path={requirement?.file ?? ''} />
+        <div className="min-h-0 flex-1 overflow-y-auto px-7 pt-5 pb-12">
+          {requirement && (
+            <ReadingPane
+              slug={slug}
+              requirement={requirement}
+              row={rows.find((row) => row.id === requirement.id)}
+              reading={reading}
+              work={work}
+              view={view}
+              version={version}
+            />
+          )}
+        </div>
       </aside>
     </div>
   );
 }
 
-function reading(row: LedgerRow): string {
-  if (row.criteria.length === 0)
-    return row.result.reason.startsWith('not tested') ? row.result.reason : `not read yet${row.note ? ` — ${row.note}` : ''}`;
-  const accepted = row.criteria.filter((one) => one.accepted).length;
-  return accepted === row.criteria.length ? `read · ${plural(accepted, 'criterion', 'criteria')} accepted` : 'read · to confirm';
+function isOpen({ state }: RequirementView): boolean {
+  return state === 'not read yet' || state === 'to confirm';
 }
 
-function Reading({ slug, row }: { readonly slug: string; readonly row: LedgerRow }) {
+/** Keys mean something only where nothing is being written, and where no button beside the document is what they press. */
+function isMeant({ target, key, ctrlKey, metaKey, altKey }: KeyboardEvent): boolean {
+  if (ctrlKey || metaKey || altKey || !(target instanceof HTMLElement) || target.closest('[role=dialog]')) return false;
+  if (target.isContentEditable || /^(?:INPUT|SELECT|TEXTAREA)$/.test(target.tagName)) return false;
+  return key !== 'Enter' || !/^(?:BUTTON|A)$/.test(target.tagName) || target.closest('main') !== null;
+}
+
+/** Keys work wherever in the place one is, also after the button that was pressed has gone. */
+function useKeys(acts: Acts): void {
+  const now = useRef(acts);
+  now.current = acts;
+  useEffect(() => {
+    const onKey = (event: KeyboardEvent): void => {
+      const act = isMeant(event) ? keys(event.key, now.current) : undefined;
+      if (!act) return;
+      event.preventDefault();
+      act();
+    };
+    window.addEventListener('keydown', onKey);
+    return () => window.removeEventListener('keydown', onKey);
+  }, []);
+}
+
+interface Acts {
+  readonly step: (by: number) => void;
+  readonly accept: () => void;
+  readonly edit: () => void;
+  readonly reject: () => void;
+  readonly next: () => void;
+  readonly choose: (index: number) => void;
+}
+
+function keys(key: string, acts: Acts): (() => void) | undefined {
+  if (/^[1-9]$/.test(key)) return () => acts.choose(Number(key) - 1);
+  switch (key) {
+    case 'ArrowDown':
+      return () => acts.step(1);
+    case 'ArrowUp':
+      return () => acts.step(-1);
+    case 'Enter':
+      return acts.accept;
+    case 'e':
+    case 'E':
+      return acts.edit;
+    case 'x':
+    case 'X':
+      return acts.reject;
+    case 'n':
+    case 'N':
+      return acts.next;
+    default:
+      return undefined;
+  }
+}
+
+function Headline({ all }: { readonly all: readonly RequirementView[] }) {
+  const unread = all.filter(isOpen).length;
+  if (all.length === 0) return <h1 className="headline">There are no requirements yet</h1>;
   return (
-    <>
-      <h2>
-        <strong>{row.id}</strong>{' '}
-        <span className="text-soft">
-          {row.criteria.length > 0 ? `as ${row.criteria.length === 1 ? 'a criterion' : `${row.criteria.length} criteria`}` : 'has no criterion'}
-        </span>
-      </h2>
-      {row.criteria.length === 0 && (
-        <p className="prose-line mt-3">
-          {row.note ||
-            'A criterion is one machine-checkable sentence, such as: when request rises, within 2 s motor_on. It is written under criteria: in the requirement’s document.'}
-        </p>
+    <h1 className="headline">
+      {unread > 0 ? (
+        <>
+          {unread} of {all.length} <strong className="font-semibold">still to be read</strong>
+        </>
+      ) : (
+        <>
+          <strong className="font-semibold">All {plural(all.length, 'requirement')}</strong> have been read
+        </>
       )}
-      {row.criteria.map((criterion) => {
-        const state = row.result.criteria.find((one) => one.name === criterion.name);
-        return (
-          <section key={criterion.name} className="mt-5">
-            <h3 className="font-semibold">{criterion.name}</h3>
-            <div className="mt-1.5 border-key border-l-[3px] bg-tint px-3 py-2">
-              <Sentence text={criterion.sentence} />
-            </div>
-            <p className="figure mt-2 text-soft">{criterion.stl}</p>
-            <p className="mt-1 text-[13px] text-soft">
-              {criterion.accepted ? 'accepted' : 'proposed: counts for nothing until it is accepted'}
-              {state ? ` · ${plural(state.obligations, 'obligation')} in the newest runs` : ''}
-            </p>
-          </section>
-        );
-      })}
-      <section className="mt-7 flex items-center gap-6 border-rule border-t pt-4">
-        <MarginBar result={row.result} outOfDate={row.outOfDate} />
-        <Link className="act" href={`/p/${slug}?at=${encodeURIComponent(row.id)}`}>
-          Why?
-        </Link>
-        <span className="ml-auto text-soft">{row.source}</span>
-      </section>
-    </>
+    </h1>
   );
 }

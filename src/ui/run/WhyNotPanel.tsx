@@ -1,7 +1,7 @@
 'use client';
 import { useEffect, useMemo, useState } from 'react';
 import type { RunOrder, WhyNot } from '@/core';
-import { whyInEngine } from '../engine/engine';
+import { askEngine } from '../engine/engine';
 import { WhyNotAnswer } from './WhyNotAnswer';
 
 /** Choose a transition of a chart of the loop and see which clause of its guard was FALSE in this run, and when. */
@@ -52,7 +52,7 @@ function useAnswer(order: RunOrder, transition: number | undefined): WhyNot | { 
   useEffect(() => {
     if (transition === undefined) return;
     let wanted = true;
-    whyInEngine(order, transition).then(
+    askEngine('why', { order, transition }).then(
       (why) => wanted && setAnswer(why),
       (problem: unknown) => wanted && setAnswer({ problem: problem instanceof Error ? problem.message : String(problem) }),
     );

@@ -2,7 +2,7 @@ import type { Metadata } from 'next';
 import { notFound } from 'next/navigation';
 import { database } from '@/server/database';
 import { readLedger } from '@/server/evidence';
-import { findProject } from '@/server/projects';
+import { findProject, readFiles } from '@/server/projects';
 import { RequirementsView } from '@/ui/requirements/RequirementsView';
 
 export const metadata: Metadata = { title: 'Requirements' };
@@ -10,5 +10,6 @@ export const metadata: Metadata = { title: 'Requirements' };
 export default async function RequirementsPage({ params }: { readonly params: Promise<{ project: string }> }) {
   const head = await findProject(database(), (await params).project);
   if (!head) notFound();
-  return <RequirementsView slug={head.slug} rows={(await readLedger(database(), head)).rows} />;
+  const [ledger, files] = await Promise.all([readLedger(database(), head), readFiles(database(), head.revisionId)]);
+  return <RequirementsView slug={head.slug} revision={head.revision} files={files} rows={ledger.rows} />;
 }

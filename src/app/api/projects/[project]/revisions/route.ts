@@ -4,7 +4,8 @@ import { findProject, saveFiles } from '@/server/projects';
 import { answer, readBody, refuse } from '../../../answer';
 
 /** Where documents of a project may stand. */
-const documentPath = /^((project|definitions)\.yaml|(requirements|components|loops|cases|parameters|recordings)\/[^/\\]+\.(ya?ml|st|scxml|csv))$/i;
+const documentPath =
+  /^((project|definitions|words)\.yaml|(requirements|components|loops|cases|parameters|recordings)\/[^/\\]+\.(ya?ml|st|scxml|csv))$/i;
 
 const shape = Joi.object<{ base: number; files: { path: string; text: string }[]; note?: string }>({
   base: Joi.number().integer().min(1).required(),

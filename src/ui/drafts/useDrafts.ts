@@ -1,5 +1,5 @@
 'use client';
-import { useCallback, useEffect, useReducer } from 'react';
+import { useCallback, useEffect, useMemo, useReducer } from 'react';
 import type { SourceFile } from '@/core';
 
 interface Change {
@@ -48,7 +48,13 @@ export function useDrafts(slug: string, revision: number, files: readonly Source
     if (drafts.texts.size > 0) window.localStorage.setItem(key, JSON.stringify([...drafts.texts]));
     else if (drafts.past.length > 0) window.localStorage.removeItem(key);
   }, [drafts, key]);
+  const all = useMemo(
+    () => [...new Map([...files.map((file) => [file.path, file.text] as const), ...drafts.texts])].map(([path, text]) => ({ path, text })),
+    [files, drafts.texts],
+  );
   return {
+    /** All documents as they are now, drafts in place of what they change. */
+    files: all,
     changed: drafts.texts,
     text: (path: string): string => drafts.texts.get(path) ?? original(path),
     edit: useCallback((path: string, text: string, typed = false) => dispatch({ k: 'edit', files: [{ path, text }], at: Date.now(), typed }), []),

@@ -1,0 +1,27 @@
+import { Faults, type Place } from '../fault';
+import { type Catalogue, FormulaText } from '../model';
+import { compileCriterion } from './compile';
+import type { Criterion } from './types';
+
+/** A sentence that stands in no document, with the place of each of its faults inside it. */
+export interface SentenceCheck {
+  readonly criterion?: Criterion;
+  readonly faults: readonly { readonly from: number; readonly message: string; readonly mend: string }[];
+}
+
+/** Reads and binds a sentence typed by itself: on the command line, in an editor's line, or proposed and not written down yet. */
+export function compileAlone(sentence: string, catalogue: Catalogue): SentenceCheck {
+  const faults = new Faults();
+  const at = (offset: number): Place => ({ file: 'criterion', line: 1, column: offset + 1 });
+  const document = {
+    file: 'criterion',
+    value: sentence,
+    sound: true,
+    place: () => at(0),
+    keyPlace: () => at(0),
+    placeWithin: (_: unknown, offset: number) => at(offset),
+  };
+  const criterion = compileCriterion(new FormulaText(document, [], sentence, faults), catalogue);
+  const told = faults.all().map(({ place, message, mend }) => ({ from: place.column - 1, message, mend }));
+  return { ...(criterion && told.length === 0 ? { criterion } : {}), faults: told };
+}

@@ -1,0 +1,101 @@
+import { type Expression, printExpression } from '../language';
+import { parseSentence, type Sentence, type SentenceEvent, type SentenceTiming, type SentenceTrigger } from './sentence';
+
+/** A sentence said back in plain words, so that one hears what one has written: when it is owed, what, by when, and what counts. */
+export function paraphrase(sentence: Sentence): string {
+  switch (sentence.k) {
+    case 'always':
+      return `At every instant ${said(sentence.holds)}.`;
+    case 'never':
+      return `There is no instant at which ${said(sentence.holds)}.`;
+    case 'while':
+      return `For as long as ${said(sentence.during)}, ${said(sentence.holds)}. Where that never comes about, nothing is owed and nothing is shown.`;
+    case 'when': {
+      const during = sentence.during ? `, if just before it ${said(sentence.during)}` : '';
+      return `Each time ${triggered(sentence.event)}${during}: ${owed(sentence.timing, said(sentence.holds))}.`;
+    }
+    case 'sequence': {
+      const [first, ...later] = sentence.events.map(happened);
+      const within = sentence.seconds === undefined ? '' : `, all within ${seconds(sentence.seconds)}`;
+      return `Each time ${first}: next ${later.join(', and after it ')}${within}; none of them earlier.`;
+    }
+  }
+}
+
+/** The same from a sentence's text; empty for a text that is no sentence. */
+export function paraphraseText(text: string): string {
+  const { sentence } = parseSentence(text);
+  return sentence ? paraphrase(sentence) : '';
+}
+
+function owed(timing: SentenceTiming, holds: string): string {
+  switch (timing.k) {
+    case 'at once':
+      return `${holds} at that instant`;
+    case 'within':
+      return `${holds} no later than ${seconds(timing.seconds)} after it, once is enough`;
+    case 'for':
+      return `${holds} from then on for ${seconds(timing.seconds)} without a break`;
+    case 'after':
+      return `${holds} from ${seconds(timing.seconds)} after it to the end`;
+    case 'within for':
+      return `no later than ${seconds(timing.seconds)} after it begins a stretch of ${seconds(timing.lasting)} in which ${holds}`;
+    case 'between':
+      return `${holds} for the first time between ${seconds(timing.earliest)} and ${seconds(timing.seconds)} after it, not before`;
+    case 'until':
+      return `${holds} up to the instant at which ${said(timing.release)}${
+        timing.seconds === undefined ? '' : `, which comes no later than ${seconds(timing.seconds)} after it`
+      }`;
+  }
+}
+
+function triggered(of: SentenceTrigger): string {
+  return of.k === 'lasts' ? `it has been so for ${seconds(of.seconds)} that ${said(of.of)}` : happened(of);
+}
+
+function happened(event: SentenceEvent): string {
+  switch (event.k) {
+    case 'rises':
+      return `it begins that ${said(event.of)}`;
+    case 'falls':
+      return `it ends that ${said(event.of)}`;
+    case 'becomes':
+      return `${printExpression(event.of)} becomes ${printExpression(event.value)}`;
+    case 'changes':
+      return `${printExpression(event.of)} changes`;
+    case 'crosses':
+      return `${printExpression(event.of)} comes ${event.upward ? 'up' : 'down'} to ${printExpression(event.level)}`;
+    case 'enters':
+      return `${printExpression(event.of)} is entered`;
+    case 'leaves':
+      return `${printExpression(event.of)} is left`;
+  }
+}
+
+function seconds(value: number): string {
+  return value >= 60 && value % 30 === 0 ? `${value / 60} min` : `${value} s`;
+}
+
+/** A condition in words; what is deeper than AND and OR stays as it is written. */
+function said(of: Expression): string {
+  if (of.kind === 'name') return `${of.path.join('.')} holds`;
+  if (of.kind === 'unary' && of.operator === 'NOT')
+    return of.operand.kind === 'name' ? `${of.operand.path.join('.')} does not hold` : `it is not so that ${said(of.operand)}`;
+  if (of.kind === 'between') return `${printExpression(of.operand)} lies in ${printExpression(of.low)} … ${printExpression(of.high)}, ends included`;
+  if (of.kind === 'near') return `${printExpression(of.operand)} is ${printExpression(of.target)}, give or take ${printExpression(of.tolerance)}`;
+  if (of.kind !== 'binary') return printExpression(of);
+  const [left, right] = [of.left, of.right];
+  if (of.operator === 'AND') return `${said(left)} and ${said(right)}`;
+  if (of.operator === 'OR') return `${said(left)} or ${said(right)}`;
+  const compared = compare[of.operator];
+  return compared ? `${printExpression(left)} is ${compared} ${printExpression(right)}` : printExpression(of);
+}
+
+const compare: Readonly<Record<string, string>> = {
+  '<': 'below',
+  '<=': 'at most',
+  '>': 'above',
+  '>=': 'at least',
+  '=': 'equal to',
+  '<>': 'other than',
+};

@@ -1,0 +1,66 @@
+import { type Criterion, compileAlone, type Judgement, judge, type SentenceCheck } from '../criteria';
+import { nameKey } from '../language';
+import { slotsRead } from '../plan';
+import type { CheckedProject } from '../project';
+import { type RunOutcome, simulate } from '../simulate';
+import type { Trace } from '../trace';
+import { exampleTrace } from './example';
+
+/** A criterion judged on a trace, with the signals it speaks of. */
+export interface Shown extends Judgement {
+  readonly trace: Trace;
+  readonly criterion: Criterion;
+}
+
+/** On what a sentence is looked at: the run of a case, or an invented trace. */
+export type PreviewOn = { readonly k: 'case'; readonly case: string } | { readonly k: 'invented'; readonly wanted: 'met' | 'broken' };
+
+export type Preview =
+  | { readonly k: 'shown'; readonly shown: Shown }
+  | { readonly k: 'not'; readonly why: string; readonly faults: SentenceCheck['faults'] };
+
+/** Shows sentences on runs of a project's cases; a run is made once and then serves every sentence that is tried on it. */
+export class Previewer {
+  private readonly runs = new Map<string, RunOutcome>();
+
+  constructor(private readonly project: CheckedProject) {}
+
+  preview(sentence: string, on: PreviewOn): Preview {
+    return on.k === 'case' ? this.onCase(sentence, on.case) : this.invented(sentence, on.wanted);
+  }
+
+  private onCase(sentence: string, name: string): Preview {
+    const test = this.project.cases.find((one) => nameKey(one.experiment.case) === nameKey(name));
+    const loop = test && this.project.loops.get(test.loop);
+    if (!test || !loop) return { k: 'not', why: `There is no case "${name}" that could be run.`, faults: [] };
+    const { criterion, faults } = compileAlone(sentence, loop.catalogue);
+    if (!criterion) return { k: 'not', why: 'It cannot be read in the loop of this case.', faults };
+    const { trace, slots } = this.run(name, () => simulate(test.experiment));
+    const columns = new Map(trace.columns.map((column) => [column.slot, column]));
+    const judgement = judge(criterion, { trace, column: (slot) => columns.get(slot), constant: (slot) => slots[slot] ?? Number.NaN });
+    return { k: 'shown', shown: { ...judgement, criterion, trace: onlyRead(trace, criterion) } };
+  }
+
+  private invented(sentence: string, wanted: 'met' | 'broken'): Preview {
+    const checks = [...this.project.loops.values()].map(({ catalogue }) => ({ catalogue, ...compileAlone(sentence, catalogue) }));
+    const found = checks.find((one) => one.criterion);
+    if (!found?.criterion) return { k: 'not', why: 'It cannot be read yet.', faults: checks[0]?.faults ?? [] };
+    const shown = exampleTrace(found.criterion, found.catalogue, wanted);
+    const word = wanted === 'met' ? 'meets' : 'breaks';
+    return shown ? { k: 'shown', shown } : { k: 'not', why: `Among 3,000 invented traces none ${word} it.`, faults: [] };
+  }
+
+  private run(name: string, make: () => RunOutcome): RunOutcome {
+    const known = this.runs.get(name) ?? make();
+    this.runs.set(name, known);
+    return known;
+  }
+}
+
+/** A trace without the columns a criterion does not speak of, so that little goes from the worker to the page. */
+function onlyRead(trace: Trace, criterion: Criterion): Trace {
+  const slots = new Set(criterion.atoms.flatMap((atom) => [...slotsRead(atom.k === 'bound' ? atom.distance : atom.value)]));
+  const columns = trace.columns.filter((column) => slots.has(column.slot)).map((column) => ({ ...column, data: column.data.slice() }));
+  const bases = trace.bases.map((base, index) => (columns.some((column) => column.base === index) ? base.slice() : new Float64Array()));
+  return { ...trace, bases, columns };
+}

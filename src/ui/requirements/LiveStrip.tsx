@@ -1,0 +1,145 @@
+'use client';
+import { useEffect, useState } from 'react';
+import type { Preview, PreviewOn, Shown } from '@/core';
+import { askEngine } from '../engine/engine';
+import { criterionLimits } from '../plot/criterionSignals';
+import { Lane, laneHeight, ObligationShade, shortName, TimeAxis } from '../plot/LanePlot';
+import { plural, seconds, signedFigure } from '../state/words';
+
+interface LiveStripProps {
+  readonly sentence: string;
+  readonly cases: readonly string[];
+  /** The case to begin with. */
+  readonly first: string | undefined;
+  readonly version: number;
+}
+
+const width = 590;
+const mostLanes = 5;
+
+/** A sentence on a trace: where obligations arise, how they end and by how much, drawn anew with each letter typed. */
+export function LiveStrip({ sentence, cases, first, version }: LiveStripProps) {
+  const [chosen, setChosen] = useState<PreviewOn>();
+  const on: PreviewOn | undefined = chosen ?? (first === undefined ? undefined : { k: 'case', case: first });
+  const preview = usePreview(sentence, on, version);
+  return (
+    <section aria-label="On a trace">
+      <div className="flex flex-wrap items-center gap-2">
+        <h3 className="font-semibold">On a trace</h3>
+        <select
+          className="rounded border border-rule bg-sheet px-1.5 py-1 text-[13px]"
+          aria-label="Case whose run is shown"
+          value={on?.k === 'case' ? on.case : ''}
+          onChange={(event) => setChosen({ k: 'case', case: event.target.value })}
+        >
+          {on?.k !== 'case' && <option value="">an invented one</option>}
+          {cases.map((name) => (
+            <option key={name} value={name}>
+              run of “{name}”
+            </option>
+          ))}
+        </select>
+        <button type="button" className="act" onClick={() => setChosen({ k: 'invented', wanted: 'broken' })}>
+          Show one that breaks it
+        </button>
+        <button type="button" className="act" onClick={() => setChosen({ k: 'invented', wanted: 'met' })}>
+          One that meets it
+        </button>
+      </div>
+      <div className="mt-2">
+        {!preview ? (
+          <div className="h-28 animate-pulse bg-tint" />
+        ) : preview.k === 'not' ? (
+          <p className="text-soft">{preview.faults[0]?.message ?? preview.why}</p>
+        ) : (
+          <Strip shown={preview.shown} />
+        )}
+      </div>
+    </section>
+  );
+}
+
+/** The last answer stays on the screen until the next is there. */
+function usePreview(sentence: string, on: PreviewOn | undefined, version: number): Preview | undefined {
+  const [preview, setPreview] = useState<Preview>();
+  const key = JSON.stringify(on ?? null);
+  useEffect(() => {
+    const asked = JSON.parse(key) as PreviewOn | null;
+    if (!asked || version === 0) return;
+    let wanted = true;
+    void askEngine('preview', { sentence, on: asked }).then((found) => wanted && setPreview(found));
+    return () => {
+      wanted = false;
+    };
+  }, [sentence, key, version]);
+  return preview;
+}
+
+function Strip({ shown }: { readonly shown: Shown }) {
+  const { trace, obligations, criterion, worst } = shown;
+  const columns = trace.columns.slice(0, mostLanes);
+  const heights = columns.map((column) => laneHeight(column, true) + 16);
+  const head = 20;
+  const total = heights.reduce((sum, one) => sum + one, head);
+  const span = window(shown);
+  const frame = { ...span, left: 0, width };
+  const limits = criterionLimits(criterion, '');
+  const seen = obligations.filter((one) => one.from <= span.until && Math.max(one.until, one.at) >= span.from).slice(0, 200);
+  const least = worst === undefined ? undefined : obligations[worst];
+  return (
+    <>
+      <p className="text-[13px] text-soft" role="status">
+        {obligations.length === 0
+          ? 'Untriggered: no obligation arises here, so this run shows nothing.'
+          : `${outcomes(shown)}${least?.margin ? `; the nearest: ${signedFigure(least.margin.value)} ${least.margin.unit} at ${seconds(least.at)}` : ''}.`}
+      </p>
+      <svg viewBox={`0 0 ${width} ${total + 20}`} className="mt-1 w-full border border-rule bg-sheet" role="img" aria-label="The sentence on a trace">
+        {seen.map((one) => (
+          <ObligationShade key={`${one.from} ${one.until}`} obligation={one} frame={frame} top={head} height={total - head} label={false} />
+        ))}
+        {columns.map((column, index) => {
+          const top = heights.slice(0, index).reduce((sum, one) => sum + one, head);
+          return (
+            <g key={column.slot}>
+              <text x={6} y={top + 13} fontSize={11} fill="var(--ink)">
+                {shortName(column)} <tspan fill="var(--soft)">{column.unit}</tspan>
+              </text>
+              <Lane
+                trace={trace}
+                column={column}
+                index={index}
+                frame={frame}
+                top={top + 14}
+                height={laneHeight(column, true)}
+                limits={limits}
+                named={false}
+              />
+            </g>
+          );
+        })}
+        {seen.length <= 6 &&
+          seen.map((one) => (
+            <ObligationShade key={`label ${one.from} ${one.until}`} obligation={one} frame={frame} top={head} height={total - head} label />
+          ))}
+        <TimeAxis frame={{ ...frame, width: width - 16, left: 8 }} top={total} />
+      </svg>
+    </>
+  );
+}
+
+function outcomes({ obligations }: Shown): string {
+  const count = (outcome: string): number => obligations.filter((one) => one.outcome === outcome).length;
+  const parts = (['met', 'broken', 'open'] as const).filter((outcome) => count(outcome) > 0).map((outcome) => `${count(outcome)} ${outcome}`);
+  return `${plural(obligations.length, 'obligation')}: ${parts.join(', ')}`;
+}
+
+/** The whole trace, or the neighbourhood of the obligation that matters most where that is only a small part of it. */
+function window({ trace, obligations, worst }: Shown): { from: number; until: number } {
+  const one = worst === undefined ? undefined : obligations[worst];
+  const whole = trace.until - trace.from;
+  if (!one) return { from: trace.from, until: trace.until };
+  const end = Math.max(Math.min(one.until, trace.until), one.at);
+  const room = Math.max(end - one.from, whole / 50);
+  if (end - one.from > whole / 4) return { from: trace.from, until: trace.until };
+  return { from: Math.max(trace.from, one.from - room), until: Math.min(trace.until, end + 2 * room) };
+}

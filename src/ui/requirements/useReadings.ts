@@ -1,0 +1,34 @@
+'use client';
+import { useEffect, useState } from 'react';
+import type { Reading } from '@/core';
+import { askEngine } from '../engine/engine';
+
+/** What the reader makes of each of some texts. Only what is on the screen is read; a text is read again when the project's names have changed. */
+export function useReadings(texts: readonly string[], version: number | undefined): ReadonlyMap<string, Reading> {
+  const [known, setKnown] = useState<{ readonly version: number | undefined; readonly readings: ReadonlyMap<string, Reading> }>({
+    version,
+    readings: new Map(),
+  });
+  const missing = version === undefined ? [] : texts.filter((text) => known.version !== version || !known.readings.has(text));
+  const key = missing.join('\n');
+  useEffect(() => {
+    if (key === '') return;
+    let wanted = true;
+    const asked = key.split('\n');
+    void askEngine('readings', { texts: asked }).then((readings) => {
+      if (!wanted) return;
+      setKnown((before) => {
+        const all = new Map(before.version === version ? before.readings : []);
+        asked.forEach((text, index) => {
+          const reading = readings[index];
+          if (reading) all.set(text, reading);
+        });
+        return { version, readings: all };
+      });
+    });
+    return () => {
+      wanted = false;
+    };
+  }, [key, version]);
+  return known.readings;
+}

@@ -1,0 +1,26 @@
+'use client';
+import { useEffect, useRef, useState } from 'react';
+import type { RequirementsInspection, SourceFile } from '@/core';
+import { askEngine } from '../engine/engine';
+
+export interface Inspected {
+  readonly view: RequirementsInspection;
+  /** Counts the answers: readings and previews made for an earlier one no longer hold. */
+  readonly version: number;
+}
+
+/** The requirements as the engine reads the documents, anew after each edit; the last answer stays until the next is there. */
+export function useRequirements(files: readonly SourceFile[]): { readonly inspected: Inspected | undefined; readonly problem: string | undefined } {
+  const [inspected, setInspected] = useState<Inspected>();
+  const [problem, setProblem] = useState<string>();
+  const asked = useRef(0);
+  useEffect(() => {
+    asked.current += 1;
+    const mine = asked.current;
+    askEngine('requirements', { files }).then(
+      (view) => mine === asked.current && setInspected({ view, version: mine }),
+      (reason: unknown) => mine === asked.current && setProblem(reason instanceof Error ? reason.message : String(reason)),
+    );
+  }, [files]);
+  return { inspected, problem };
+}
