@@ -6,10 +6,10 @@ export function refuse(status: 400 | 404 | 409 | 413, message: string): Response
   return Response.json({ error: message }, { status });
 }
 
-/** Reads a JSON body of at most 1 MB against a shape; all breaches are told at once. */
-export async function readBody<T>(request: Request, shape: Joi.ObjectSchema<T>): Promise<T | Response> {
+/** Reads a JSON body against a shape; all breaches are told at once. */
+export async function readBody<T>(request: Request, shape: Joi.ObjectSchema<T>, largest = 1_000_000): Promise<T | Response> {
   const text = await request.text();
-  if (text.length > 1_000_000) return refuse(413, 'The request is larger than 1 MB.');
+  if (text.length > largest) return refuse(413, `The request is larger than ${largest / 1e6} MB.`);
   let value: unknown;
   try {
     value = text === '' ? {} : JSON.parse(text, refuseProto);

@@ -11,18 +11,24 @@ export function replaceScalar(text: string, path: Path, value: number | boolean)
   return `${text.slice(0, node.range[0])}${String(value)}${text.slice(node.range[1])}`;
 }
 
+/** An entry as it may stand between brackets: on one line. */
+function inBrackets(entry: string): string {
+  return entry.trimEnd().includes('\n') ? JSON.stringify(parseDocument(entry).toJS()) : entry.trimEnd();
+}
+
 /**
  * Adds entries, written as they are to stand there, at the end of the list under a top-level key; the list is begun when there is none.
  * Everything else, comments too, stays as it is.
  */
 export function appendToList(text: string, key: string, entries: readonly string[]): string {
   const node = nodeAtPath(parseDocument(text, { prettyErrors: false }).contents, [key]);
-  const lines = (indent: string): string => entries.map((entry) => `${indent}- ${entry}\n`).join('');
+  // An entry of several lines stands under its first.
+  const lines = (indent: string): string => entries.map((entry) => `${indent}- ${entry.trimEnd().replaceAll('\n', `\n${indent}  `)}\n`).join('');
   if (!isSeq(node) || !node.range) return `${text.replace(/\n*$/, '\n')}${key}:\n${lines('  ')}`;
   if (node.flow) {
     const end = node.range[1] - 1;
     const head = text.slice(0, end).trimEnd();
-    return `${head}${node.items.length > 0 && !head.endsWith(',') ? ', ' : ' '}${entries.join(', ')}${text.slice(end)}`;
+    return `${head}${node.items.length > 0 && !head.endsWith(',') ? ', ' : ' '}${entries.map(inBrackets).join(', ')}${text.slice(end)}`;
   }
   const start = node.range[0];
   const indent = ' '.repeat(start - (text.lastIndexOf('\n', start - 1) + 1));

@@ -12,4 +12,5 @@ export {
   wordsShape,
 } from './shapes';
 export { readText } from './text';
+export { attribute, elementsOf, parseXml, placeOf, tag, words } from './xml';
 export { nodeAtPath, type Path, type ReadDocument, readYaml } from './yaml';

@@ -185,6 +185,7 @@ export const requirementsShape = Joi.object({
           }),
         ),
         rejected: Joi.array().items(text),
+        relations: Joi.array().items(Joi.object({ kind: Joi.valid('parent', 'derives', 'refines', 'conflicts').required(), to: text.required() })),
       }),
     ),
 });

@@ -3,7 +3,7 @@ import type { Catalogue, CatalogueEntry } from '../model';
 import { seedOfStream } from '../numeric';
 import { type Node, type SlotNumber, slotsRead } from '../plan';
 import type { Column, Trace } from '../trace';
-import type { Shown } from './preview';
+import type { Shown } from './shown';
 
 /** Instants of an invented trace, and how many are tried. */
 const points = 24;

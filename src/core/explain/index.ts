@@ -1,2 +1,3 @@
-export { type Preview, Previewer, type PreviewOn, type Shown } from './preview';
+export { type Preview, Previewer, type PreviewOn } from './preview';
+export type { Shown } from './shown';
 export { type ClauseAnswer, type Stretch, type WhyNot, whyNot } from './whyNot';

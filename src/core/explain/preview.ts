@@ -1,16 +1,11 @@
-import { type Criterion, compileAlone, type Judgement, judge, type SentenceCheck } from '../criteria';
+import { type Criterion, compileAlone, judge, type SentenceCheck } from '../criteria';
 import { nameKey } from '../language';
 import { slotsRead } from '../plan';
 import type { CheckedProject } from '../project';
 import { type RunOutcome, simulate } from '../simulate';
 import type { Trace } from '../trace';
 import { exampleTrace } from './example';
-
-/** A criterion judged on a trace, with the signals it speaks of. */
-export interface Shown extends Judgement {
-  readonly trace: Trace;
-  readonly criterion: Criterion;
-}
+import type { Shown } from './shown';
 
 /** On what a sentence is looked at: the run of a case, or an invented trace. */
 export type PreviewOn = { readonly k: 'case'; readonly case: string } | { readonly k: 'invented'; readonly wanted: 'met' | 'broken' };

@@ -197,6 +197,7 @@ export interface RawRequirement {
   readonly criteria?: readonly RawCriterion[];
   /** Readings that somebody has refused; they are not proposed again. */
   readonly rejected?: readonly string[];
+  readonly relations?: readonly { readonly kind: 'parent' | 'derives' | 'refines' | 'conflicts'; readonly to: string }[];
 }
 
 export interface RawRequirements {

@@ -11,7 +11,11 @@ export type RequirementChange =
   | { readonly k: 'doubt'; readonly index: number }
   | { readonly k: 'remove'; readonly index: number }
   /** Notes that a reading is not what is meant, so that it is not proposed again. */
-  | { readonly k: 'reject'; readonly sentence: string };
+  | { readonly k: 'reject'; readonly sentence: string }
+  /** New prose: what was accepted for the old one is to be confirmed. */
+  | { readonly k: 'text'; readonly text: string }
+  /** Takes the requirement out of its document. */
+  | { readonly k: 'drop' };
 
 /**
  * Changes one requirement in the text of its document. Only the requirement's own lines are written anew, with their comments; all others stay as they are.
@@ -22,11 +26,12 @@ export function editRequirement(text: string, path: Path, change: RequirementCha
   const document = parseDocument(text, { prettyErrors: false });
   const node = nodeAtPath(document.contents, path);
   if (!node || !isMap(node) || !node.range) return undefined;
+  if (change.k === 'drop') return emptyList(without(text, node));
   apply(node, change, document);
   return withNode(text, node);
 }
 
-function apply(requirement: YAMLMap, change: RequirementChange, document: Document): void {
+function apply(requirement: YAMLMap, change: Exclude<RequirementChange, { k: 'drop' }>, document: Document): void {
   const create = (value: unknown): unknown => document.createNode(value);
   const list = (key: string): YAMLSeq => {
     const known = requirement.get(key, true);
@@ -60,9 +65,30 @@ function apply(requirement: YAMLMap, change: RequirementChange, document: Docume
       list('criteria').delete(change.index);
       if (list('criteria').items.length === 0) requirement.delete('criteria');
       return;
+    case 'text':
+      requirement.set('text', change.text);
+      if (requirement.has('criteria')) for (const one of list('criteria').items) if (isMap(one)) one.delete('accepted');
+      return;
     case 'reject':
       list('rejected').add(create(change.sentence));
   }
+}
+
+/** A list that has lost its last entry is an empty one. */
+function emptyList(text: string): string {
+  return isSeq(nodeAtPath(parseDocument(text, { prettyErrors: false }).contents, ['requirements']))
+    ? text
+    : text.replace(/^requirements:[ \t]*$/m, 'requirements: []');
+}
+
+/** The text without one entry of a block list, its dash and the comments inside it; an entry of a list in brackets goes with its comma. */
+function without(text: string, node: YAMLMap): string {
+  const [from, , end] = node.range as [number, number, number];
+  const dash = text.lastIndexOf('-', from - 1);
+  const line = text.lastIndexOf('\n', from - 1) + 1;
+  if (dash >= line && text.slice(line, dash).trim() === '')
+    return `${text.slice(0, line)}${text.slice(end).replace(/^\n/, text[end - 1] === '\n' ? '\n' : '')}`;
+  return `${text.slice(0, from).replace(/,\s*$/, '')}${text.slice(end)}`;
 }
 
 /** The text with one mapping written anew where it stood. */

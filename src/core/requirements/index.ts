@@ -1,3 +1,5 @@
+export { type Brought, type BroughtIn, bringIn, proseOf, takeIn } from './bring';
+export { compareImport, type Difference, type ImportComparison, type WordChange } from './compare';
 export { editRequirement, type RequirementChange } from './edit';
 export {
   type CriterionView,
@@ -8,4 +10,19 @@ export {
   type RequirementView,
   type SentenceMeaning,
 } from './inspect';
+export { readProse, writeMarkdown } from './markdown';
 export { criterionName } from './name';
+export type { ProseItem, Relation } from './prose';
+export { readReqif, writeReqif } from './reqif';
+export {
+  type ColumnMapping,
+  guessMapping,
+  itemsOfTable,
+  readCsvTable,
+  type Table,
+  type TableField,
+  tableFields,
+  tableOf,
+  writeCsvTable,
+} from './table';
+export { takeDifferences } from './take';

@@ -4,7 +4,7 @@ import type { Fault, SourceFile } from '@/core';
 
 /** Folders of a project whose documents are read, with the kinds of files in them. */
 const folders: Readonly<Record<string, RegExp>> = {
-  requirements: /\.ya?ml$/i,
+  requirements: /\.(ya?ml|reqif)$/i,
   components: /\.(ya?ml|st|scxml)$/i,
   loops: /\.ya?ml$/i,
   cases: /\.ya?ml$/i,

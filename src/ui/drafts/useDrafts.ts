@@ -45,7 +45,7 @@ export function useDrafts(slug: string, revision: number, files: readonly Source
     if (kept) dispatch({ k: 'load', drafts: new Map(JSON.parse(kept) as [string, string][]) });
   }, [key]);
   useEffect(() => {
-    if (drafts.texts.size > 0) window.localStorage.setItem(key, JSON.stringify([...drafts.texts]));
+    if (drafts.texts.size > 0) keep(key, drafts.texts);
     else if (drafts.past.length > 0) window.localStorage.removeItem(key);
   }, [drafts, key]);
   const all = useMemo(
@@ -68,6 +68,15 @@ export function useDrafts(slug: string, revision: number, files: readonly Source
     canUndo: drafts.past.length > 0,
     canRedo: drafts.future.length > 0,
   };
+}
+
+/** Thousands of imported requirements may not fit into the browser's storage; the drafts then live as long as the page. */
+function keep(key: string, texts: ReadonlyMap<string, string>): void {
+  try {
+    window.localStorage.setItem(key, JSON.stringify([...texts]));
+  } catch {
+    window.localStorage.removeItem(key);
+  }
 }
 
 function reduce(state: Drafts, action: Action, original: (path: string) => string): Drafts {

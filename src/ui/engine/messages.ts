@@ -1,4 +1,7 @@
 import type {
+  Brought,
+  BroughtIn,
+  Difference,
   Gathered,
   ModelView,
   Preview,
@@ -41,6 +44,11 @@ export interface EngineTalk {
   readonly readings: { readonly ask: { readonly texts: readonly string[] }; readonly answer: readonly Reading[] };
   readonly meaning: { readonly ask: { readonly sentence: string }; readonly answer: SentenceMeaning };
   readonly preview: { readonly ask: { readonly sentence: string; readonly on: PreviewOn }; readonly answer: Preview };
+  readonly 'bring in': { readonly ask: { readonly files: readonly SourceFile[]; readonly brought: Brought }; readonly answer: BroughtIn };
+  readonly 'take in': {
+    readonly ask: { readonly files: readonly SourceFile[]; readonly differences: readonly Difference[] };
+    readonly answer: readonly SourceFile[];
+  };
   readonly 'edit requirement': {
     readonly ask: { readonly text: string; readonly path: readonly (string | number)[]; readonly changes: readonly RequirementChange[] };
     readonly answer: string | undefined;

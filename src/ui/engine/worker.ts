@@ -1,4 +1,5 @@
 import {
+  bringIn,
   type CheckedProject,
   editRequirement,
   gatherParts,
@@ -11,6 +12,7 @@ import {
   renameAt,
   replaceScalar,
   type Trace,
+  takeIn,
   termsOf,
   whyNot,
   wireEqualNames,
@@ -54,6 +56,8 @@ const handlers: Handlers = {
       [...opened().checked.loops.values()].map((loop) => loop.catalogue),
     ),
   preview: ({ sentence, on }) => opened().previewer.preview(sentence, on),
+  'bring in': ({ files, brought }) => bringIn(files, brought),
+  'take in': ({ files, differences }) => takeIn(files, differences),
   'edit requirement': ({ text, path, changes }) =>
     changes.reduce<string | undefined>((now, change) => (now === undefined ? undefined : editRequirement(now, path, change)), text),
 };

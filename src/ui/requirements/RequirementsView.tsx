@@ -6,8 +6,10 @@ import { useDrafts } from '../drafts/useDrafts';
 import { useUndoKeys } from '../drafts/useUndoKeys';
 import { useAddress } from '../state/useAddress';
 import { plural } from '../state/words';
+import { BringIn } from './BringIn';
 import { ReadingPane } from './ReadingPane';
 import { RequirementList } from './RequirementList';
+import { TakeOut } from './TakeOut';
 import { useReadings } from './useReadings';
 import { useReadingWork } from './useReadingWork';
 import { useRequirements } from './useRequirements';
@@ -23,6 +25,7 @@ interface RequirementsViewProps {
 export function RequirementsView({ slug, revision, files, rows }: RequirementsViewProps) {
   const [at, setAt] = useAddress('at');
   const [onlyOpen, setOnlyOpen] = useState(false);
+  const [bringing, setBringing] = useState(false);
   const drafts = useDrafts(slug, revision, files);
   const { inspected, problem } = useRequirements(drafts.files);
   useUndoKeys(drafts.undo, drafts.redo);
@@ -60,6 +63,10 @@ export function RequirementsView({ slug, revision, files, rows }: RequirementsVi
               <input type="checkbox" checked={onlyOpen} onChange={(event) => setOnlyOpen(event.target.checked)} />
               only what is to be read
             </label>
+            <button type="button" className="act" onClick={() => setBringing(true)}>
+              Bring in …
+            </button>
+            <TakeOut slug={slug} />
             <span className="ml-auto flex items-center gap-1">
               <kbd className="chip">↑</kbd>
               <kbd className="chip">↓</kbd> walk <kbd className="chip ml-2">N</kbd> next to be read
@@ -76,7 +83,8 @@ export function RequirementsView({ slug, revision, files, rows }: RequirementsVi
       <aside className="flex h-full min-h-0 flex-col border-rule border-l bg-sheet" aria-label="Reading">
         <SaveLine slug={slug} revision={revision} drafts={drafts} faults={view.faults.length} path={requirement?.file ?? ''} />
         <div className="min-h-0 flex-1 overflow-y-auto px-7 pt-5 pb-12">
-          {requirement && (
+          {(bringing || all.length === 0) && <BringIn files={drafts.files} take={drafts.editAll} close={() => setBringing(false)} />}
+          {requirement && !bringing && (
             <ReadingPane
               slug={slug}
               requirement={requirement}

@@ -1,7 +1,7 @@
 import type { Element } from '@xmldom/xmldom';
+import { attribute, elementsOf, tag } from '../../document';
 import { cssTime, OutsideSubset, toStatements, toStructuredText, type Vocabulary } from './expression';
 import { messageName } from './names';
-import { attribute, elementsOf, tag } from './xml';
 
 /** Turns executable content (SCXML 4) into statements. @throws {OutsideSubset} naming what has no counterpart */
 export function contentText(parent: Element, vocabulary: Vocabulary): string {

@@ -1,12 +1,11 @@
 import type { Element } from '@xmldom/xmldom';
-import { type Path, type ReadDocument, readText } from '../../document';
+import { attribute, elementsOf, type Path, parseXml, placeOf, type ReadDocument, readText, tag, words } from '../../document';
 import type { Faults, Place } from '../../fault';
 import type { ValueType } from '../../plan';
 import type { Named, RawChart, RawComponent, RawHistory, RawMessage, RawPort, RawRegion, RawState, RawTransition, Scalar } from '../raw';
 import { contentText } from './content';
 import { cssTime, OutsideSubset, toStatements, toStructuredText, type Vocabulary } from './expression';
 import { messageName, Names } from './names';
-import { attribute, elementsOf, parseXml, placeOf, tag, words } from './xml';
 
 /** Attributes of ours on `<data>`, which say what SCXML has no words for: port, type, unit, min, max, about. */
 export const ownNamespace = 'urn:ovrand:chart';

@@ -5,12 +5,12 @@ import { answer, readBody, refuse } from '../../../answer';
 
 /** Where documents of a project may stand. */
 const documentPath =
-  /^((project|definitions|words)\.yaml|(requirements|components|loops|cases|parameters|recordings)\/[^/\\]+\.(ya?ml|st|scxml|csv))$/i;
+  /^((project|definitions|words)\.yaml|(requirements|components|loops|cases|parameters|recordings)\/[^/\\]+\.(ya?ml|st|scxml|csv|reqif))$/i;
 
 const shape = Joi.object<{ base: number; files: { path: string; text: string }[]; note?: string }>({
   base: Joi.number().integer().min(1).required(),
   files: Joi.array()
-    .items(Joi.object({ path: Joi.string().max(300).pattern(documentPath).required(), text: Joi.string().allow('').max(500_000).required() }))
+    .items(Joi.object({ path: Joi.string().max(300).pattern(documentPath).required(), text: Joi.string().allow('').max(2_000_000).required() }))
     .min(1)
     .max(500)
     .required(),
@@ -20,7 +20,7 @@ const shape = Joi.object<{ base: number; files: { path: string; text: string }[]
 /** Saves changed documents as a new revision on top of the one they were edited from. */
 export async function POST(request: Request, { params }: { params: Promise<{ project: string }> }): Promise<Response> {
   return answer(async () => {
-    const body = await readBody(request, shape);
+    const body = await readBody(request, shape, 20_000_000);
     if (body instanceof Response) return body;
     const head = await findProject(database(), (await params).project);
     if (!head) return refuse(404, 'There is no such project.');

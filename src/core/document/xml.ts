@@ -1,5 +1,5 @@
 import { DOMParser, type Element, type Node, onWarningStopParsing } from '@xmldom/xmldom';
-import type { Faults, Place } from '../../fault';
+import type { Faults, Place } from '../fault';
 
 /** Parses an XML document; its faults are told. DTDs are not read, so that no entity can grow. */
 export function parseXml(file: string, text: string, faults: Faults): Element | undefined {

@@ -1,0 +1,35 @@
+import { proseOf, tableOf, writeCsvTable, writeMarkdown, writeReqif } from '@/core';
+import { database } from '@/server/database';
+import { findProject, readFiles } from '@/server/projects';
+import { writeXlsx } from '@/server/tables';
+import { answer, refuse } from '../../../answer';
+
+const kinds = {
+  csv: 'text/csv; charset=utf-8',
+  md: 'text/markdown; charset=utf-8',
+  xlsx: 'application/vnd.openxmlformats-officedocument.spreadsheetml.sheet',
+  reqif: 'application/xml; charset=utf-8',
+} as const;
+
+/** The requirements of the newest revision as a file: `?as=csv`, `md`, `xlsx` or `reqif`; the last in the document they came from, if one is kept. */
+export async function GET(request: Request, { params }: { params: Promise<{ project: string }> }): Promise<Response> {
+  return answer(async () => {
+    const as = new URL(request.url).searchParams.get('as') ?? '';
+    if (!Object.hasOwn(kinds, as)) return refuse(400, 'Say as what: ?as=csv, md, xlsx or reqif.');
+    const kind = as as keyof typeof kinds;
+    const head = await findProject(database(), (await params).project);
+    if (!head) return refuse(404, 'There is no such project.');
+    const files = await readFiles(database(), head.revisionId);
+    const items = proseOf(files);
+    const original = files.find((file) => /\.reqif$/i.test(file.path))?.text;
+    const body = {
+      csv: () => writeCsvTable(tableOf(items)),
+      md: () => writeMarkdown(items),
+      xlsx: () => writeXlsx(tableOf(items), 'Requirements'),
+      reqif: () => writeReqif(items, original).text,
+    }[kind]();
+    return new Response(await body, {
+      headers: { 'content-type': kinds[kind], 'content-disposition': `attachment; filename="${head.slug}-requirements.${kind}"` },
+    });
+  });
+}

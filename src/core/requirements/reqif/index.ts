@@ -1,0 +1,2 @@
+export { readReqif } from './read';
+export { writeReqif } from './write';

@@ -1,0 +1,1 @@
+export { readXlsx, writeXlsx } from './xlsx';
