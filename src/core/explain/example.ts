@@ -8,6 +8,7 @@ import type { Shown } from './shown';
 /** Instants of an invented trace, and how many are tried. */
 const points = 24;
 const tries = 3000;
+const plainTries = 400;
 
 /**
  * An invented trace, as plain as can be found, in which a criterion is met, or is broken: signals jump or run between values near the limits the criterion names, at random
@@ -17,7 +18,8 @@ const tries = 3000;
 export function exampleTrace(criterion: Criterion, catalogue: Catalogue, wanted: 'met' | 'broken'): Shown | undefined {
   const inventor = new Inventor(criterion, catalogue);
   let best: { shown: Shown; cost: number } | undefined;
-  for (let attempt = 0; attempt < tries; attempt += 1) {
+  // Later attempts change more: what was found among the plain ones is hardly bettered.
+  for (let attempt = 0; attempt < tries && !(best && attempt >= plainTries); attempt += 1) {
     const { trace, changes } = inventor.trace(attempt);
     const columns = new Map(trace.columns.map((column) => [column.slot, column]));
     const judgement = judge(criterion, { trace, column: (slot) => columns.get(slot), constant: () => Number.NaN });
@@ -87,8 +89,8 @@ class Inventor {
     const step = whole ? 1 : Math.max(...limits.map(Math.abs), 1) / 5;
     const [low, high] = [entry.min ?? Number.NEGATIVE_INFINITY, entry.max ?? Number.POSITIVE_INFINITY];
     const around = (limits.length > 0 ? limits : [0]).flatMap((limit) => [limit - step, limit, limit + step]);
-    const inside = around.filter((value) => value >= low && value <= high);
-    return inside.length > 0 ? [...new Set(inside)] : [Number.isFinite(low) ? low : 0];
+    // What lies outside the declared range is no example: its ends stand for it.
+    return [...new Set(around.map((value) => Math.min(high, Math.max(low, value))))];
   }
 }
 

@@ -1,4 +1,4 @@
-import { parse } from 'csv-parse/sync';
+import { parse } from 'csv-parse/browser/esm/sync';
 import { type ProseItem, withIds } from './prose';
 
 /** What a column of a table may hold. */

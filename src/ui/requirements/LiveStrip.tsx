@@ -83,7 +83,7 @@ function Strip({ shown }: { readonly shown: Shown }) {
   const total = heights.reduce((sum, one) => sum + one, head);
   const span = window(shown);
   const frame = { ...span, left: 0, width };
-  const limits = criterionLimits(criterion, '');
+  const limits = criterionLimits(criterion);
   const seen = obligations.filter((one) => one.from <= span.until && Math.max(one.until, one.at) >= span.from).slice(0, 200);
   const least = worst === undefined ? undefined : obligations[worst];
   return (

@@ -1,5 +1,12 @@
 'use client';
-import { autocompletion, type CompletionContext, type CompletionResult, completionKeymap, completionStatus } from '@codemirror/autocomplete';
+import {
+  acceptCompletion,
+  autocompletion,
+  type CompletionContext,
+  type CompletionResult,
+  completionKeymap,
+  completionStatus,
+} from '@codemirror/autocomplete';
 import { defaultKeymap, history, historyKeymap } from '@codemirror/commands';
 import { type Extension, Prec } from '@codemirror/state';
 import { Decoration, type DecorationSet, EditorView, keymap, ViewPlugin, type ViewUpdate } from '@codemirror/view';
@@ -83,6 +90,7 @@ export function SentenceEditor(props: SentenceEditorProps) {
               return true;
             },
           },
+          { key: 'Tab', run: acceptCompletion },
           {
             key: 'Escape',
             run: (view) => {

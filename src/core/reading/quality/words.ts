@@ -30,7 +30,7 @@ export const wordRules: readonly WordRule[] = [
     reason: 'is a matter of opinion, not of a test',
     suggestion: 'Say what would be measured, or verify it by inspection.',
     words:
-      'user[- ]friendly|easy|easily|simple|simply|convenient|comfortable|comfortably|gently|smooth|smoothly|accurate|accurately|precise|precisely|robust|robustly|reliable|reliably|safe|safely|secure|securely|efficient|efficiently|effective|effectively|flexible|intuitive|good|bad|nice|optimal|optimally|best|appropriate|appropriately|proper|properly|correct|correctly|normal|normally|suitable|suitably|acceptable|clean|modern|seamless',
+      'sensible|sensibly|user[- ]friendly|easy|easily|simple|simply|convenient|comfortable|comfortably|gently|smooth|smoothly|accurate|accurately|precise|precisely|robust|robustly|reliable|reliably|safe|safely|secure|securely|efficient|efficiently|effective|effectively|flexible|intuitive|good|bad|nice|optimal|optimally|best|appropriate|appropriately|proper|properly|correct|correctly|normal|normally|suitable|suitably|acceptable|clean|modern|seamless',
   },
   {
     rule: 'loophole',

@@ -1,0 +1,165 @@
+import type { Browser, Page } from 'playwright-core';
+import { afterAll, beforeAll, describe, expect, it } from 'vitest';
+import { openBrowser, openPage } from '../support/browser';
+import { appAddress } from '../support/stack';
+
+let browser: Browser;
+beforeAll(async () => {
+  browser = await openBrowser();
+});
+afterAll(() => browser.close());
+const home = (): string => `${appAddress()}/p/kettle`;
+
+const prose = `## Second
+KT-011 When the start button is pressed, the heater shall be on within 1 s.
+KT-012 The temperature shall never exceed 100 °C.
+KT-013 While the heater is on, the lamp shall be lit.
+KT-014 While the lid is open, the heater shall be off.
+KT-015 When the temperature exceeds 97 °C, the heater shall be off within 2 s.
+KT-016 When the lid is opened, the alarm shall be raised within 0.5 s.
+KT-017 The temperature shall stay sensible.
+KT-018 When the start button is pressed and the lid is open, the alarm shall be raised within 1 s.
+KT-019 When the heater is on, the temperature shall be above 15 °C.
+KT-020 The lamp shall be off while the alarm is raised.
+`;
+
+/** Waits until a requirement is the selected one and its reading is there. */
+async function at(page: Page, id: string, sign: string | RegExp): Promise<void> {
+  await page.getByRole('button', { name: new RegExp(`^${id} `), pressed: true }).waitFor();
+  await page.getByRole('complementary', { name: 'Reading' }).getByText(sign).first().waitFor();
+}
+
+/** Escape closes the list of completions first, if one is open. */
+async function leaveEditor(page: Page): Promise<void> {
+  await page.keyboard.press('Escape');
+  if (await page.getByRole('textbox', { name: 'Sentence' }).isVisible()) await page.keyboard.press('Escape');
+  await page.getByRole('textbox', { name: 'Sentence' }).waitFor({ state: 'hidden' });
+}
+
+const notReadYet = async (page: Page): Promise<number> => {
+  await page.goto(home());
+  await page.getByRole('heading', { name: /requirements?:/ }).waitFor();
+  return page.getByText('not read yet', { exact: true }).count();
+};
+
+describe('requirements brought in and read', () => {
+  it('ten sentences are pasted, walked and decided by keyboard, saved, and run', async () => {
+    const { page, problems } = await openPage(browser);
+    expect(await notReadYet(page)).toBe(0);
+
+    await page.goto(`${home()}/requirements`);
+    await page.getByRole('button', { name: 'Bring in …' }).click();
+    await page.getByRole('textbox', { name: 'Prose' }).fill(prose);
+    await page.getByText('10 new requirements, 0 changed, 0 moved, 0 as before.').waitFor();
+    await page.getByRole('button', { name: 'Take over' }).click();
+    await page.getByRole('heading', { name: '10 of 11 still to be read' }).waitFor();
+    await page.getByRole('button', { name: 'Save' }).click();
+    await page.getByText(/Saved as revision/).waitFor();
+    const before = await notReadYet(page);
+    expect(before).toBe(10);
+
+    await page.goto(`${home()}/requirements?at=KT-001`);
+    await at(page, 'KT-001', 'Says back');
+    // Six are accepted as they are proposed.
+    for (const [id, sign] of [
+      ['KT-011', 'G (↑start_button → F[0,1] heater)'],
+      ['KT-012', 'G (water.temperature <= 100 Cel)'],
+      ['KT-013', 'G (heater → lamp)'],
+      ['KT-014', 'Supposed: what is not on is off.'],
+      ['KT-015', /within|then/],
+      ['KT-016', 'G (↑lid_open → F[0,0.5] alarm)'],
+    ] as const) {
+      await page.keyboard.press('n');
+      await at(page, id, sign);
+      await page.keyboard.press('Enter');
+      await page.getByText(/accepted by local user/).waitFor();
+    }
+    // One that could not be read is written; its slip is told under the word.
+    await page.keyboard.press('n');
+    await at(page, 'KT-017', 'could not be read');
+    await page.keyboard.press('e');
+    await page.keyboard.type('always water.temperatur <= 110 Cel');
+    await page.getByRole('alert').filter({ hasText: 'Did you mean' }).waitFor();
+    await leaveEditor(page);
+    await page.keyboard.press('e');
+    await page.keyboard.type('always water.temp');
+    await page.getByRole('option', { name: /water\.temperature/ }).waitFor();
+    // The list takes a key only after a moment, lest somebody who types on is surprised.
+    await page.waitForTimeout(200);
+    await page.keyboard.press('Tab');
+    await page.keyboard.type(' <= 110 Cel');
+    await page.getByText('At every instant water.temperature is at most 110 Cel.').waitFor();
+    await page.keyboard.press('Enter');
+    await page.getByText(/accepted by local user/).waitFor();
+    // One has two readings: the second is chosen. One is changed.
+    await page.keyboard.press('n');
+    await at(page, 'KT-018', '2 ways to read this; choose one');
+    await page.keyboard.press('2');
+    await page.getByText('G (↑(start_button AND lid_open) → F[0,1] alarm)').waitFor();
+    await page.keyboard.press('Enter');
+    await page.getByText(/accepted by local user/).waitFor();
+    await page.keyboard.press('n');
+    await at(page, 'KT-019', '2 ways to read this');
+    await page.keyboard.press('e');
+    await page.keyboard.press('Control+a');
+    await page.keyboard.insertText('while heater, water.temperature >= 10 Cel');
+    await page.getByText('For as long as heater holds, water.temperature is at least 10 Cel.').waitFor();
+    await page.keyboard.press('Enter');
+    await page.getByText(/accepted by local user/).waitFor();
+    // One is refused.
+    await page.keyboard.press('n');
+    await at(page, 'KT-020', 'while');
+    await page.keyboard.press('x');
+    await page.getByText('Rejected:').waitFor();
+    await page.getByRole('heading', { name: '1 of 11 still to be read' }).waitFor();
+    await page.getByRole('button', { name: 'Save' }).click();
+    await page.getByText(/Saved as revision/).waitFor();
+    expect(await notReadYet(page)).toBe(1);
+
+    await page.goto(`${home()}/cases`);
+    await page.getByRole('button', { name: 'Run Boil' }).click();
+    await page.goto(`${home()}?at=KT-016`);
+    await page.getByRole('heading', { name: 'Why KT-016 passes' }).waitFor();
+    await page
+      .getByText(/1 obligation/)
+      .first()
+      .waitFor();
+    expect(problems).toEqual([]);
+    await page.close();
+  });
+
+  it('a sentence is seen on a run, on a trace that breaks it and on one that meets it', async () => {
+    const { page, problems } = await openPage(browser);
+    await page.goto(`${home()}/requirements?at=KT-001`);
+    const strip = page.getByRole('region', { name: 'On a trace' });
+    await strip.getByText(/1 obligation: 1 met; the nearest: \+/).waitFor();
+    await strip.getByRole('button', { name: 'Show one that breaks it' }).click();
+    await strip.getByText(/1 broken/).waitFor();
+    await strip.getByRole('button', { name: 'One that meets it' }).click();
+    await strip.getByText(/1 met/).waitFor();
+    expect(problems).toEqual([]);
+    await page.close();
+  });
+
+  it('a changed document is compared word by word before anything happens', async () => {
+    const { page, problems } = await openPage(browser);
+    await page.goto(`${home()}/requirements`);
+    await page.getByRole('button', { name: 'Bring in …' }).click();
+    await page.getByRole('textbox', { name: 'Prose' }).fill('## First\nKT-001 The temperature shall not exceed 101 °C.');
+    await page.getByText(/0 new requirements, 1 changed/).waitFor();
+    await page.getByText('1 accepted criterion of changed ones will have to be confirmed again.').waitFor();
+    expect(await page.locator('ins').allTextContents()).toEqual(['101']);
+    expect(await page.locator('del').allTextContents()).toEqual(['105']);
+    await page.getByRole('button', { name: 'Close' }).click();
+    await page.getByText('as saved').waitFor();
+    const workbook = await fetch(`${home().replace('/p/', '/api/projects/')}/requirements?as=xlsx`);
+    const table = await fetch(`${appAddress()}/api/tables`, { method: 'POST', body: await workbook.arrayBuffer() });
+    expect(await table.json()).toMatchObject({
+      headings: ['id', 'section', 'text', 'source', 'level', 'verified by', 'relations'],
+      rows: expect.arrayContaining([expect.arrayContaining(['KT-001'])]),
+    });
+    expect((await fetch(`${appAddress()}/api/tables`, { method: 'POST', body: 'no workbook' })).status).toBe(400);
+    expect(problems).toEqual([]);
+    await page.close();
+  });
+});
