@@ -14,6 +14,7 @@ export async function bundle() {
     entryPoints: await present({
       cli: 'src/cli/main.ts',
       'run-worker': 'src/server/pool/runWorker.ts',
+      'solver-thread': 'src/server/solver/solverThread.ts',
       worker: 'src/server/worker/main.ts',
       maintain: 'src/server/maintain/main.ts',
       bench: 'benchmarks/main.ts',

@@ -1,6 +1,7 @@
 import { Command, CommanderError } from 'commander';
 import { chartCommand } from './chart';
 import { checkCommand } from './check';
+import { consistencyCommand } from './consistency';
 import { emitCommand } from './emit';
 import { monitorCommand } from './monitor';
 import { readCommand } from './read';
@@ -14,7 +15,8 @@ const program = new Command('ovrand')
   .description('Checks a controller against its requirements, from a folder of text files. Needs no database and no browser.')
   .exitOverride()
   .showHelpAfterError('(ovrand --help lists the commands)');
-for (const command of [checkCommand, runCommand, traceCommand, monitorCommand, emitCommand, chartCommand, readCommand]) command(program);
+for (const command of [checkCommand, runCommand, traceCommand, monitorCommand, emitCommand, chartCommand, readCommand, consistencyCommand])
+  command(program);
 
 try {
   await program.parseAsync();

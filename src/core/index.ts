@@ -1,3 +1,4 @@
+export * from './consistency';
 export * from './criteria';
 export { replaceScalar } from './document';
 export * from './emit/c';

@@ -14,12 +14,12 @@ describe('the other places', () => {
   it('reads the requirements as a document, walks it, and leads to why', async () => {
     const { page, problems } = await openPage(browser);
     await page.goto(`${home()}/requirements`);
-    await page.getByRole('heading', { name: '1 of 22 still to be read' }).waitFor();
+    await page.getByRole('heading', { name: '1 of 23 still to be read' }).waitFor();
     await page.getByRole('button', { name: /TL-023/ }).click();
     await page.getByRole('heading', { name: 'lower gates open in time' }).waitFor();
     await page.getByText('G (↑upper_gate.Opening → F[0,50] (upper_drive.position >= 99 %))').waitFor();
     await page.keyboard.press('ArrowDown');
-    await page.getByRole('heading', { name: /TL-024 has no criterion/ }).waitFor();
+    await page.getByRole('heading', { name: /TL-024 could not be read/ }).waitFor();
     expect(page.url()).toContain('at=TL-024');
     await page.getByRole('link', { name: 'Why?' }).click();
     await page.getByRole('heading', { name: 'Why TL-024 lacks evidence' }).waitFor();
@@ -40,7 +40,7 @@ describe('the other places', () => {
     // However fast the runs were: under way, the line is there again; ended, it is silent.
     await expect.poll(() => status.getByText(/of 9 runs/).count(), { timeout: 60_000 }).toBe(0);
     if ((await status.count()) > 0) await page.getByRole('button', { name: 'Close' }).click();
-    await page.getByRole('heading', { name: /22 requirements: 18 pass, 1 fail, 3 lack evidence/ }).waitFor();
+    await page.getByRole('heading', { name: /23 requirements: 19 pass, 1 fail, 3 lack evidence/ }).waitFor();
     await page.getByRole('button', { name: 'Run all cases' }).click();
     await page.getByText(/Done: 9 runs in .* 1 with a break/).waitFor({ timeout: 60_000 });
     await page.getByRole('button', { name: 'Close' }).click();

@@ -53,7 +53,7 @@ describe('ovrand run', () => {
   it('writes JUnit XML and JSON files', () => {
     const [junit, json] = [path.join(folder, 'r.xml'), path.join(folder, 'r.json')];
     const { stdout } = ovrand('run', 'demo/tarn-lock', '--case', 'Upward transit, low lift', '--junit', junit, '--json', json, '--seed', '5');
-    expect(stdout).toContain('22 requirements:');
+    expect(stdout).toContain('23 requirements:');
     expect(readFileSync(junit, 'utf8')).toContain('<testsuite name="2 · Interlocks between gates and paddles"');
     expect(JSON.parse(readFileSync(json, 'utf8'))).toMatchObject({ runs: [{ id: 1, seed: 5, stage: 'model' }] });
   });

@@ -78,7 +78,7 @@ describe('campaigns on a real database', () => {
     // The stored experiment makes the very same trace again.
     const order = await readRunOrder(database(), failing?.run ?? 0);
     expect(order && performRun(order).result.traceHash).toBe(run?.traceHash);
-    expect(await writeReport(database(), head, 'junit')).toContain('tests="22" failures="1" errors="0" skipped="3"');
+    expect(await writeReport(database(), head, 'junit')).toContain('tests="23" failures="1" errors="0" skipped="3"');
     expect((await writeReport(database(), head, 'csv')).split('\r\n')).toHaveLength(26);
   });
 

@@ -6,5 +6,5 @@ export { paraphrase, paraphraseText } from './paraphrase';
 export type { Signals } from './scan';
 export { parseSentence, printStl, type Sentence } from './sentence';
 export { type SentenceSlot, sentenceSlots } from './slots';
-export type { Criterion, Judgement, Margin, Obligation, Outcome, Pattern, Verdict } from './types';
+export type { Condition, Criterion, Event as CriterionEvent, Judgement, Margin, Obligation, Outcome, Pattern, Trigger, Verdict } from './types';
 export { isSentenceWord } from './words';

@@ -76,7 +76,10 @@ export class Catalogue {
   private matches(path: readonly string[]): Noted[] {
     const key = nameKey(path.join('.'));
     const list = (this.noted.get(lastPart(key)) ?? []).filter((one) => one.key === key || one.key.endsWith(`.${key}`));
-    const each = list.filter((one, index) => list.findIndex((other) => other.identity === one.identity) === index);
+    // A state with states inside has the name of the region of these: the state is meant.
+    const isState = (name: string): boolean => list.some((one) => one.key === name && one.mark !== undefined);
+    const meant = list.filter((one) => one.mark !== undefined || !isState(one.key));
+    const each = meant.filter((one, index) => meant.findIndex((other) => other.identity === one.identity) === index);
     const exact = each.filter((one) => one.key === key);
     return exact.length === 1 ? exact : each;
   }

@@ -6,6 +6,7 @@ import { useDrafts } from '../drafts/useDrafts';
 import { useUndoKeys } from '../drafts/useUndoKeys';
 import { useAddress } from '../state/useAddress';
 import { plural } from '../state/words';
+import { AgainstEachOther } from './AgainstEachOther';
 import { BringIn } from './BringIn';
 import { ReadingPane } from './ReadingPane';
 import { RequirementList } from './RequirementList';
@@ -25,7 +26,8 @@ interface RequirementsViewProps {
 export function RequirementsView({ slug, revision, files, rows }: RequirementsViewProps) {
   const [at, setAt] = useAddress('at');
   const [onlyOpen, setOnlyOpen] = useState(false);
-  const [bringing, setBringing] = useState(false);
+  const [beside, setBeside] = useState<'reading' | 'bring in' | 'against'>('reading');
+  const showReading = (): void => setBeside('reading');
   const drafts = useDrafts(slug, revision, files);
   const { inspected, problem } = useRequirements(drafts.files);
   useUndoKeys(drafts.undo, drafts.redo);
@@ -39,11 +41,16 @@ export function RequirementsView({ slug, revision, files, rows }: RequirementsVi
   const step = (by: number): void => {
     const index = requirement ? listed.indexOf(requirement) : -1;
     setAt(listed[Math.max(0, Math.min(listed.length - 1, index + by))]?.id);
+    showReading();
+  };
+  const select = (id: string): void => {
+    setAt(id);
+    showReading();
   };
   const toNextOpen = (): void => {
     const index = requirement ? all.indexOf(requirement) : -1;
     const next = [...all.slice(index + 1), ...all.slice(0, index)].find(isOpen);
-    if (next) setAt(next.id);
+    if (next) select(next.id);
   };
   const choose = (index: number): void => {
     const several = work.offered.find((alternatives) => alternatives.length > 1);
@@ -63,10 +70,13 @@ export function RequirementsView({ slug, revision, files, rows }: RequirementsVi
               <input type="checkbox" checked={onlyOpen} onChange={(event) => setOnlyOpen(event.target.checked)} />
               only what is to be read
             </label>
-            <button type="button" className="act" onClick={() => setBringing(true)}>
+            <button type="button" className="act" onClick={() => setBeside('bring in')}>
               Bring in …
             </button>
             <TakeOut slug={slug} />
+            <button type="button" className="act" onClick={() => setBeside('against')}>
+              Contradictions
+            </button>
             <span className="ml-auto flex items-center gap-1">
               <kbd className="chip">↑</kbd>
               <kbd className="chip">↓</kbd> walk <kbd className="chip ml-2">N</kbd> next to be read
@@ -78,13 +88,14 @@ export function RequirementsView({ slug, revision, files, rows }: RequirementsVi
             </p>
           ))}
         </div>
-        <RequirementList requirements={listed} selected={requirement?.id} select={setAt} version={version} />
+        <RequirementList requirements={listed} selected={requirement?.id} select={select} version={version} />
       </main>
       <aside className="flex h-full min-h-0 flex-col border-rule border-l bg-sheet" aria-label="Reading">
         <SaveLine slug={slug} revision={revision} drafts={drafts} faults={view.faults.length} path={requirement?.file ?? ''} />
         <div className="min-h-0 flex-1 overflow-y-auto px-7 pt-5 pb-12">
-          {(bringing || all.length === 0) && <BringIn files={drafts.files} take={drafts.editAll} close={() => setBringing(false)} />}
-          {requirement && !bringing && (
+          {(beside === 'bring in' || all.length === 0) && <BringIn files={drafts.files} take={drafts.editAll} close={showReading} />}
+          {beside === 'against' && <AgainstEachOther slug={slug} revision={revision} select={select} close={showReading} />}
+          {requirement && beside === 'reading' && (
             <ReadingPane
               slug={slug}
               requirement={requirement}

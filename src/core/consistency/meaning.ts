@@ -1,0 +1,120 @@
+import type { Condition, Criterion, CriterionEvent as Event, Trigger } from '../criteria';
+import { type SlotNumber, slotsRead } from '../plan';
+import { decimal, expression, instants, NotExpressible, signal, time, trigger } from './smt';
+
+const all = (from: number, until: number, of: (at: number) => string): string => {
+  const parts = Array.from({ length: Math.max(0, until - from) }, (_, index) => of(from + index));
+  return parts.length === 0 ? 'true' : `(and ${parts.join(' ')} true)`;
+};
+const some = (from: number, until: number, of: (at: number) => string): string =>
+  `(or ${Array.from({ length: Math.max(0, until - from) }, (_, index) => of(from + index)).join(' ')} false)`;
+
+/** A criterion as questions: what starts it at the trigger's instant, and what is then owed. The meaning is that of docs/language.md for signals that are held. */
+export class CriterionQuestion {
+  constructor(readonly criterion: Criterion) {}
+
+  condition(of: Condition, at: number): string {
+    switch (of.k) {
+      case 'atom': {
+        const atom = this.criterion.atoms[of.atom];
+        if (!atom) throw new NotExpressible('it has no such part');
+        return atom.k === 'truth' ? expression(atom.value, at) : `(${atom.strict ? '>' : '>='} ${expression(atom.distance, at)} 0.0)`;
+      }
+      case 'not':
+        return `(not ${this.condition(of.a, at)})`;
+      case 'and':
+      case 'or':
+        return `(${of.k} ${this.condition(of.a, at)} ${this.condition(of.b, at)})`;
+    }
+  }
+
+  /** It is triggered at the trigger's instant; an invariant always is. */
+  triggered(): string {
+    const { pattern } = this.criterion;
+    switch (pattern.k) {
+      case 'always':
+        return 'true';
+      case 'while':
+        return this.condition(pattern.during, trigger);
+      case 'when': {
+        const during = pattern.during ? ` ${this.condition(pattern.during, trigger - 1)}` : '';
+        return `(and ${this.event(pattern.event)}${during})`;
+      }
+      case 'sequence':
+        throw new NotExpressible('it is a sequence');
+    }
+  }
+
+  /** What is owed from then on is met; an invariant holds all the time. */
+  met(): string {
+    const { pattern } = this.criterion;
+    const holds = (at: number): string => ('holds' in pattern ? this.condition(pattern.holds, at) : 'true');
+    if (pattern.k === 'always') return all(0, instants, holds);
+    if (pattern.k === 'while') return all(trigger, instants, (at) => `(=> ${this.condition(pattern.during, at)} ${holds(at)})`);
+    if (pattern.k === 'sequence') throw new NotExpressible('it is a sequence');
+    const after = (seconds: number): string => `(+ ${time(trigger)} ${decimal(seconds)})`;
+    const { timing } = pattern;
+    switch (timing.k) {
+      case 'at once':
+        return holds(trigger);
+      case 'within':
+        return some(trigger, instants, (at) => `(and (<= ${time(at)} ${after(timing.seconds)}) ${holds(at)})`);
+      case 'for':
+        return all(trigger, instants, (at) => `(=> (< ${time(at)} ${after(timing.seconds)}) ${holds(at)})`);
+      case 'after':
+        return all(trigger, instants, (at) => (at + 1 < instants ? `(=> (> ${time(at + 1)} ${after(timing.seconds)}) ${holds(at)})` : holds(at)));
+      case 'within for':
+        return some(trigger, instants, (begin) => {
+          const lasting = all(begin, instants, (at) => `(=> (< ${time(at)} (+ ${time(begin)} ${decimal(timing.lasting)})) ${holds(at)})`);
+          return `(and (<= ${time(begin)} ${after(timing.seconds)}) ${lasting})`;
+        });
+      case 'between': {
+        const before = all(trigger, instants, (at) => `(=> (< ${time(at)} ${after(timing.earliest)}) (not ${holds(at)}))`);
+        return `(and ${before} ${some(trigger, instants, (at) => `(and (<= ${time(at)} ${after(timing.seconds)}) ${holds(at)})`)})`;
+      }
+      case 'until': {
+        const { release, seconds } = timing;
+        const released = some(trigger, instants, (end) => {
+          const inTime = seconds === undefined ? 'true' : `(<= ${time(end)} ${after(seconds)})`;
+          return `(and ${inTime} ${this.condition(release, end)} ${all(trigger, end, holds)})`;
+        });
+        return seconds === undefined ? `(or ${released} ${all(trigger, instants, holds)})` : released;
+      }
+    }
+  }
+
+  /** Signals of what must hold: those that the answer to the trigger can change. */
+  answers(): ReadonlySet<SlotNumber> {
+    const { pattern } = this.criterion;
+    return 'holds' in pattern ? this.slotsIn(pattern.holds) : new Set();
+  }
+
+  slots(): ReadonlySet<SlotNumber> {
+    const { atoms, pattern } = this.criterion;
+    const slots = new Set(atoms.flatMap((atom) => [...slotsRead(atom.k === 'bound' ? atom.distance : atom.value)]));
+    if (pattern.k === 'when' && pattern.event.k === 'changes') slots.add(pattern.event.slot);
+    return slots;
+  }
+
+  private event(event: Trigger): string {
+    if (event.k === 'lasts') {
+      const long = `(<= ${time(0)} (- ${time(trigger)} ${decimal(event.seconds)}))`;
+      const held = all(0, trigger, (at) => `(=> (> ${time(at + 1)} (- ${time(trigger)} ${decimal(event.seconds)})) ${this.condition(event.of, at)})`);
+      return `(and ${long} ${held} ${this.condition(event.of, trigger)})`;
+    }
+    return this.happens(event);
+  }
+
+  private happens(event: Event): string {
+    if (event.k === 'changes') return `(not (= ${signal(event.slot, trigger)} ${signal(event.slot, trigger - 1)}))`;
+    const [before, now] = [this.condition(event.of, trigger - 1), this.condition(event.of, trigger)];
+    return event.k === 'rises' || event.k === 'enters' ? `(and (not ${before}) ${now})` : `(and ${before} (not ${now}))`;
+  }
+
+  private slotsIn(of: Condition): Set<SlotNumber> {
+    if (of.k === 'not') return this.slotsIn(of.a);
+    if (of.k !== 'atom') return new Set([...this.slotsIn(of.a), ...this.slotsIn(of.b)]);
+    const atom = this.criterion.atoms[of.atom];
+    return atom ? slotsRead(atom.k === 'bound' ? atom.distance : atom.value) : new Set();
+  }
+}

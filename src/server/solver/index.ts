@@ -1,0 +1,1 @@
+export { openSolver, type Solver } from './solver';

@@ -1,0 +1,155 @@
+'use client';
+import { useEffect, useState } from 'react';
+import type { Column, Consistency, ConsistencyFinding, Scenario, Trace } from '@/core';
+import { Lane, laneHeight, TimeAxis } from '../plot/LanePlot';
+import { Sentence } from '../state/Sentence';
+import { plural } from '../state/words';
+
+interface AgainstEachOtherProps {
+  readonly slug: string;
+  readonly revision: number;
+  readonly select: (id: string) => void;
+  readonly close: () => void;
+}
+
+/** The accepted criteria of the saved revision held against each other, each finding with a small scenario. */
+export function AgainstEachOther({ slug, revision, select, close }: AgainstEachOtherProps) {
+  const { found, problem } = useConsistency(slug, revision);
+  return (
+    <section aria-label="Criteria against each other">
+      <h2 className="font-semibold">Accepted criteria against each other, revision {revision}</h2>
+      {problem && (
+        <p role="alert" className="mt-2 text-fail">
+          {problem}
+        </p>
+      )}
+      {!found && !problem && (
+        <p role="status" className="mt-2 text-soft">
+          A solver looks for courses of the signals that meet them together. This takes some seconds …
+        </p>
+      )}
+      {found && (
+        <p role="status" className="prose-line mt-2">
+          {headline(found)}
+        </p>
+      )}
+      {found?.findings.map((finding) => (
+        <Finding key={JSON.stringify(finding.involved)} finding={finding} select={select} />
+      ))}
+      {found?.leftOut.map((one) => (
+        <p key={`${one.requirement} ${one.criterion}`} className="mt-1 text-[13px] text-soft">
+          Not looked at: {one.requirement}, {one.criterion}, because {one.why}.
+        </p>
+      ))}
+      <button type="button" className="act mt-5" onClick={close}>
+        Close
+      </button>
+    </section>
+  );
+}
+
+function headline({ findings, criteria, pairs, unanswered }: Consistency): string {
+  const looked = `${plural(criteria, 'criterion', 'criteria')}, ${plural(pairs, 'pair')} with a common signal`;
+  const open = unanswered > 0 ? ` ${plural(unanswered, 'question')} could not be answered in time.` : '';
+  return `${findings.length === 0 ? 'Nothing stands against anything else' : plural(findings.length, 'finding')}: ${looked}.${open}`;
+}
+
+function useConsistency(slug: string, revision: number): { found: Consistency | undefined; problem: string | undefined } {
+  const [state, setState] = useState<{ found: Consistency | undefined; problem: string | undefined }>({ found: undefined, problem: undefined });
+  // The revision is not sent: the server looks at the newest one, and a new one is a reason to ask again.
+  useEffect(() => {
+    let wanted = true;
+    fetch(`/api/projects/${slug}/consistency`, { method: 'POST' })
+      .then(async (response) => (await response.json()) as Consistency | { error: string })
+      .then(
+        (body) => wanted && setState('error' in body ? { found: undefined, problem: body.error } : { found: body, problem: undefined }),
+        () => wanted && setState({ found: undefined, problem: 'The server does not answer.' }),
+      );
+    return () => {
+      wanted = false;
+    };
+  }, [slug, revision]);
+  return state;
+}
+
+function Finding({ finding, select }: { readonly finding: ConsistencyFinding; readonly select: (id: string) => void }) {
+  const { kind, involved, words, scenario } = finding;
+  return (
+    <article className="mt-5 border-rule border-t pt-4">
+      <h3 className="font-semibold">
+        {involved.map(({ requirement, criterion }, index) => (
+          <span key={`${requirement} ${criterion}`}>
+            {index > 0 && ' and '}
+            <button type="button" className="underline decoration-rule underline-offset-4" onClick={() => select(requirement)}>
+              {requirement}
+            </button>
+          </span>
+        ))}
+        : <span className={kind.startsWith('cannot hold') ? 'text-fail' : ''}>{kind}</span>
+      </h3>
+      {involved.map(({ requirement, criterion, sentence }) => (
+        <div key={`${requirement} ${criterion}`} className="mt-1.5 border-key border-l-[3px] bg-tint px-3 py-1.5">
+          <Sentence text={sentence} />
+        </div>
+      ))}
+      <p className="mt-2 text-[13px] text-soft">{words}</p>
+      {scenario && <Lanes scenario={scenario} />}
+    </article>
+  );
+}
+
+const width = 590;
+
+function Lanes({ scenario }: { readonly scenario: Scenario }) {
+  const trace = traceOf(scenario);
+  const heights = trace.columns.map((column) => laneHeight(column, true) + 16);
+  const total = heights.reduce((sum, one) => sum + one, 0);
+  const frame = { from: trace.from, until: trace.until, left: 0, width };
+  const zero = ((0 - trace.from) / (trace.until - trace.from)) * width;
+  return (
+    <svg viewBox={`0 0 ${width} ${total + 20}`} className="mt-2 w-full border border-rule bg-sheet" role="img" aria-label="Scenario">
+      <line x1={zero} x2={zero} y1={0} y2={total} stroke="var(--ink)" strokeDasharray="3 3" />
+      {trace.columns.map((column, index) => {
+        const top = heights.slice(0, index).reduce((sum, one) => sum + one, 0);
+        return (
+          <g key={column.name}>
+            <text x={6} y={top + 13} fontSize={11} fill="var(--ink)">
+              {column.name} <tspan fill="var(--soft)">{column.unit}</tspan>
+            </text>
+            <Lane
+              trace={trace}
+              column={column}
+              index={index}
+              frame={frame}
+              top={top + 14}
+              height={laneHeight(column, true)}
+              limits={[]}
+              named={false}
+            />
+          </g>
+        );
+      })}
+      <TimeAxis frame={{ ...frame, width: width - 16, left: 8 }} top={total} />
+    </svg>
+  );
+}
+
+/** The scenario as a trace of held signals; its last value stays for a while. */
+function traceOf({ times, lanes }: Scenario): Trace {
+  const last = times.at(-1) ?? 0;
+  const end = last + Math.max(0.2, (last - (times[0] ?? 0)) / 8);
+  const columns = lanes.map(
+    ({ name, unit, type, labels, values }, slot): Column => ({
+      name,
+      unit,
+      slot,
+      base: 0,
+      between: 'held',
+      type: type as Column['type'],
+      ...(labels ? { labels } : {}),
+      data: Float64Array.from([...values, values.at(-1) ?? 0]),
+    }),
+  );
+  const marks = { time: new Float64Array(), mark: new Int32Array(), entered: new Uint8Array() };
+  return { bases: [Float64Array.from([...times, end])], columns, marks, from: times[0] ?? 0, until: end };
+}
