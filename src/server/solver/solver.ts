@@ -1,5 +1,5 @@
 import path from 'node:path';
-import { Worker } from 'node:worker_threads';
+import { Piscina } from 'piscina';
 import type { Solve } from '@/core';
 import type { SolverQuestion } from './solverThread';
 
@@ -14,37 +14,16 @@ export interface Solver {
 
 /** Starts the solver in a thread. Its first answer takes a second or two, the later ones milliseconds. */
 export function openSolver(): Solver {
-  const thread = new Worker(path.join(process.env.OVRAND_DIST ?? path.resolve('dist'), 'solver-thread.mjs'));
-  const waiting = new Map<number, { resolve: (text: string) => void; reject: (problem: Error) => void }>();
-  const fail = (problem: Error): void => {
-    for (const one of waiting.values()) one.reject(problem);
-    waiting.clear();
-  };
-  thread.on('message', ({ id, text, problem }: { id: number; text?: string; problem?: string }) => {
-    const one = waiting.get(id);
-    waiting.delete(id);
-    if (text === undefined) one?.reject(new Error(`the solver refused a question: ${problem}`));
-    else one?.resolve(text);
-  });
-  thread.on('error', fail);
-  thread.on('exit', () => fail(new Error('the solver has ended')));
-  let last = 0;
+  const filename = path.join(process.env.OVRAND_DIST ?? path.resolve(/* turbopackIgnore: true */ process.cwd(), 'dist'), 'solver-thread.mjs');
+  const thread = new Piscina<SolverQuestion, string>({ filename, minThreads: 1, maxThreads: 1 });
   return {
     solve: async (script, names) => {
-      last += 1;
-      const id = last;
       const values = names.length > 0 ? `(get-value (${names.join(' ')}))` : '';
-      const question: SolverQuestion = { id, script: `${script}\n(check-sat)\n${values}`, limitMs };
-      const text = await new Promise<string>((resolve, reject) => {
-        waiting.set(id, { resolve, reject });
-        thread.postMessage(question);
-      });
+      const text = await thread.run({ script: `${script}\n(check-sat)\n${values}`, limitMs });
       const answer = /^\s*(sat|unsat|unknown)/.exec(text)?.[1] as 'sat' | 'unsat' | 'unknown' | undefined;
       return { answer: answer ?? 'unknown', values: answer === 'sat' ? valuesIn(text) : new Map() };
     },
-    close: async () => {
-      await thread.terminate();
-    },
+    close: () => thread.destroy(),
   };
 }
 

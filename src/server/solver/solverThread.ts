@@ -1,9 +1,7 @@
-import { parentPort } from 'node:worker_threads';
 import { init } from 'z3-solver';
 
-/** One question to the solver's thread. */
+/** One question to the solver's thread, in SMT-LIB 2.6. */
 export interface SolverQuestion {
-  readonly id: number;
   readonly script: string;
   readonly limitMs: number;
 }
@@ -12,14 +10,12 @@ export interface SolverQuestion {
 const { Z3 } = await init();
 const configuration = Z3.mk_config();
 
-parentPort?.on('message', async ({ id, script, limitMs }: SolverQuestion) => {
+/** What the solver prints for a question. */
+export default async function answer({ script, limitMs }: SolverQuestion): Promise<string> {
   const context = Z3.mk_context(configuration);
   try {
-    const text = await Z3.eval_smtlib2_string(context, `(set-option :timeout ${limitMs})\n${script}`);
-    parentPort?.postMessage({ id, text });
-  } catch (problem) {
-    parentPort?.postMessage({ id, problem: problem instanceof Error ? problem.message : String(problem) });
+    return await Z3.eval_smtlib2_string(context, `(set-option :timeout ${limitMs})\n${script}`);
   } finally {
     Z3.del_context(context);
   }
-});
+}

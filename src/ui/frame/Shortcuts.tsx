@@ -6,6 +6,8 @@ const keys = [
   ['Ctrl K', 'find any requirement, case, run or action'],
   ['↑ ↓', 'walk through a list'],
   ['Enter', 'open what is selected'],
+  ['N', 'in the requirements: the next one still to be read'],
+  ['Enter · E · X', 'in the requirements: accept, change or reject what is proposed; 1 2 3 choose a reading'],
   ['wheel', 'in a plot: zoom time at the pointer'],
   ['drag', 'in a plot: move along time'],
   ['Shift drag', 'in a plot: zoom to a span'],

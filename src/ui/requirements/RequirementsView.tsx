@@ -65,8 +65,8 @@ export function RequirementsView({ slug, revision, files, rows }: RequirementsVi
       <main className="flex h-full min-h-0 flex-col" tabIndex={0}>
         <div className="px-7 pt-5 pb-1">
           <Headline all={all} />
-          <div className="mt-2 flex items-center gap-3 text-[13px] text-soft">
-            <label className="flex items-center gap-1.5">
+          <div className="mt-2 flex items-center gap-2 text-[13px] text-soft">
+            <label className="mr-auto flex items-center gap-1.5">
               <input type="checkbox" checked={onlyOpen} onChange={(event) => setOnlyOpen(event.target.checked)} />
               only what is to be read
             </label>
@@ -77,10 +77,6 @@ export function RequirementsView({ slug, revision, files, rows }: RequirementsVi
             <button type="button" className="act" onClick={() => setBeside('against')}>
               Contradictions
             </button>
-            <span className="ml-auto flex items-center gap-1">
-              <kbd className="chip">↑</kbd>
-              <kbd className="chip">↓</kbd> walk <kbd className="chip ml-2">N</kbd> next to be read
-            </span>
           </div>
           {view.faults.map(({ place, message, mend }) => (
             <p key={`${place.file}:${place.line}:${message}`} className="mt-1 text-[13px] text-fail">
