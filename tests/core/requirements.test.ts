@@ -61,6 +61,21 @@ describe('a requirement edited in its document', () => {
   });
 });
 
+describe('a relation', () => {
+  it('to a requirement that is not there is a fault with its place', () => {
+    const files = [
+      { path: 'project.yaml', text: 'project: T\n' },
+      {
+        path: 'requirements/r.yaml',
+        text: 'section: S\nrequirements:\n  - { requirement: A-1, text: t, relations: [{ kind: refines, to: A-2 }] }\n',
+      },
+    ];
+    const { view } = inspectRequirements(files);
+    expect(view.faults).toMatchObject([{ code: 'unknown-name', place: { line: 3 }, message: 'There is no requirement "A-2".' }]);
+    expect(view.requirements[0]?.relations).toEqual([{ kind: 'refines', to: 'A-2' }]);
+  });
+});
+
 describe('the requirements of the demo', () => {
   it('are seen with their state, meaning and names', async () => {
     const { view } = inspectRequirements(await demoFiles());

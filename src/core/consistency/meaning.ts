@@ -97,6 +97,7 @@ export class CriterionQuestion {
   }
 
   private event(event: Trigger): string {
+    if (event.k === 'start') throw new NotExpressible('it speaks of the start of a run');
     if (event.k === 'lasts') {
       const long = `(<= ${time(0)} (- ${time(trigger)} ${decimal(event.seconds)}))`;
       const held = all(0, trigger, (at) => `(=> (> ${time(at + 1)} (- ${time(trigger)} ${decimal(event.seconds)})) ${this.condition(event.of, at)})`);

@@ -54,6 +54,7 @@ class Compiler {
   }
 
   private trigger(trigger: SentenceTrigger): Trigger | undefined {
+    if (trigger.k === 'start') return trigger;
     if (trigger.k !== 'lasts') return this.event(trigger);
     const of = this.condition(trigger.of);
     return of && { k: 'lasts', of, seconds: trigger.seconds };

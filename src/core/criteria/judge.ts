@@ -131,6 +131,7 @@ class Judge {
   }
 
   private instants(trigger: Trigger): number[] {
+    if (trigger.k === 'start') return [this.trace.from];
     if (trigger.k !== 'lasts') return this.events(trigger);
     const { seconds } = trigger;
     // Held on [from, from + D) it has lasted D, also where it ends just then.

@@ -46,6 +46,7 @@ function owed(timing: SentenceTiming, holds: string): string {
 }
 
 function trigger(of: SentenceTrigger): string {
+  if (of.k === 'start') return 'start';
   return of.k === 'lasts' ? `${condition(of.of)} for ${of.seconds}` : event(of);
 }
 

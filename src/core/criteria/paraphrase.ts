@@ -12,6 +12,7 @@ export function paraphrase(sentence: Sentence): string {
       return `For as long as ${said(sentence.during)}, ${said(sentence.holds)}. Where that never comes about, nothing is owed and nothing is shown.`;
     case 'when': {
       const during = sentence.during ? `, if just before it ${said(sentence.during)}` : '';
+      if (sentence.event.k === 'start') return `From the first instant of a run: ${owed(sentence.timing, said(sentence.holds))}.`;
       return `Each time ${triggered(sentence.event)}${during}: ${owed(sentence.timing, said(sentence.holds))}.`;
     }
     case 'sequence': {
@@ -49,7 +50,7 @@ function owed(timing: SentenceTiming, holds: string): string {
   }
 }
 
-function triggered(of: SentenceTrigger): string {
+function triggered(of: Exclude<SentenceTrigger, { k: 'start' }>): string {
   return of.k === 'lasts' ? `it has been so for ${seconds(of.seconds)} that ${said(of.of)}` : happened(of);
 }
 

@@ -19,8 +19,8 @@ export type Sentence =
 
 export type SentenceTiming = Timing<Expression>;
 
-/** `lasts`: the condition of `if S for D`. */
-export type SentenceTrigger = SentenceEvent | { readonly k: 'lasts'; readonly of: Expression; readonly seconds: number };
+/** `lasts`: the condition of `if S for D`; `start`: the first instant of a run. */
+export type SentenceTrigger = SentenceEvent | { readonly k: 'lasts'; readonly of: Expression; readonly seconds: number } | { readonly k: 'start' };
 
 export type SentenceEvent =
   | { readonly k: 'rises' | 'falls' | 'changes'; readonly of: Expression }
@@ -53,7 +53,7 @@ function readSentence(parser: Parser): Sentence {
     comma(parser);
     return { k: 'while', during, holds: parser.expression() };
   }
-  if (parser.takeIf('when')) return answered(parser, readEvent(parser));
+  if (parser.takeIf('when')) return answered(parser, readTrigger(parser));
   if (parser.takeIf('if')) return answered(parser, readLasting(parser));
   if (parser.takeIf('sequence')) return readSequence(parser);
   return parser.fail(`A sentence cannot begin with ${describe(parser.next)}.`, shapes);
@@ -64,6 +64,13 @@ function answered(parser: Parser, event: SentenceTrigger): Sentence {
   const during = parser.takeIf('while') ? parser.expression() : undefined;
   comma(parser);
   return { k: 'when', event, ...(during ? { during } : {}), ...readOwed(parser) };
+}
+
+/** An event, or `start` right before the comma; elsewhere that word is a name like any other. */
+function readTrigger(parser: Parser): SentenceTrigger {
+  if (!parser.seesCommaAfter('start')) return readEvent(parser);
+  parser.take();
+  return { k: 'start' };
 }
 
 function readLasting(parser: Parser): SentenceTrigger {
@@ -166,8 +173,10 @@ export function printStl(sentence: Sentence): string {
     case 'while':
       return `G (${inner(sentence.during)} → ${inner(sentence.holds)})`;
     case 'when': {
-      const event = sentence.event.k === 'lasts' ? `↑H(0,${sentence.event.seconds}] ${inner(sentence.event.of)}` : printEvent(sentence.event, inner);
+      const event = printTrigger(sentence.event, inner);
       const trigger = sentence.during ? `${event} ∧ ${inner(sentence.during)}⁻` : event;
+      // What is owed at the start alone needs no G.
+      if (sentence.event.k === 'start') return printOwed(sentence.timing, inner(sentence.holds), inner);
       return `G (${trigger} → ${printOwed(sentence.timing, inner(sentence.holds), inner)})`;
     }
     case 'sequence': {
@@ -176,6 +185,11 @@ export function printStl(sentence: Sentence): string {
       return `G (${events[0]} → ${printOrder(events.slice(1))}${within})`;
     }
   }
+}
+
+function printTrigger(trigger: SentenceTrigger, inner: (expression: Expression) => string): string {
+  if (trigger.k === 'start') return 'start';
+  return trigger.k === 'lasts' ? `↑H(0,${trigger.seconds}] ${inner(trigger.of)}` : printEvent(trigger, inner);
 }
 
 function printOwed(timing: SentenceTiming, holds: string, inner: (expression: Expression) => string): string {

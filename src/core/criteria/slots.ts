@@ -39,6 +39,7 @@ export function sentenceSlots(text: string): SentenceSlot[] {
 }
 
 function trigger(of: SentenceTrigger): SentenceSlot[] {
+  if (of.k === 'start') return [{ label: 'when', text: 'start', hint: 'the first instant of a run' }];
   if (of.k !== 'lasts') return [{ label: 'when', text: eventText(of) }];
   return [
     { label: 'if', text: printExpression(of.of) },

@@ -26,8 +26,8 @@ export type Pattern =
   | { readonly k: 'when'; readonly event: Trigger; readonly during?: Condition; readonly holds: Condition; readonly timing: Timing }
   | { readonly k: 'sequence'; readonly events: readonly Event[]; readonly seconds?: number };
 
-/** What starts an obligation: an event, or a condition that has lasted for so long. */
-export type Trigger = Event | { readonly k: 'lasts'; readonly of: Condition; readonly seconds: number };
+/** What starts an obligation: an event, a condition that has lasted for so long, or the first instant of the run. */
+export type Trigger = Event | { readonly k: 'lasts'; readonly of: Condition; readonly seconds: number } | { readonly k: 'start' };
 
 /** When what must hold is owed, in seconds counted from the trigger; `C` is how a condition is given. */
 export type Timing<C = Condition> =

@@ -133,6 +133,11 @@ export class Parser {
     return this.sees(word) && (this.second.kind === 'number' || this.second.kind === 'time');
   }
 
+  /** The next token is this word, and a comma follows it. */
+  seesCommaAfter(word: string): boolean {
+    return this.sees(word) && this.second.text === ',';
+  }
+
   private binary(level: number): Expression {
     const operators = levels[level];
     if (!operators) return this.unary();

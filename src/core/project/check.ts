@@ -1,6 +1,6 @@
 import { prepareExperiment } from '../cases';
 import { type Criterion, compileCriterion } from '../criteria';
-import { type Fault, Faults } from '../fault';
+import { type Fault, Faults, type Place } from '../fault';
 import { nameKey, nearestName } from '../language';
 import {
   type AssembledLoop,
@@ -51,23 +51,14 @@ export function checkProject(files: readonly SourceFile[]): CheckedProject {
   const project = readProject(files, faults);
   checkComponents(project, faults);
   const loops = new Map([...project.loops].map(([key, loop]) => [key, assembleLoop(project, loop, faults)] as const));
-  const cases = [...project.cases.values()].flatMap((document) => checkCase(document, project, loops, faults));
-  const criteria = project.requirements.flatMap((requirement) => checkRequirement(requirement, loops, faults));
+  const ids = new Map(project.requirements.map(({ raw }) => [nameKey(raw.requirement), raw.requirement]));
+  const cases = [...project.cases.values()].flatMap((document) => checkCase(document, project, ids, loops, faults));
+  const criteria = project.requirements.flatMap((requirement) => checkRequirement(requirement, ids, loops, faults));
   return { project, loops, cases, criteria, faults: faults.all(), doubts: faults.doubts() };
 }
 
-function checkCase(document: CaseDocument, project: Project, loops: ReadonlyMap<string, AssembledLoop>, faults: Faults): CheckedCase[] {
-  const ids = new Map(project.requirements.map(({ raw }) => [nameKey(raw.requirement), raw.requirement]));
-  (document.raw.meant_for ?? []).forEach((id, index) => {
-    if (ids.has(nameKey(id))) return;
-    const near = nearestName(id, ids.values());
-    faults.add(
-      'unknown-name',
-      document.document.place(['meant_for', index]),
-      `There is no requirement "${id}".`,
-      near ? `Did you mean "${near}"?` : 'Check its id.',
-    );
-  });
+function checkCase(document: CaseDocument, project: Project, ids: Ids, loops: ReadonlyMap<string, AssembledLoop>, faults: Faults): CheckedCase[] {
+  for (const [index, id] of (document.raw.meant_for ?? []).entries()) checkId(id, document.document.place(['meant_for', index]), ids, faults);
   const wanted = document.raw.variant === undefined ? document.raw.loop : `${document.raw.loop}/${document.raw.variant}`;
   const key = nameKey(wanted);
   const loop = loops.get(key);
@@ -90,10 +81,22 @@ function checkCase(document: CaseDocument, project: Project, loops: ReadonlyMap<
   return [{ document, loop: key, experiment: prepareExperiment(document, loop, project.parameterSets, faults) }];
 }
 
-function checkRequirement(requirement: RequirementDocument, loops: ReadonlyMap<string, AssembledLoop>, faults: Faults): BoundCriterion[] {
+function checkRequirement(requirement: RequirementDocument, ids: Ids, loops: ReadonlyMap<string, AssembledLoop>, faults: Faults): BoundCriterion[] {
+  for (const [index, { to }] of (requirement.raw.relations ?? []).entries())
+    checkId(to, requirement.document.place([...requirement.path, 'relations', index, 'to']), ids, faults);
   return (requirement.raw.criteria ?? []).map((raw, index) =>
     bindCriterion(requirement, raw, [...requirement.path, 'criteria', index, 'sentence'], loops, faults),
   );
+}
+
+/** Ids of requirements by their key. */
+type Ids = ReadonlyMap<string, string>;
+
+/** A requirement that is named has to be there. */
+function checkId(id: string, place: Place, ids: Ids, faults: Faults): void {
+  if (ids.has(nameKey(id))) return;
+  const near = nearestName(id, ids.values());
+  faults.add('unknown-name', place, `There is no requirement "${id}".`, near ? `Did you mean "${near}"?` : 'Check its id.');
 }
 
 /** A name need not exist in every loop; a criterion that fits none is faulty, and the first loop's faults say why. */

@@ -30,6 +30,7 @@ export interface RequirementView {
   readonly verifyBy: string;
   readonly state: ReadingState;
   readonly criteria: readonly CriterionView[];
+  readonly relations: readonly { readonly kind: string; readonly to: string }[];
   /** Readings that somebody has refused. */
   readonly rejected: readonly string[];
   readonly file: string;
@@ -70,6 +71,7 @@ function requirementView({ raw, section, document, path }: RequirementDocument, 
     verifyBy: raw.verify_by ?? 'test',
     state: stateOf(criteria, raw.verify_by ?? 'test'),
     criteria,
+    relations: raw.relations ?? [],
     rejected: raw.rejected ?? [],
     file: document.file,
     path,

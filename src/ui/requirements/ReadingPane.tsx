@@ -92,6 +92,19 @@ export function ReadingPane({ slug, requirement, row, reading, work, view, versi
           </ul>
         </section>
       )}
+      {requirement.relations.length > 0 && (
+        <p className="mt-4 text-[13px] text-soft">
+          {requirement.relations.map(({ kind, to }, index) => (
+            <span key={`${kind} ${to}`}>
+              {index > 0 && ' · '}
+              {relationWords[kind] ?? kind}{' '}
+              <Link className="underline decoration-rule underline-offset-4" href={`/p/${slug}/requirements?at=${encodeURIComponent(to)}`}>
+                {to}
+              </Link>
+            </span>
+          ))}
+        </p>
+      )}
       {row && (
         <section className="mt-7 flex items-center gap-6 border-rule border-t pt-4">
           <MarginBar result={row.result} outOfDate={row.outOfDate} />
@@ -104,6 +117,13 @@ export function ReadingPane({ slug, requirement, row, reading, work, view, versi
     </>
   );
 }
+
+const relationWords: Readonly<Record<string, string>> = {
+  parent: 'part of',
+  derives: 'derived from',
+  refines: 'refines',
+  conflicts: 'conflicts with',
+};
 
 function headOf({ criteria, state, verifyBy }: RequirementView, offered: number): string {
   if (criteria.length > 0) return criteria.length === 1 ? 'as a criterion' : `as ${criteria.length} criteria`;

@@ -22,13 +22,17 @@ export type Cond =
 export type Ev =
   | { readonly e: 'rises' | 'falls'; readonly of: Cond }
   | { readonly e: 'crosses'; readonly of: Quantity; readonly limit: number; readonly upward: boolean };
+/** The first instant of the trace. */
+export interface Start {
+  readonly e: 'start';
+}
 export type Sent =
   | { readonly s: 'always'; readonly holds: Cond }
   | { readonly s: 'never'; readonly holds: Cond }
   | { readonly s: 'while'; readonly during: Cond; readonly holds: Cond }
   | {
       readonly s: 'when';
-      readonly event: Ev | Lasts;
+      readonly event: Ev | Lasts | Start;
       readonly during?: Cond;
       readonly timing: 'at once' | 'within' | 'for' | 'after' | 'between' | 'within for' | 'until';
       readonly d: number;
@@ -296,7 +300,8 @@ export class Oracle {
     }
   }
 
-  private triggers(event: Ev | Lasts): number[] {
+  private triggers(event: Ev | Lasts | Start): number[] {
+    if (event.e === 'start') return [0];
     if (event.e !== 'lasts') return this.events(event);
     const k = Math.round(event.d / grid);
     return this.spans(event.of).flatMap(({ i, j }) => (i + k <= j ? [i + k] : []));

@@ -72,6 +72,7 @@ export const sentence: fc.Arbitrary<Sent> = fc.oneof(
         event: fc.oneof(
           { weight: 4, arbitrary: event },
           { weight: 1, arbitrary: fc.record({ e: fc.constant('lasts' as const), of: condition, d: times }) },
+          { weight: 1, arbitrary: fc.constant({ e: 'start' as const }) },
         ),
         during: fc.option(condition, { nil: undefined }),
         timing: fc.constantFrom('at once', 'within', 'for', 'after', 'between', 'within for', 'until'),
@@ -81,7 +82,9 @@ export const sentence: fc.Arbitrary<Sent> = fc.oneof(
         bounded: fc.boolean(),
         holds: condition,
       })
-      .map(({ during, ...one }): Sent => {
+      .map(({ during: any, ...one }): Sent => {
+        // Nothing lies before the start.
+        const during = one.event.e === 'start' ? undefined : any;
         const [first, second] = one.timing === 'between' && one.other > one.d ? [one.d, one.other] : [one.other, one.d];
         return { s: 'when', ...one, other: one.timing === 'within for' ? Math.max(0.5, first) : first, d: second, ...(during ? { during } : {}) };
       }),
@@ -122,7 +125,7 @@ export function writeSentence(sent: Sent): string {
   if (sent.s === 'while') return `while ${writeCondition(sent.during)}, ${writeCondition(sent.holds)}`;
   if (sent.s === 'sequence') return `sequence ${sent.events.map(writeEvent).join(' then ')}${sent.d === undefined ? '' : ` within ${sent.d} s`}`;
   const { event: one, during } = sent;
-  const trigger = one.e === 'lasts' ? `if ${writeCondition(one.of)} for ${one.d} s` : `when ${writeEvent(one)}`;
+  const trigger = one.e === 'start' ? 'when start' : one.e === 'lasts' ? `if ${writeCondition(one.of)} for ${one.d} s` : `when ${writeEvent(one)}`;
   return `${trigger}${during ? ` while ${writeCondition(during)}` : ''}, ${writeOwed(sent)}`;
 }
 
