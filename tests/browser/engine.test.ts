@@ -38,7 +38,7 @@ describe('one evaluator everywhere', () => {
             const worker = new Worker('/engine/engine.js', { type: 'module' });
             worker.onmessage = (event) => resolve(event.data.value?.result.traceHash ?? event.data.problem);
             worker.onerror = () => reject(new Error('no engine'));
-            worker.postMessage({ id: 1, k: 'run', order: sent });
+            worker.postMessage({ id: 1, k: 'run', ask: { order: sent } });
           }),
         JSON.parse(JSON.stringify(order)) as RunOrder,
       );

@@ -28,7 +28,7 @@ describe('ovrand run', () => {
       requirements: { id: string; state: string; reason: string; criteria: object[] }[];
       runs: { trace: string }[];
     };
-    expect(report.summary).toEqual({ pass: 18, fail: 1, lacksEvidence: 3 });
+    expect(report.summary).toEqual({ pass: 19, fail: 1, lacksEvidence: 3 });
     expect(report.requirements.find((one) => one.id === 'TL-015')).toMatchObject({
       state: 'lacks evidence',
       reason: 'untriggered',

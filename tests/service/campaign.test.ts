@@ -66,7 +66,7 @@ describe('campaigns on a real database', () => {
     const campaign = await started(head);
     await until(campaign, (progress) => progress.state === 'finished');
     const ledger = await readLedger(database(), head);
-    expect([ledger.pass, ledger.fail, ledger.lacksEvidence]).toEqual([18, 1, 3]);
+    expect([ledger.pass, ledger.fail, ledger.lacksEvidence]).toEqual([19, 1, 3]);
     expect(ledger.rows.find((row) => row.id === 'TL-015')?.result).toMatchObject({ state: 'lacks evidence', reason: 'untriggered' });
     expect(ledger.rows.find((row) => row.id === 'TL-024')?.result.reason).toBe('not read yet');
     expect(ledger.casesToRun).toEqual([]);
