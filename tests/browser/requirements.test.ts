@@ -135,7 +135,7 @@ describe('requirements brought in and read', () => {
     await strip.getByText(/1 obligation: 1 met; the nearest: \+/).waitFor();
     await strip.getByRole('button', { name: 'Show one that breaks it' }).click();
     await strip.getByText(/1 broken/).waitFor();
-    await strip.getByRole('button', { name: 'One that meets it' }).click();
+    await strip.getByRole('button', { name: 'Show one that meets it' }).click();
     await strip.getByText(/1 met/).waitFor();
     expect(problems).toEqual([]);
     await page.close();

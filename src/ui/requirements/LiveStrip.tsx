@@ -17,6 +17,12 @@ interface LiveStripProps {
 const width = 590;
 const mostLanes = 5;
 
+/** Traces that are made up to show what a sentence means. */
+const inventions = [
+  ['broken', 'breaks it'],
+  ['met', 'meets it'],
+] as const;
+
 /** A sentence on a trace: where obligations arise, how they end and by how much, drawn anew with each letter typed. */
 export function LiveStrip({ sentence, cases, first, version }: LiveStripProps) {
   const [chosen, setChosen] = useState<PreviewOn>();
@@ -27,7 +33,7 @@ export function LiveStrip({ sentence, cases, first, version }: LiveStripProps) {
       <div className="flex flex-wrap items-center gap-2">
         <h3 className="font-semibold">On a trace</h3>
         <select
-          className="rounded border border-rule bg-sheet px-1.5 py-1 text-[13px]"
+          className="max-w-[230px] rounded border border-rule bg-sheet px-1.5 py-1 text-[13px]"
           aria-label="Case whose run is shown"
           value={on?.k === 'case' ? on.case : ''}
           onChange={(event) => setChosen({ k: 'case', case: event.target.value })}
@@ -39,12 +45,18 @@ export function LiveStrip({ sentence, cases, first, version }: LiveStripProps) {
             </option>
           ))}
         </select>
-        <button type="button" className="act" onClick={() => setChosen({ k: 'invented', wanted: 'broken' })}>
-          Show one that breaks it
-        </button>
-        <button type="button" className="act" onClick={() => setChosen({ k: 'invented', wanted: 'met' })}>
-          One that meets it
-        </button>
+        <span className="text-[13px] text-soft">or one that</span>
+        {inventions.map(([wanted, word]) => (
+          <button
+            key={wanted}
+            type="button"
+            className="act"
+            aria-label={`Show one that ${word}`}
+            onClick={() => setChosen({ k: 'invented', wanted })}
+          >
+            {word}
+          </button>
+        ))}
       </div>
       <div className="mt-2">
         {!preview ? (
@@ -78,7 +90,9 @@ function usePreview(sentence: string, on: PreviewOn | undefined, version: number
 function Strip({ shown }: { readonly shown: Shown }) {
   const { trace, obligations, criterion, worst } = shown;
   const columns = trace.columns.slice(0, mostLanes);
-  const heights = columns.map((column) => laneHeight(column, true) + 16);
+  // With few signals there is room for curves of full height.
+  const isCompact = columns.length > 3;
+  const heights = columns.map((column) => laneHeight(column, isCompact) + 16);
   const head = 20;
   const total = heights.reduce((sum, one) => sum + one, head);
   const span = window(shown);
@@ -110,7 +124,7 @@ function Strip({ shown }: { readonly shown: Shown }) {
                 index={index}
                 frame={frame}
                 top={top + 14}
-                height={laneHeight(column, true)}
+                height={laneHeight(column, isCompact)}
                 limits={limits}
                 named={false}
               />
