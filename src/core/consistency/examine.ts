@@ -5,11 +5,8 @@ import type { BoundCriterion, CheckedProject } from '../project';
 import { CriterionQuestion } from './meaning';
 import { decimal, instants, NotExpressible, Surroundings, signal, time, trigger } from './smt';
 
-/** Answers a question in SMT-LIB 2.6: `unsat`, or `sat` with the value of every name asked for; `unknown` when its time is over. */
-export type Solve = (
-  script: string,
-  names: readonly string[],
-) => Promise<{ readonly answer: 'sat' | 'unsat' | 'unknown'; readonly values: ReadonlyMap<string, number> }>;
+/** Answers a question in SMT-LIB 2.6: `unsat`, or `sat` with the values of the names that matter; `unknown` when its time is over. */
+export type Solve = (script: string) => Promise<{ readonly answer: 'sat' | 'unsat' | 'unknown'; readonly values: ReadonlyMap<string, number> }>;
 
 /** One criterion that a finding speaks of. */
 export interface Involved {
@@ -125,7 +122,7 @@ class Examination {
   }
 
   private async canTrigger(one: BoundCriterion, question: CriterionQuestion, around: Surroundings): Promise<boolean> {
-    const { answer } = await this.ask(around.text(question.slots()), [question.triggered()], []);
+    const { answer } = await this.ask(around.text(question.slots()), [question.triggered()]);
     if (answer !== 'unsat') return true;
     this.findings.push({
       kind: 'never triggers',
@@ -143,7 +140,7 @@ class Examination {
     const slots = new Set([...a.slots(), ...b.slots()]);
     const text = around.text(slots);
     const together = [a.triggered(), b.triggered()];
-    const { answer } = await this.ask(text, [...together, a.met(), b.met()], []);
+    const { answer } = await this.ask(text, [...together, a.met(), b.met()]);
     if (answer === 'unsat') {
       // Two that are never triggered at one instant have nothing against each other.
       if (!(await this.isPossible(text, together))) return;
@@ -154,7 +151,7 @@ class Examination {
     const frozen = [...slots].filter((slot) => !answers.has(slot)).flatMap((slot) => stays(slot));
     if (frozen.length === 0) return;
     const still = [...together, ...frozen];
-    if ((await this.ask(text, [...still, a.met(), b.met()], [])).answer !== 'unsat') return;
+    if ((await this.ask(text, [...still, a.met(), b.met()])).answer !== 'unsat') return;
     // Each by itself can be met: it is the two together that cannot.
     if ((await this.isPossible(text, [...still, a.met()])) && (await this.isPossible(text, [...still, b.met()])))
       await this.tell('cannot hold together while it stays so', first, second, around, text, still);
@@ -200,16 +197,15 @@ class Examination {
   }
 
   private async isPossible(text: string, facts: readonly string[]): Promise<boolean> {
-    return (await this.ask(text, facts, [])).answer === 'sat';
+    return (await this.ask(text, facts)).answer === 'sat';
   }
 
   private async scenario(entries: readonly CatalogueEntry[], text: string, facts: readonly string[]): Promise<Scenario | undefined> {
     const each = Array.from({ length: instants }, (_, at) => at);
-    const names = [...each.map(time), ...entries.flatMap((entry) => each.map((at) => signal(entry.slot, at)))];
     // Instants a second apart at the most read better than years.
     const near = each.slice(1).map((at) => `(<= (- ${time(at)} ${time(at - 1)}) ${decimal(60)})`);
-    const close = await this.ask(text, [...facts, ...near], names);
-    const { answer, values } = close.answer === 'sat' ? close : await this.ask(text, facts, names);
+    const close = await this.ask(text, [...facts, ...near]);
+    const { answer, values } = close.answer === 'sat' ? close : await this.ask(text, facts);
     if (answer !== 'sat') return undefined;
     const at0 = values.get(time(trigger)) ?? 0;
     return {
@@ -229,8 +225,8 @@ class Examination {
     return undefined;
   }
 
-  private async ask(text: string, facts: readonly string[], names: readonly string[]): ReturnType<Solve> {
-    const found = await this.solve(`${text}\n${facts.map((fact) => `(assert ${fact})`).join('\n')}`, names);
+  private async ask(text: string, facts: readonly string[]): ReturnType<Solve> {
+    const found = await this.solve(`${text}\n${facts.map((fact) => `(assert ${fact})`).join('\n')}`);
     if (found.answer === 'unknown') this.unanswered += 1;
     return found;
   }

@@ -42,6 +42,8 @@ export class CriterionQuestion {
       }
       case 'sequence':
         throw new NotExpressible('it is a sequence');
+      case 'measure':
+        throw new NotExpressible('it is a measure');
     }
   }
 
@@ -51,7 +53,7 @@ export class CriterionQuestion {
     const holds = (at: number): string => ('holds' in pattern ? this.condition(pattern.holds, at) : 'true');
     if (pattern.k === 'always') return all(0, instants, holds);
     if (pattern.k === 'while') return all(trigger, instants, (at) => `(=> ${this.condition(pattern.during, at)} ${holds(at)})`);
-    if (pattern.k === 'sequence') throw new NotExpressible('it is a sequence');
+    if (pattern.k === 'sequence' || pattern.k === 'measure') throw new NotExpressible(`it is a ${pattern.k}`);
     const after = (seconds: number): string => `(+ ${time(trigger)} ${decimal(seconds)})`;
     const { timing } = pattern;
     switch (timing.k) {

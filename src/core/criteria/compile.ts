@@ -2,8 +2,9 @@ import type { Comparison, Expression, Span } from '../language';
 import { type Catalogue, type CatalogueEntry, type FormulaText, type Scope, typeExpression } from '../model';
 import type { Node, SlotNumber } from '../plan';
 import { slotsRead } from '../plan';
-import { parseSentence, printStl, type Sentence, type SentenceEvent, type SentenceTiming, type SentenceTrigger } from './sentence';
-import type { Atom, Condition, Criterion, Event, Pattern, Timing, Trigger } from './types';
+import { parseSentence, printStl, secondsOf } from './sentence';
+import type { LimitText, Sentence, SentenceEvent, SentenceMeasure, SentenceTiming, SentenceTrigger } from './sentenceTypes';
+import type { Atom, Condition, Criterion, Event, Measure, Pattern, Timing, Trigger } from './types';
 
 /**
  * Reads a sentence and binds it to the signals of a loop or a recorded trace.
@@ -36,6 +37,7 @@ class Compiler {
       if (!events.every((event) => event !== undefined)) return undefined;
       return { k: 'sequence', events, ...(sentence.seconds === undefined ? {} : { seconds: sentence.seconds }) };
     }
+    if (sentence.k === 'measure') return this.measured(sentence);
     const holds = this.condition(sentence.holds);
     if (sentence.k === 'always') return holds && { k: 'always', holds };
     if (sentence.k === 'never') return holds && { k: 'always', holds: { k: 'not', a: holds } };
@@ -45,6 +47,95 @@ class Compiler {
     const timing = this.timing(sentence.timing);
     if (!holds || !event || !timing || (sentence.during && !during)) return undefined;
     return { k: 'when', event, ...(during ? { during } : {}), holds, timing };
+  }
+
+  /** A measure with its limit in the unit in which the figure comes out. */
+  private measured({ measure, limit }: Sentence & { k: 'measure' }): Pattern | undefined {
+    const made = (found: Measure | undefined, value: number | undefined, unit: string): Pattern | undefined =>
+      found && value !== undefined ? { k: 'measure', measure: found, limit: { operator: limit.operator, value, unit } } : undefined;
+    switch (measure.k) {
+      case 'duration': {
+        const of = this.condition(measure.of);
+        return made(of && { k: 'duration', of }, this.seconds(limit.value), 's');
+      }
+      case 'count': {
+        const of = this.event(measure.of);
+        return made(of && { k: 'count', of }, this.plainNumber(limit.value), '');
+      }
+      case 'time': {
+        const [from, to] = [this.event(measure.from), this.event(measure.to)];
+        return made(from && to && { k: 'time', from, to }, this.seconds(limit.value), 's');
+      }
+      case 'whole': {
+        const value = this.signal(measure.of, measure.kind !== 'peak');
+        return made(value && { k: 'whole', kind: measure.kind, value }, this.inUnitOf(measure.of, limit.value), this.unitOfText(measure.of));
+      }
+      case 'step':
+        return this.stepMeasured(measure, limit, made);
+    }
+  }
+
+  private stepMeasured(
+    { kind, of, to, band }: SentenceMeasure & { k: 'step' },
+    limit: LimitText,
+    made: (found: Measure | undefined, value: number | undefined, unit: string) => Pattern | undefined,
+  ): Pattern | undefined {
+    const [value, reference] = [this.signal(of, false), this.signal(to, true)];
+    const gap = typeExpression({ kind: 'binary', operator: '-', left: of, right: to, span: of.span }, 'LREAL', this.formula, this.scope);
+    const width = band && this.band(of, band);
+    if (!value || !reference || !gap || (band && !width)) return undefined;
+    const found: Measure = { k: 'step', kind, value, reference, gap, ...(width ? { band: width } : {}) };
+    if (kind === 'rise time' || kind === 'settling') return made(found, this.seconds(limit.value), 's');
+    const share = percentOf(limit.value);
+    if (share !== undefined) return made(found, share, '%');
+    if (kind === 'steady error') return made(found, this.inUnitOf(of, limit.value), this.unitOfText(of));
+    this.formula.fault('unit', limit.value.span, 'Overshoot is a share of the step.', 'Give it in percent: <= 5 %');
+    return undefined;
+  }
+
+  private band(of: Expression, band: Expression): { relative: boolean; value: number } | undefined {
+    const share = percentOf(band);
+    if (share !== undefined) return { relative: true, value: share / 100 };
+    const value = this.inUnitOf(of, band);
+    return value === undefined ? undefined : { relative: false, value };
+  }
+
+  /** What is measured as a value; where a signal by itself is needed, a formula is refused. */
+  private signal(of: Expression, plain: boolean): Node | undefined {
+    const node = typeExpression(of, 'LREAL', this.formula, this.scope);
+    if (!node) return undefined;
+    // Its signals belong to the criterion, so that they are drawn.
+    this.atoms.push({ k: 'bound', distance: node, strict: false, unit: '', scale: 1 });
+    const bare = node.k === 'convert' && node.how === 'widen' ? node.a : node;
+    if (!plain || bare.k === 'slot' || bare.k === 'const') return plain ? bare : node;
+    this.formula.fault('type', of.span, 'Here a signal or a number is needed, no formula.', 'Give the component an output for it, and name that.');
+    return undefined;
+  }
+
+  /** A limit in the unit of what it is held against. */
+  private inUnitOf(of: Expression, limit: Expression): number | undefined {
+    const node = typeExpression(compared('<=', of, limit), 'BOOL', this.formula, this.scope);
+    if (!node) return undefined;
+    if (node.k === 'compare' && node.b.k === 'const') return node.b.value;
+    this.formula.fault('type', limit.span, 'The limit of a measure is a number.', 'Write the figure, with its unit.');
+    return undefined;
+  }
+
+  private unitOfText(of: Expression): string {
+    const node = typeExpression(of, 'LREAL', this.formula, this.scope);
+    return node ? this.unitOf(node) : '';
+  }
+
+  private seconds(limit: Expression): number | undefined {
+    const seconds = secondsOf(limit);
+    if (seconds === undefined) this.formula.fault('time', limit.span, 'This measure is a time.', 'Give the limit with a unit of time: <= 3 s');
+    return seconds;
+  }
+
+  private plainNumber(limit: Expression): number | undefined {
+    if (limit.kind === 'number' && !limit.unit) return limit.value;
+    this.formula.fault('type', limit.span, 'A count is a plain number.', 'Write: count of E <= 2');
+    return undefined;
   }
 
   private timing(timing: SentenceTiming): Timing | undefined {
@@ -161,6 +252,11 @@ class Compiler {
     );
     return undefined;
   }
+}
+
+/** A number of percent; nothing for anything else. */
+function percentOf(of: Expression): number | undefined {
+  return of.kind === 'number' && of.unit === '%' ? of.value : undefined;
 }
 
 function compared(operator: Comparison, left: Expression, right: Expression): Expression {

@@ -1,6 +1,7 @@
 import type { Trace } from '../trace';
 import { Followed } from './followed';
 import { inOrder } from './inOrder';
+import { Measures } from './measures';
 import { type Signals, scan } from './scan';
 import { addTime } from './seconds';
 import { combined, negated, rises, stretches, type Timeline, truthBefore } from './timeline';
@@ -84,6 +85,10 @@ class Judge {
         const release = timing.k === 'until' ? this.timeline(timing.release) : undefined;
         return this.triggers(pattern).map((t) => windows.owed(timing, t, release));
       }
+      case 'measure':
+        return new Measures(this.signals, pattern.limit, { timeline: (of) => this.timeline(of), events: (of) => this.events(of) }).obligations(
+          pattern.measure,
+        );
       case 'sequence':
         return inOrder(
           pattern.events.map((event) => this.events(event)),

@@ -1,5 +1,7 @@
 import { type Expression, nameKey, printExpression } from '../language';
-import { parseSentence, type Sentence, type SentenceEvent, type SentenceTiming, type SentenceTrigger } from './sentence';
+import { printMeasure } from './measureSentence';
+import { parseSentence } from './sentence';
+import type { Sentence, SentenceEvent, SentenceTiming, SentenceTrigger } from './sentenceTypes';
 
 /**
  * One form for sentences that say the same by the laws of logic: negations stand at the comparisons, parts of AND and OR are sorted,
@@ -17,6 +19,8 @@ export function normalForm(sentence: Sentence): string {
       const during = sentence.during ? ` while ${condition(sentence.during)}` : '';
       return `when ${trigger(sentence.event)}${during}, ${owed(sentence.timing, condition(sentence.holds))}`;
     }
+    case 'measure':
+      return nameKey(printMeasure(sentence.measure, sentence.limit, event));
     case 'sequence':
       return `sequence ${sentence.events.map(event).join(' then ')}${sentence.seconds === undefined ? '' : ` within ${sentence.seconds}`}`;
   }

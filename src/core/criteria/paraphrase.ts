@@ -1,5 +1,6 @@
 import { type Expression, printExpression } from '../language';
-import { parseSentence, type Sentence, type SentenceEvent, type SentenceTiming, type SentenceTrigger } from './sentence';
+import { parseSentence } from './sentence';
+import type { Sentence, SentenceEvent, SentenceMeasure, SentenceTiming, SentenceTrigger } from './sentenceTypes';
 
 /** A sentence said back in plain words, so that one hears what one has written: when it is owed, what, by when, and what counts. */
 export function paraphrase(sentence: Sentence): string {
@@ -15,6 +16,8 @@ export function paraphrase(sentence: Sentence): string {
       if (sentence.event.k === 'start') return `From the first instant of a run: ${owed(sentence.timing, said(sentence.holds))}.`;
       return `Each time ${triggered(sentence.event)}${during}: ${owed(sentence.timing, said(sentence.holds))}.`;
     }
+    case 'measure':
+      return `${measured(sentence.measure)} is ${compare[sentence.limit.operator]} ${printExpression(sentence.limit.value)}.`;
     case 'sequence': {
       const [first, ...later] = sentence.events.map(happened);
       const within = sentence.seconds === undefined ? '' : `, all within ${seconds(sentence.seconds)}`;
@@ -27,6 +30,34 @@ export function paraphrase(sentence: Sentence): string {
 export function paraphraseText(text: string): string {
   const { sentence } = parseSentence(text);
   return sentence ? paraphrase(sentence) : '';
+}
+
+function measured(measure: SentenceMeasure): string {
+  switch (measure.k) {
+    case 'step': {
+      const [y, r] = [printExpression(measure.of), printExpression(measure.to)];
+      const at = `At each step of ${r}`;
+      switch (measure.kind) {
+        case 'overshoot':
+          return `${at}, the most by which ${y} goes beyond it, as a share of the step,`;
+        case 'rise time':
+          return `${at}, the time in which ${y} goes from 10 % to 90 % of the step`;
+        case 'settling':
+          return `${at}, the time after which ${y} stays within ${measure.band ? printExpression(measure.band) : '2 %'} of it for good`;
+        case 'steady error':
+          return `${at}, the largest distance of ${y} from it in the last tenth of the time it lasts`;
+      }
+      break;
+    }
+    case 'whole':
+      return `Over a whole run, the ${{ peak: 'greatest value', rms: 'root mean square', mean: 'mean' }[measure.kind]} of ${printExpression(measure.of)}`;
+    case 'duration':
+      return `Over a whole run, the time in all during which ${said(measure.of)}`;
+    case 'count':
+      return `Over a whole run, the number of times that ${happened(measure.of)}`;
+    case 'time':
+      return `Each time ${happened(measure.from)}, the time until ${happened(measure.to)}`;
+  }
 }
 
 function owed(timing: SentenceTiming, holds: string): string {

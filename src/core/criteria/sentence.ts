@@ -1,37 +1,13 @@
 import { type Dialect, describe, type Expression, Parser, printExpression, remember, type TextFault } from '../language';
 import { conversion, findUnit } from '../units';
-import type { Timing } from './types';
+import { printMeasure, readMeasure } from './measureSentence';
+import type { Sentence, SentenceEvent, SentenceTiming, SentenceTrigger } from './sentenceTypes';
 import { directions, keywords } from './words';
-
-/** A sentence as it was read, before names are bound. */
-export type Sentence =
-  | { readonly k: 'always'; readonly holds: Expression }
-  | { readonly k: 'never'; readonly holds: Expression }
-  | { readonly k: 'while'; readonly during: Expression; readonly holds: Expression }
-  | {
-      readonly k: 'when';
-      readonly event: SentenceTrigger;
-      readonly during?: Expression;
-      readonly holds: Expression;
-      readonly timing: SentenceTiming;
-    }
-  | { readonly k: 'sequence'; readonly events: readonly SentenceEvent[]; readonly seconds?: number };
-
-export type SentenceTiming = Timing<Expression>;
-
-/** `lasts`: the condition of `if S for D`; `start`: the first instant of a run. */
-export type SentenceTrigger = SentenceEvent | { readonly k: 'lasts'; readonly of: Expression; readonly seconds: number } | { readonly k: 'start' };
-
-export type SentenceEvent =
-  | { readonly k: 'rises' | 'falls' | 'changes'; readonly of: Expression }
-  | { readonly k: 'becomes'; readonly of: Expression; readonly value: Expression }
-  | { readonly k: 'crosses'; readonly of: Expression; readonly level: Expression; readonly upward: boolean }
-  | { readonly k: 'enters' | 'leaves'; readonly of: Expression };
 
 const dialect: Dialect = { stops: keywords, after: directions, sentence: true, isUnit: (text) => findUnit(text) !== undefined };
 
 const shapes =
-  'A sentence is: always P · never P · while S, P · when E, P · when E while S, within 2 s P · when E, for 3 s P · when E, P until Q · if S for 2 s, P · sequence E then E within 5 s.';
+  'A sentence is: always P · never P · while S, P · when E, P · when E while S, within 2 s P · when E, for 3 s P · when E, P until Q · if S for 2 s, P · sequence E then E within 5 s · overshoot of y to r <= 5 %, and other measures.';
 
 /** Reads a criterion's sentence. Faults carry the place inside the sentence. */
 export const parseSentence = remember((text): { readonly sentence?: Sentence; readonly faults: readonly TextFault[] } => {
@@ -56,6 +32,8 @@ function readSentence(parser: Parser): Sentence {
   if (parser.takeIf('when')) return answered(parser, readTrigger(parser));
   if (parser.takeIf('if')) return answered(parser, readLasting(parser));
   if (parser.takeIf('sequence')) return readSequence(parser);
+  const measured = readMeasure(parser, () => readEvent(parser));
+  if (measured) return { k: 'measure', ...measured };
   return parser.fail(`A sentence cannot begin with ${describe(parser.next)}.`, shapes);
 }
 
@@ -145,7 +123,7 @@ function readTiming(parser: Parser): SentenceTiming {
 function readSeconds(parser: Parser, word: string): number {
   const start = parser.next;
   const duration = start.kind === 'number' || start.kind === 'time' ? parser.primary() : undefined;
-  const seconds = duration ? toSeconds(duration) : undefined;
+  const seconds = duration ? secondsOf(duration) : undefined;
   if (seconds === undefined) parser.fail(`A time is missing after "${word}".`, `Write a number with a unit of time: ${word} 2 s`, 'time', start.span);
   const nanoseconds = seconds * 1e9;
   if (Math.abs(nanoseconds - Math.round(nanoseconds)) > 1e-6 * Math.max(1, nanoseconds * 1e-9))
@@ -153,7 +131,8 @@ function readSeconds(parser: Parser, word: string): number {
   return Math.round(nanoseconds) / 1e9;
 }
 
-function toSeconds(duration: Expression): number | undefined {
+/** A time as it is written, in seconds; nothing for anything else. */
+export function secondsOf(duration: Expression): number | undefined {
   if (duration.kind === 'time') return duration.nanoseconds / 1e9;
   if (duration.kind !== 'number' || !duration.unit) return undefined;
   const factor = conversion(duration.unit, 's');
@@ -179,6 +158,8 @@ export function printStl(sentence: Sentence): string {
       if (sentence.event.k === 'start') return printOwed(sentence.timing, inner(sentence.holds), inner);
       return `G (${trigger} → ${printOwed(sentence.timing, inner(sentence.holds), inner)})`;
     }
+    case 'measure':
+      return printMeasure(sentence.measure, sentence.limit, (event) => printEvent(event, inner));
     case 'sequence': {
       const events = sentence.events.map((event) => printEvent(event, inner));
       const within = sentence.seconds === undefined ? '' : `, all in [0,${sentence.seconds}]`;

@@ -1,5 +1,7 @@
 import { printExpression } from '../language';
-import { parseSentence, type SentenceEvent, type SentenceTiming, type SentenceTrigger } from './sentence';
+import { printMeasure } from './measureSentence';
+import { parseSentence } from './sentence';
+import type { SentenceEvent, SentenceTiming, SentenceTrigger } from './sentenceTypes';
 
 /** One part of a sentence under the word that introduces it. */
 export interface SentenceSlot {
@@ -30,6 +32,8 @@ export function sentenceSlots(text: string): SentenceSlot[] {
         { label: 'then', text: printExpression(sentence.holds) },
         ...released(sentence.timing),
       ];
+    case 'measure':
+      return [{ label: 'measure', text: printMeasure(sentence.measure, sentence.limit, eventText) }];
     case 'sequence':
       return [
         ...sentence.events.map((event, index) => ({ label: index === 0 ? 'first' : 'then', text: eventText(event) })),

@@ -19,12 +19,40 @@ export type Event =
   /** A chart's state entered or left, also within one hit; `of` serves where a trace has no marks. */
   | { readonly k: 'enters' | 'leaves'; readonly mark: number; readonly of: Condition };
 
+/** Figures of the answer of y to a step of r, and over a whole run. */
+export type StepMeasure = 'overshoot' | 'settling' | 'rise time' | 'steady error';
+export type WholeMeasure = 'peak' | 'rms' | 'mean';
+
+/** What is measured. */
+export type Measure =
+  /** `gap` is y − r. `band` of settling: a share of the step, or a distance. */
+  | {
+      readonly k: 'step';
+      readonly kind: StepMeasure;
+      readonly value: Node;
+      readonly reference: Node;
+      readonly gap: Node;
+      readonly band?: { readonly relative: boolean; readonly value: number };
+    }
+  | { readonly k: 'whole'; readonly kind: WholeMeasure; readonly value: Node }
+  | { readonly k: 'duration'; readonly of: Condition }
+  | { readonly k: 'count'; readonly of: Event }
+  | { readonly k: 'time'; readonly from: Event; readonly to: Event };
+
+/** What a figure is held against; the figure and the limit are in `unit` ('%' of the step, seconds, or that of the signal). */
+export interface MeasureLimit {
+  readonly operator: '<' | '<=' | '>' | '>=';
+  readonly value: number;
+  readonly unit: string;
+}
+
 /** One sentence, typed and bound to slots. Plain data. */
 export type Pattern =
   | { readonly k: 'always'; readonly holds: Condition }
   | { readonly k: 'while'; readonly during: Condition; readonly holds: Condition }
   | { readonly k: 'when'; readonly event: Trigger; readonly during?: Condition; readonly holds: Condition; readonly timing: Timing }
-  | { readonly k: 'sequence'; readonly events: readonly Event[]; readonly seconds?: number };
+  | { readonly k: 'sequence'; readonly events: readonly Event[]; readonly seconds?: number }
+  | { readonly k: 'measure'; readonly measure: Measure; readonly limit: MeasureLimit };
 
 /** What starts an obligation: an event, a condition that has lasted for so long, or the first instant of the run. */
 export type Trigger = Event | { readonly k: 'lasts'; readonly of: Condition; readonly seconds: number } | { readonly k: 'start' };

@@ -19,7 +19,20 @@ export const keywords: ReadonlySet<string> = new Set([
 ]);
 
 /** Words that belong to a sentence only where it begins or where a time follows; elsewhere they are names like any other. */
-const leading: ReadonlySet<string> = new Set(['if', 'sequence', 'after', 'between', 'start']);
+const leading: ReadonlySet<string> = new Set([
+  'if',
+  'sequence',
+  'after',
+  'between',
+  'start',
+  'overshoot',
+  'settling',
+  'peak',
+  'rms',
+  'mean',
+  'duration',
+  'count',
+]);
 
 /** Words that say which way a level is crossed. They may follow a number and are no units; elsewhere they are names like any other. */
 export const directions: ReadonlySet<string> = new Set(['upward', 'downward']);

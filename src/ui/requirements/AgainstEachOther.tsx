@@ -1,7 +1,7 @@
 'use client';
 import { useEffect, useState } from 'react';
 import type { Column, Consistency, ConsistencyFinding, Scenario, Trace } from '@/core';
-import { Lane, laneHeight, TimeAxis } from '../plot/LanePlot';
+import { LaneStack } from '../plot/LaneStack';
 import { Sentence } from '../state/Sentence';
 import { plural } from '../state/words';
 
@@ -102,35 +102,10 @@ const width = 590;
 
 function Lanes({ scenario }: { readonly scenario: Scenario }) {
   const trace = traceOf(scenario);
-  const heights = trace.columns.map((column) => laneHeight(column, true) + 16);
-  const total = heights.reduce((sum, one) => sum + one, 0);
-  const frame = { from: trace.from, until: trace.until, left: 0, width };
-  const zero = ((0 - trace.from) / (trace.until - trace.from)) * width;
   return (
-    <svg viewBox={`0 0 ${width} ${total + 20}`} className="mt-2 w-full border border-rule bg-sheet" role="img" aria-label="Scenario">
-      <line x1={zero} x2={zero} y1={0} y2={total} stroke="var(--ink)" strokeDasharray="3 3" />
-      {trace.columns.map((column, index) => {
-        const top = heights.slice(0, index).reduce((sum, one) => sum + one, 0);
-        return (
-          <g key={column.name}>
-            <text x={6} y={top + 13} fontSize={11} fill="var(--ink)">
-              {column.name} <tspan fill="var(--soft)">{column.unit}</tspan>
-            </text>
-            <Lane
-              trace={trace}
-              column={column}
-              index={index}
-              frame={frame}
-              top={top + 14}
-              height={laneHeight(column, true)}
-              limits={[]}
-              named={false}
-            />
-          </g>
-        );
-      })}
-      <TimeAxis frame={{ ...frame, width: width - 16, left: 8 }} top={total} />
-    </svg>
+    <div className="mt-2">
+      <LaneStack trace={trace} columns={trace.columns} from={trace.from} until={trace.until} width={width} label="Scenario" mark={0} />
+    </div>
   );
 }
 

@@ -3,7 +3,7 @@ import { useEffect, useState } from 'react';
 import type { Preview, PreviewOn, Shown } from '@/core';
 import { askEngine } from '../engine/engine';
 import { criterionLimits } from '../plot/criterionSignals';
-import { Lane, laneHeight, ObligationShade, shortName, TimeAxis } from '../plot/LanePlot';
+import { LaneStack } from '../plot/LaneStack';
 import { plural, seconds, signedFigure } from '../state/words';
 
 interface LiveStripProps {
@@ -90,14 +90,7 @@ function usePreview(sentence: string, on: PreviewOn | undefined, version: number
 function Strip({ shown }: { readonly shown: Shown }) {
   const { trace, obligations, criterion, worst } = shown;
   const columns = trace.columns.slice(0, mostLanes);
-  // With few signals there is room for curves of full height.
-  const isCompact = columns.length > 3;
-  const heights = columns.map((column) => laneHeight(column, isCompact) + 16);
-  const head = 20;
-  const total = heights.reduce((sum, one) => sum + one, head);
   const span = window(shown);
-  const frame = { ...span, left: 0, width };
-  const limits = criterionLimits(criterion);
   const seen = obligations.filter((one) => one.from <= span.until && Math.max(one.until, one.at) >= span.from).slice(0, 200);
   const least = worst === undefined ? undefined : obligations[worst];
   return (
@@ -107,36 +100,20 @@ function Strip({ shown }: { readonly shown: Shown }) {
           ? 'Untriggered: no obligation arises here, so this run shows nothing.'
           : `${outcomes(shown)}${least?.margin ? `; the nearest: ${signedFigure(least.margin.value)} ${least.margin.unit} at ${seconds(least.at)}` : ''}.`}
       </p>
-      <svg viewBox={`0 0 ${width} ${total + 20}`} className="mt-1 w-full border border-rule bg-sheet" role="img" aria-label="The sentence on a trace">
-        {seen.map((one) => (
-          <ObligationShade key={`${one.from} ${one.until}`} obligation={one} frame={frame} top={head} height={total - head} label={false} />
-        ))}
-        {columns.map((column, index) => {
-          const top = heights.slice(0, index).reduce((sum, one) => sum + one, head);
-          return (
-            <g key={column.slot}>
-              <text x={6} y={top + 13} fontSize={11} fill="var(--ink)">
-                {shortName(column)} <tspan fill="var(--soft)">{column.unit}</tspan>
-              </text>
-              <Lane
-                trace={trace}
-                column={column}
-                index={index}
-                frame={frame}
-                top={top + 14}
-                height={laneHeight(column, isCompact)}
-                limits={limits}
-                named={false}
-              />
-            </g>
-          );
-        })}
-        {seen.length <= 6 &&
-          seen.map((one) => (
-            <ObligationShade key={`label ${one.from} ${one.until}`} obligation={one} frame={frame} top={head} height={total - head} label />
-          ))}
-        <TimeAxis frame={{ ...frame, width: width - 16, left: 8 }} top={total} />
-      </svg>
+      <div className="mt-1">
+        {/* With few signals there is room for curves of full height. */}
+        <LaneStack
+          trace={trace}
+          columns={columns}
+          {...span}
+          width={width}
+          label="The sentence on a trace"
+          limits={criterionLimits(criterion)}
+          obligations={seen}
+          told={seen.length <= 6}
+          compact={columns.length > 3}
+        />
+      </div>
     </>
   );
 }

@@ -1,0 +1,74 @@
+'use client';
+import type { Column, Obligation, Trace } from '@/core';
+import { Lane, type Limit, laneHeight, ObligationShade, shortName, TimeAxis } from './LanePlot';
+
+interface LaneStackProps {
+  readonly trace: Trace;
+  readonly columns: readonly Column[];
+  readonly from: number;
+  readonly until: number;
+  readonly width: number;
+  readonly label: string;
+  readonly limits?: readonly Limit[];
+  /** Shaded over all lanes. */
+  readonly obligations?: readonly Obligation[];
+  /** Write how each obligation ended. */
+  readonly told?: boolean;
+  /** Curves are flat, for many of them. */
+  readonly compact?: boolean;
+  /** An instant to be marked. */
+  readonly mark?: number;
+}
+
+/** Some lanes over one time axis, to be looked at and not worked with: no zoom, no cursors. */
+export function LaneStack({
+  trace,
+  columns,
+  from,
+  until,
+  width,
+  label,
+  limits = [],
+  obligations = [],
+  told = false,
+  compact = true,
+  mark,
+}: LaneStackProps) {
+  const heights = columns.map((column) => laneHeight(column, compact) + 16);
+  const head = obligations.length > 0 ? 20 : 0;
+  const total = heights.reduce((sum, one) => sum + one, head);
+  const frame = { from, until, left: 0, width };
+  const marked = mark === undefined ? undefined : ((mark - from) / (until - from)) * width;
+  const shades = (label: boolean) =>
+    obligations.map((one) => (
+      <ObligationShade key={`${label} ${one.from} ${one.until}`} obligation={one} frame={frame} top={head} height={total - head} label={label} />
+    ));
+  return (
+    <svg viewBox={`0 0 ${width} ${total + 20}`} className="w-full border border-rule bg-sheet" role="img" aria-label={label}>
+      {marked !== undefined && <line x1={marked} x2={marked} y1={0} y2={total} stroke="var(--ink)" strokeDasharray="3 3" />}
+      {shades(false)}
+      {columns.map((column, index) => {
+        const top = heights.slice(0, index).reduce((sum, one) => sum + one, head);
+        return (
+          <g key={column.slot}>
+            <text x={6} y={top + 13} fontSize={11} fill="var(--ink)">
+              {shortName(column)} <tspan fill="var(--soft)">{column.unit}</tspan>
+            </text>
+            <Lane
+              trace={trace}
+              column={column}
+              index={index}
+              frame={frame}
+              top={top + 14}
+              height={laneHeight(column, compact)}
+              limits={limits}
+              named={false}
+            />
+          </g>
+        );
+      })}
+      {told && shades(true)}
+      <TimeAxis frame={{ ...frame, width: width - 16, left: 8 }} top={total} />
+    </svg>
+  );
+}
