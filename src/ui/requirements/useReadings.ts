@@ -10,11 +10,12 @@ export function useReadings(texts: readonly string[], version: number | undefine
     readings: new Map(),
   });
   const missing = version === undefined ? [] : texts.filter((text) => known.version !== version || !known.readings.has(text));
-  const key = missing.join('\n');
+  // Texts may have lines of their own.
+  const key = missing.length === 0 ? '' : JSON.stringify(missing);
   useEffect(() => {
     if (key === '') return;
     let wanted = true;
-    const asked = key.split('\n');
+    const asked = JSON.parse(key) as string[];
     void askEngine('readings', { texts: asked }).then((readings) => {
       if (!wanted) return;
       setKnown((before) => {
