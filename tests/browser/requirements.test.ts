@@ -141,6 +141,21 @@ describe('requirements brought in and read', () => {
     await page.close();
   });
 
+  it('what cannot hold together is shown as a scenario, and leads to the requirement', async () => {
+    const { page, problems } = await openPage(browser);
+    await page.goto(`${appAddress()}/p/tarn-lock/requirements`);
+    await page.getByRole('button', { name: 'Contradictions' }).click();
+    const place = page.getByRole('region', { name: 'Criteria against each other' });
+    await place.getByText('cannot hold together').waitFor({ timeout: 60_000 });
+    await place.getByText(/^1 finding: 23 criteria/).waitFor();
+    await place.getByRole('img', { name: 'Scenario' }).getByText('stop_button').waitFor();
+    await place.getByRole('button', { name: 'TL-034' }).click();
+    await page.getByRole('heading', { name: /TL-034 as a criterion/ }).waitFor();
+    expect(page.url()).toContain('at=TL-034');
+    expect(problems).toEqual([]);
+    await page.close();
+  }, 90_000);
+
   it('a changed document is compared word by word before anything happens', async () => {
     const { page, problems } = await openPage(browser);
     await page.goto(`${home()}/requirements`);
