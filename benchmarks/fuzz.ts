@@ -1,6 +1,24 @@
+import { readFileSync } from 'node:fs';
 import { setFlagsFromString } from 'node:v8';
 import { runInNewContext } from 'node:vm';
-import { chartConfigurations, checkProject, emitScxml, parseExpression, parseRoutine, parseUnits, readCsvTrace, type SourceFile } from '@/core';
+import {
+  chartConfigurations,
+  checkProject,
+  editRequirement,
+  emitScxml,
+  Faults,
+  parseExpression,
+  parseRoutine,
+  parseSentence,
+  parseUnits,
+  Reader,
+  readCsvTable,
+  readCsvTrace,
+  readProse,
+  readReqif,
+  type SourceFile,
+  termsOf,
+} from '@/core';
 import { readFolder } from '@/server/folder';
 
 /**
@@ -50,6 +68,9 @@ const corpora: readonly (readonly SourceFile[])[] = await Promise.all(
     return [...files, ...charts, ...further];
   }),
 );
+const reqif = readFileSync('tests/formats/nested.reqif', 'utf8');
+const reader = new Reader(termsOf([...checkProject(corpora[0] ?? []).loops.values()].map((loop) => loop.catalogue)), { synonyms: {}, vague: {} });
+
 const words =
   ': - { } [ ] " \' # | > & * ! % @ ` := <= => .. ( ) ; , IF THEN ELSE END_IF CASE OF FOR TO DO END_FOR VAR END_VAR FUNCTION_BLOCK END_FUNCTION_BLOCK ARRAY[1..9] NaN 1e999 -0 T#1s 16#FF __proto__ constructor when within while never always \n \n  \t \u0000 \ud800 ± °'.split(
     ' ',
@@ -97,6 +118,12 @@ function feed(seed: number): void {
   parseRoutine(piece);
   parseUnits(piece);
   readCsvTrace(piece);
+  parseSentence(piece.slice(0, 300));
+  readCsvTable(piece);
+  readProse(piece, []);
+  reader.read(piece.slice(0, 400));
+  readReqif('a.reqif', mutate(reqif, random), [], new Faults());
+  if (victim.path.startsWith('requirements/')) editRequirement(text, ['requirements', 0], { k: 'add', criterion: 'c', sentence: piece.slice(0, 80) });
   chartConfigurations('piece.scxml', victim.path.endsWith('.scxml') ? text : piece, []);
 }
 
