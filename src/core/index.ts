@@ -11,7 +11,7 @@ export * from './language';
 export * from './model';
 export * from './picture';
 export type * from './plan';
-export { decisionsOf, slotsRead } from './plan';
+export { decisionsOf } from './plan';
 export * from './project';
 export * from './reading';
 export * from './refactor';

@@ -1,4 +1,4 @@
-import type { Condition, Criterion, CriterionEvent as Event, Trigger } from '../criteria';
+import { type Condition, type Criterion, criterionSlots, type CriterionEvent as Event, type Trigger } from '../criteria';
 import { type SlotNumber, slotsRead } from '../plan';
 import { decimal, expression, instants, NotExpressible, signal, time, trigger } from './smt';
 
@@ -92,10 +92,7 @@ export class CriterionQuestion {
   }
 
   slots(): ReadonlySet<SlotNumber> {
-    const { atoms, pattern } = this.criterion;
-    const slots = new Set(atoms.flatMap((atom) => [...slotsRead(atom.k === 'bound' ? atom.distance : atom.value)]));
-    if (pattern.k === 'when' && pattern.event.k === 'changes') slots.add(pattern.event.slot);
-    return slots;
+    return new Set(criterionSlots(this.criterion));
   }
 
   private event(event: Trigger): string {

@@ -7,5 +7,6 @@ export type { Signals } from './scan';
 export { parseSentence, printStl } from './sentence';
 export type { Sentence } from './sentenceTypes';
 export { type SentenceSlot, sentenceSlots } from './slots';
+export { criterionSlots } from './slotsOf';
 export type { Condition, Criterion, Event as CriterionEvent, Judgement, Margin, Obligation, Outcome, Pattern, Trigger, Verdict } from './types';
 export { isSentenceWord } from './words';

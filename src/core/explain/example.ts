@@ -1,4 +1,4 @@
-import { type Criterion, judge } from '../criteria';
+import { type Criterion, criterionSlots, judge } from '../criteria';
 import type { Catalogue, CatalogueEntry } from '../model';
 import { seedOfStream } from '../numeric';
 import { type Node, type SlotNumber, slotsRead } from '../plan';
@@ -40,7 +40,7 @@ class Inventor {
     catalogue: Catalogue,
   ) {
     const entries = new Map(catalogue.entries.map((entry) => [entry.slot, entry]));
-    this.signals = slotsOf(criterion).flatMap((slot) => {
+    this.signals = criterionSlots(criterion).flatMap((slot) => {
       const entry = entries.get(slot);
       return entry ? [{ entry, values: this.valuesFor(entry) }] : [];
     });
@@ -96,15 +96,6 @@ class Inventor {
 
 function isReal({ type }: CatalogueEntry): boolean {
   return type === 'REAL' || type === 'LREAL';
-}
-
-/** Slots a criterion speaks of. */
-function slotsOf({ atoms, pattern }: Criterion): SlotNumber[] {
-  const slots = new Set<SlotNumber>();
-  for (const atom of atoms) slotsRead(atom.k === 'bound' ? atom.distance : atom.value, slots);
-  const events = pattern.k === 'sequence' ? pattern.events : pattern.k === 'when' ? [pattern.event] : [];
-  for (const event of events) if (event.k === 'changes') slots.add(event.slot);
-  return [...slots];
 }
 
 /** Three times the longest stretch of time a criterion speaks of. */

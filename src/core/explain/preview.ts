@@ -1,6 +1,5 @@
-import { type Criterion, compileAlone, judge, type SentenceCheck } from '../criteria';
+import { type Criterion, compileAlone, criterionSlots, judge, type SentenceCheck } from '../criteria';
 import { nameKey } from '../language';
-import { slotsRead } from '../plan';
 import type { CheckedProject } from '../project';
 import { type RunOutcome, simulate } from '../simulate';
 import type { Trace } from '../trace';
@@ -54,7 +53,7 @@ export class Previewer {
 
 /** A trace without the columns a criterion does not speak of, so that little goes from the worker to the page. */
 function onlyRead(trace: Trace, criterion: Criterion): Trace {
-  const slots = new Set(criterion.atoms.flatMap((atom) => [...slotsRead(atom.k === 'bound' ? atom.distance : atom.value)]));
+  const slots = new Set(criterionSlots(criterion));
   const columns = trace.columns.filter((column) => slots.has(column.slot)).map((column) => ({ ...column, data: column.data.slice() }));
   const bases = trace.bases.map((base, index) => (columns.some((column) => column.base === index) ? base.slice() : new Float64Array()));
   return { ...trace, bases, columns };

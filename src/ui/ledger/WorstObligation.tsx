@@ -1,7 +1,7 @@
 'use client';
-import type { Obligation } from '@/core';
+import { criterionSlots, type Obligation } from '@/core';
 import { useReplay } from '../engine/useReplay';
-import { criterionLimits, criterionSlots } from '../plot/criterionSignals';
+import { criterionLimits } from '../plot/criterionSignals';
 import { LaneStack } from '../plot/LaneStack';
 
 interface Props {

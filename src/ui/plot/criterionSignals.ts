@@ -1,12 +1,5 @@
-import { type Criterion, slotsRead } from '@/core';
+import type { Criterion } from '@/core';
 import type { Limit } from './LanePlot';
-
-/** Slots a criterion speaks of, in the order it names them. */
-export function criterionSlots(criterion: Criterion): number[] {
-  const slots = new Set<number>();
-  for (const atom of criterion.atoms) for (const slot of slotsRead(atom.k === 'bound' ? atom.distance : atom.value)) slots.add(slot);
-  return [...slots];
-}
 
 /** Limits a criterion puts on single signals, to be drawn as lines. */
 export function criterionLimits(criterion: Criterion, label = ''): Limit[] {

@@ -1,8 +1,8 @@
 'use client';
 import { useEffect, useMemo, useRef, useState } from 'react';
-import type { Column, RunObligation } from '@/core';
+import { type Column, criterionSlots, type RunObligation } from '@/core';
 import type { Replayed } from '../engine/engine';
-import { criterionLimits, criterionSlots } from '../plot/criterionSignals';
+import { criterionLimits } from '../plot/criterionSignals';
 import { isBand, Lane, laneHeight, ObligationShade, shortName, TimeAxis } from '../plot/LanePlot';
 import { valueAt } from '../plot/reduce';
 import { figure, seconds } from '../state/words';
