@@ -1,6 +1,5 @@
 import { execFileSync } from 'node:child_process';
-import { checkProject, emitRunner, Faults, orderRun, recycleTrace, type SourceFile, simulate } from '@/core';
-import { assembleLoop, readProject } from '@/core/model';
+import { checkProject, emitRunner, orderRun, recycleTrace, type SourceFile, simulate } from '@/core';
 import { compileC } from '@/server/compiler';
 
 const rounds = 40;
@@ -66,50 +65,5 @@ export async function againstC(name: string, files: readonly SourceFile[], caseN
   const fastest = best((round) => round.theirs);
   process.stdout.write(
     `${name}, "${caseName}": JavaScript ${middle((round) => round.ours)} ms, C ${middle((round) => round.theirs)} ms a run; ratio, median of the rounds ${middle((round) => round.ours / round.theirs)}, of the fastest ${(best((round) => round.ours) / fastest).toFixed(2)}; with coverage counters ${middle((round) => round.counted / round.theirs)}, ${(best((round) => round.counted) / fastest).toFixed(2)}\n`,
-  );
-}
-
-/**
- * From text to a function that runs, for one loop of a project: all documents read, the loop assembled, its plan compiled and its start made. All documents new, and one document edited while
- * the others stay. Wanted for the edit: under 20 ms. Beside it the check of the whole project, with its other loops, cases and criteria.
- */
-export function compileTime(name: string, files: readonly SourceFile[], loop: string, edited: string): void {
-  // A further comment makes a text new without changing its meaning.
-  const changed = (round: number, of: (path: string) => boolean): SourceFile[] =>
-    files.map((file) => (of(file.path) ? { ...file, text: `${file.text}\n# ${round}` } : file));
-  const timed = (work: () => void): number => {
-    const start = performance.now();
-    work();
-    return performance.now() - start;
-  };
-  const toFunction = (all: readonly SourceFile[]): void => {
-    const faults = new Faults();
-    const project = readProject(all, faults);
-    const document = project.loops.get(loop);
-    if (!document || faults.count > 0) throw new Error(`${name} has no sound loop ${loop}`);
-    const { plan } = assembleLoop(project, document, faults);
-    simulate({ case: name, plan, stimuli: [], script: [], conditions: [], overrides: [], initial: [], seed: 0, stopNs: 0 });
-  };
-  // The first rounds compile our own code; an editor that has been typed in for some seconds is past them.
-  const middle = (list: readonly number[]): string => {
-    const warm = list.slice(list.length / 3).sort((a, b) => a - b);
-    return `${(warm[Math.floor(warm.length / 2)] ?? 0).toFixed(1)} ms (fastest ${(warm[0] ?? 0).toFixed(1)})`;
-  };
-  const rounds = 60;
-  let round = 0;
-  const measure = (of: (path: string) => boolean, work: (all: readonly SourceFile[]) => void): string =>
-    middle(
-      Array.from({ length: rounds }, () => {
-        round += 1;
-        const all = changed(round, of);
-        return timed(() => work(all));
-      }),
-    );
-  const isEdited = (path: string): boolean => path === edited;
-  const whole = measure((path) => path.endsWith('.yaml'), toFunction);
-  const edit = measure(isEdited, toFunction);
-  const check = measure(isEdited, (all) => void checkProject(all));
-  process.stdout.write(
-    `${name}, text to running function: all documents new ${whole}, after an edit of ${edited} ${edit}; check of the whole project after it ${check}; medians of the warm rounds\n`,
   );
 }

@@ -19,7 +19,7 @@ export function compileAlone(sentence: string, catalogue: Catalogue): SentenceCh
     sound: true,
     place: () => at(0),
     keyPlace: () => at(0),
-    placeWithin: (_: unknown, offset: number) => at(offset),
+    placesWithin: () => at,
   };
   const criterion = compileCriterion(new FormulaText(document, [], sentence, faults), catalogue);
   const told = faults.all().map(({ place, message, mend }) => ({ from: place.column - 1, message, mend }));

@@ -1,6 +1,7 @@
 import type Joi from 'joi';
 import type { Faults } from '../fault';
-import type { Path, ReadDocument } from './yaml';
+import type { Path } from './nodes';
+import type { ReadDocument } from './yaml';
 
 /**
  * Holds a document against its shape; every breach becomes a fault with its place.

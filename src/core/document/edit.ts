@@ -1,5 +1,5 @@
 import { isScalar, isSeq, parseDocument } from 'yaml';
-import { nodeAtPath, type Path } from './yaml';
+import { nodeAtPath, type Path } from './nodes';
 
 /**
  * Replaces one plain value in the text of a YAML document; everything else, comments too, stays as it is.

@@ -1,5 +1,6 @@
 export { checkShape } from './check';
 export { appendToList, replaceScalar } from './edit';
+export { nodeAtPath, type Path } from './nodes';
 export {
   caseShape,
   componentShape,
@@ -13,4 +14,4 @@ export {
 } from './shapes';
 export { readText } from './text';
 export { attribute, elementsOf, parseXml, placeOf, tag, words } from './xml';
-export { nodeAtPath, type Path, type ReadDocument, readYaml } from './yaml';
+export { type ReadDocument, readYaml } from './yaml';

@@ -13,6 +13,21 @@ const name = Joi.string()
 const scalar = Joi.alternatives(Joi.number(), Joi.boolean(), Joi.string());
 const formula = Joi.alternatives(Joi.string().max(1_000_000), Joi.number(), Joi.boolean());
 const duration = Joi.alternatives(Joi.string(), Joi.number());
+/**
+ * The same shape, which knows the values it has found sound: of a document that is being typed all but one state stay as they were, and the shape library is slow for their number.
+ * Only sound values are known, so every message comes from the shape itself.
+ */
+const remembered = (shape: Joi.Schema): Joi.Schema => {
+  const sound = new Set<string>();
+  const isKnown = Joi.any().custom((value, helpers) => (sound.has(JSON.stringify(value)) ? value : helpers.error('any.invalid')));
+  const note = (value: unknown): unknown => {
+    if (sound.size >= mostRemembered) sound.clear();
+    sound.add(JSON.stringify(value));
+    return value;
+  };
+  return Joi.alternatives().conditional(isKnown, { then: Joi.any(), otherwise: shape.custom(note) });
+};
+const mostRemembered = 5_000;
 const named = (shape: Joi.Schema): Joi.ObjectSchema => Joi.object().pattern(name, shape);
 const type = Joi.string().valid('BOOL', 'SINT', 'USINT', 'INT', 'UINT', 'DINT', 'UDINT', 'REAL', 'LREAL', 'TIME');
 
@@ -48,7 +63,9 @@ const state = Joi.object({
   .oxor('states', 'regions')
   .with('states', 'initial')
   .id('stateShape');
-const states = named(Joi.link('#stateShape')).min(1).id('statesShape');
+const states = named(remembered(Joi.link('#stateShape')))
+  .min(1)
+  .id('statesShape');
 const region = Joi.object({ about: text, initial: targets.required(), initial_do: text, states: Joi.link('#statesShape').required() }).id(
   'regionShape',
 );
@@ -70,7 +87,7 @@ const chart = Joi.object({
   kind: Joi.valid('chart').required(),
   period: duration,
   offset: duration,
-  variables: named(variable),
+  variables: named(remembered(variable)),
   regions: Joi.link('#regionsShape').required(),
 });
 
@@ -123,7 +140,7 @@ export const componentShape = Joi.object({
   end_stops: Joi.boolean(),
   inputs: named(port.keys({ type: type.required() })),
   outputs: named(port.keys({ type: type.required(), start: scalar })),
-  parameters: named(parameter),
+  parameters: named(remembered(parameter)),
   constraints: Joi.array().items(Joi.object({ holds: formula.required(), message: text })),
   messages: Joi.object({ in: messages, out: messages }),
   behaviour: Joi.alternatives()

@@ -10,5 +10,5 @@ export function readText(file: string, text: string): ReadDocument {
     const { line, col } = lines.linePos(offset);
     return { file, line: Math.max(1, line), column: Math.max(1, col) };
   };
-  return { file, value: text, sound: true, place: () => placeAt(0), keyPlace: () => placeAt(0), placeWithin: (_, offset) => placeAt(offset) };
+  return { file, value: text, sound: true, place: () => placeAt(0), keyPlace: () => placeAt(0), placesWithin: () => placeAt };
 }

@@ -1,23 +1,11 @@
-import {
-  type Document,
-  isAlias,
-  isMap,
-  isNode,
-  isScalar,
-  isSeq,
-  LineCounter,
-  type Node,
-  type Pair,
-  parseDocument,
-  type Scalar,
-  type YAMLMap,
-} from 'yaml';
+import { type Document, isAlias, isMap, isNode, isScalar, isSeq, LineCounter, parseDocument, type YAMLMap } from 'yaml';
 import { type Fault, type FaultCode, Faults, type Place } from '../fault';
+import { type Block, blocksOf } from './blocks';
+import type { Path } from './nodes';
+import { keyOffset, type Located, valueAt } from './places';
 
 /** Largest document that is read, in characters. */
 export const largestDocument = 2_000_000;
-
-export type Path = readonly (string | number)[];
 
 /** A YAML document as plain values, which can still say where each value stands in the text. */
 export interface ReadDocument {
@@ -28,8 +16,8 @@ export interface ReadDocument {
   place(path: Path): Place;
   /** Place of the key itself. */
   keyPlace(path: Path): Place;
-  /** Place of a character inside a text value, for faults within formulas and sentences. */
-  placeWithin(path: Path, offset: number): Place;
+  /** The way to the places of the characters inside a text value, for faults within formulas and sentences. */
+  placesWithin(path: Path): (offset: number) => Place;
 }
 
 /**
@@ -78,28 +66,34 @@ function readNew(file: string, text: string, faults: Faults): ReadDocument | und
     );
     return undefined;
   }
-  const lines = new LineCounter();
+  return readInPieces(file, text) ?? readWhole(file, text, faults);
+}
+
+/** Most documents are without an error in their text, and known but for a few lines. */
+function readInPieces(file: string, text: string): ReadDocument | undefined {
+  const root = blocksOf(text);
+  if (!root) return undefined;
+  const doubts = new Faults();
+  const value = plainBlock(root, new Plain(() => ({ file, line: 1, column: 1 }), doubts));
+  return doubts.count > 0 ? undefined : located(file, text, root, value, true);
+}
+
+function plainBlock(block: Block, plain: Plain): unknown {
+  if (block.kind === 'piece') return plain.value(block.node);
+  if (block.kind === 'list') return block.items.map((item) => plainBlock(item, plain));
+  return Object.fromEntries([...block.entries].map(([key, entry]) => [key, plainBlock(entry.value, plain)]));
+}
+
+function readWhole(file: string, text: string, faults: Faults): ReadDocument | undefined {
+  const start = { file, line: 1, column: 1 };
   let document: Document.Parsed;
   try {
-    document = parseDocument(text, { lineCounter: lines, uniqueKeys: true, prettyErrors: false, version: '1.2', schema: 'core' });
+    document = parseDocument(text, { uniqueKeys: true, prettyErrors: false, version: '1.2', schema: 'core' });
   } catch {
     faults.add('yaml', start, 'The document is nested too deeply to be read.', 'Lists and mappings may be some hundred levels deep.');
     return undefined;
   }
-  const placeAt = (offset: number): Place => {
-    const { line, col } = lines.linePos(offset);
-    return { file, line: Math.max(1, line), column: Math.max(1, col) };
-  };
-  /** By the path: a component is looked through for every loop it stands in, and a formula asks for many places of one text. */
-  const places = new Map<string, Place>();
-  const locators = new Map<string, (offset: number) => number>();
-  const find = (kind: 'value' | 'key', path: Path): Place => {
-    const key = `${kind}\n${path.join('\n')}`;
-    const node = (kind === 'key' && !places.has(key) && keyAt(document.contents, path)) || undefined;
-    const place = places.get(key) ?? placeAt(node?.range?.[0] ?? nodeAt(document.contents, path)?.range?.[0] ?? 0);
-    places.set(key, place);
-    return place;
-  };
+  const placeAt = placesOf(file, text);
   const before = faults.count;
   for (const error of document.errors) {
     const duplicate = error.code === 'DUPLICATE_KEY';
@@ -115,17 +109,45 @@ function readNew(file: string, text: string, faults: Faults): ReadDocument | und
     faults.add('yaml', start, 'The document is empty.', 'Write it, or remove the file. The shapes of documents are listed in docs/language.md.');
     return undefined;
   }
+  return located(file, text, { kind: 'piece', base: 0, node: document.contents }, value, faults.count === before);
+}
+
+function placesOf(file: string, text: string): (offset: number) => Place {
+  const lines = new LineCounter();
+  for (let at = 0; at >= 0; at = text.indexOf('\n', at) + 1 || -1) lines.addNewLine(at);
+  return (offset) => {
+    const { line, col } = lines.linePos(offset);
+    return { file, line: Math.max(1, line), column: Math.max(1, col) };
+  };
+}
+
+function located(file: string, text: string, root: Block, value: unknown, sound: boolean): ReadDocument {
+  const placeAt = placesOf(file, text);
+  /** By the path: a component is looked through for every loop it stands in, and a formula asks for many places of one text. */
+  const places = new Map<string, Place>();
+  const within = new Map<string, (offset: number) => Place>();
+  const find = (kind: 'value' | 'key', path: Path): Place => {
+    const name = `${kind}\n${path.join('\n')}`;
+    const known = places.get(name);
+    if (known) return known;
+    const place = placeAt((kind === 'key' ? keyOffset(root, path) : undefined) ?? valueAt(root, path).from);
+    places.set(name, place);
+    return place;
+  };
   return {
     file,
     value,
-    sound: faults.count === before,
+    sound,
     place: (path) => find('value', path),
     keyPlace: (path) => find('key', path),
-    placeWithin: (path, offset) => {
-      const key = path.join('\n');
-      const locate = locators.get(key) ?? locatorOf(nodeAt(document.contents, path), text);
-      locators.set(key, locate);
-      return placeAt(locate(offset));
+    placesWithin: (path) => {
+      const name = path.join('\n');
+      const known = within.get(name);
+      if (known) return known;
+      const locate = locatorOf(valueAt(root, path), text);
+      const place = (offset: number): Place => placeAt(locate(offset));
+      within.set(name, place);
+      return place;
     },
   };
 }
@@ -177,46 +199,8 @@ class Plain {
   }
 }
 
-/** Pairs of a mapping by their key: places are asked for one by one, and a mapping may have thousands of keys. */
-const pairsOfMaps = new WeakMap<object, Map<string, Pair>>();
-
-function pairAt(node: Node, step: string | number): Pair | undefined {
-  if (!isMap(node)) return undefined;
-  const known = pairsOfMaps.get(node) ?? new Map<string, Pair>();
-  if (known.size === 0) for (const pair of [...node.items].reverse()) known.set(String((pair.key as Scalar).value), pair);
-  pairsOfMaps.set(node, known);
-  return known.get(String(step));
-}
-
-/** The node at a path, or the deepest one on the way. */
-function nodeAt(root: Node | null, path: Path): Node | null {
-  let node = root;
-  for (const step of path) {
-    const next: unknown = node && isSeq(node) ? node.items[Number(step)] : node ? pairAt(node, step)?.value : undefined;
-    if (!next) return node;
-    node = next as Node;
-  }
-  return node;
-}
-
-/** The node at exactly this path. */
-export function nodeAtPath(root: Node | null, path: Path): Node | undefined {
-  const found = path.reduce<Node | null | undefined>(
-    (node, step) => (node ? (nodeAt(node, [step]) === node ? undefined : nodeAt(node, [step])) : undefined),
-    root,
-  );
-  return found ?? undefined;
-}
-
-function keyAt(root: Node | null, path: Path): Node | null {
-  const parent = nodeAt(root, path.slice(0, -1));
-  const last = path.at(-1);
-  return parent && last !== undefined ? ((pairAt(parent, last)?.key as Node | undefined) ?? null) : null;
-}
-
 /** The way from an offset in a text value to the offset in the document. */
-function locatorOf(node: Node | null, text: string): (offset: number) => number {
-  const from = node?.range?.[0] ?? 0;
+function locatorOf({ node, from, base }: Located, text: string): (offset: number) => number {
   if (!isScalar(node) || typeof node.value !== 'string') return () => from;
   if (node.type === 'BLOCK_LITERAL') {
     // The n-th line of the value is the n-th line after the header line; blanks of indentation come in front.
@@ -233,6 +217,6 @@ function locatorOf(node: Node | null, text: string): (offset: number) => number 
     };
   }
   const quoted = node.type === 'QUOTE_DOUBLE' || node.type === 'QUOTE_SINGLE' ? 1 : 0;
-  const end = node.range?.[1] ?? from;
+  const end = node.range ? base + node.range[1] : from;
   return (offset) => Math.min(from + quoted + offset, end);
 }

@@ -1,3 +1,5 @@
+import { remember } from './remember';
+
 /** Identifier of IEC 61131-3: letters, digits and single underscores, not starting with a digit, no two underscores in a row. */
 const identifier = /^(?!.*__)[A-Za-z_][A-Za-z0-9_]*$/;
 
@@ -6,9 +8,7 @@ export function isIdentifier(text: string): boolean {
 }
 
 /** Names are compared without regard to ASCII case; this is the form that is compared. Only ASCII letters are names, whatever else stands in the text. */
-export function nameKey(name: string): string {
-  return /[^ -~]/.test(name) ? name.replace(/[A-Z]+/g, (letters) => letters.toLowerCase()) : name.toLowerCase();
-}
+export const nameKey = remember((name) => (/[^ -~]/.test(name) ? name.replace(/[A-Z]+/g, (letters) => letters.toLowerCase()) : name.toLowerCase()));
 
 /** The known name nearest to a mistyped one (edit distance at most a third of its length), for "did you mean". */
 export function nearestName(wanted: string, known: Iterable<string>): string | undefined {

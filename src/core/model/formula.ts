@@ -4,6 +4,8 @@ import { type Expression, parseExpression, parseStatements, type Span, type Stat
 
 /** A formula or routine inside a document: its text, and the way from an offset in it to a place in the file. */
 export class Formula {
+  private placeOf: ((offset: number) => Place) | undefined;
+
   constructor(
     readonly document: ReadDocument,
     readonly path: Path,
@@ -12,7 +14,8 @@ export class Formula {
   ) {}
 
   place(span: Span): Place {
-    return this.document.placeWithin(this.path, span.from);
+    this.placeOf ??= this.document.placesWithin(this.path);
+    return this.placeOf(span.from);
   }
 
   /** Notes a fault at a stretch of the text. */

@@ -223,5 +223,5 @@ function outputOf(name: string, parts: ReadonlyMap<string, Instance>): { name: s
 
 /** The document of an element: wherever one looks in it, the part of the network that uses it. */
 function fixed(document: ReadDocument, place: Place): ReadDocument {
-  return { file: document.file, value: undefined, sound: true, place: () => place, keyPlace: () => place, placeWithin: () => place };
+  return { file: document.file, value: undefined, sound: true, place: () => place, keyPlace: () => place, placesWithin: () => () => place };
 }

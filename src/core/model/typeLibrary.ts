@@ -17,6 +17,9 @@ export interface FunctionType {
   readonly formula: Formula;
 }
 
+/** Read once, and only if a project is read. */
+let standardUnits: readonly TextUnit[] | undefined;
+
 /** Function blocks, functions and types that the routines of a project may name; the standard ones are always there. */
 export class TypeLibrary {
   private readonly blocks = new Map<string, BlockType>();
@@ -24,7 +27,8 @@ export class TypeLibrary {
   private readonly types = new Map<string, TypeText>();
 
   constructor(faults: Faults) {
-    this.add(parseUnits(standardBlocks).units, new Formula(readText('standard function blocks', standardBlocks), [], standardBlocks, faults));
+    standardUnits ??= parseUnits(standardBlocks).units;
+    this.add(standardUnits, new Formula(readText('standard function blocks', standardBlocks), [], standardBlocks, faults));
   }
 
   /** Takes over what a file declares; what is already known is told. */

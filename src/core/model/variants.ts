@@ -22,6 +22,6 @@ function redirected(document: ReadDocument, variant: string, components: Readonl
     ...document,
     place: (at) => document.place(path(at)),
     keyPlace: (at) => document.keyPlace(path(at)),
-    placeWithin: (at, offset) => document.placeWithin(path(at), offset),
+    placesWithin: (at) => document.placesWithin(path(at)),
   };
 }

@@ -52,13 +52,12 @@ for(let j=0;j<${count};j++)v[z[j]]=x[j];return row}})()`;
  * instants t, t + h/2 and t + h, and the last of them serves the next step; the rest is computed at each of the four stages.
  * Start and step pass through an array of doubles: small whole numbers would make the engine compile for integers first, and give that up at 2³¹ ns.
  */
-export function emitAdvance(plan: Plan): string {
-  const { before, step, after, declared } = steps(plan, 'two');
+export function emitAdvance({ before, step, after, declared }: Steps): string {
   return declared(`${before}
 w[0]=from;w[1]=step;w[2]=2;const start=w[0],tick=w[1],two=w[2],h=tick/1e9,g=h/2,s=h/6;
 ${step.declared}${step.first('start/1e9')}
 for(let i=0;i<count;i++){const ns=start+i*tick,t=ns/1e9,m=t+g,e=(ns+tick)/1e9;
-${step.body('i>0')}
+${step.body('i>0', 'two')}
 ${step.check}}
 ${after}`);
 }
@@ -69,13 +68,12 @@ function stepLengths({ solver }: Plan): string {
 }
 
 /** The same from `now` to `next`, where every stretch between hits has so many steps: no count, length or division is left that can be known before. */
-export function emitSteadyAdvance(plan: Plan, count: number): string {
-  const { before, step, after, declared } = steps(plan, '2');
+export function emitSteadyAdvance(plan: Plan, { before, step, after, declared }: Steps, count: number): string {
   const body =
     count === 1
-      ? `{const t=now/1e9,m=t+g,e=next/1e9;${step.body('')}}`
+      ? `{const t=now/1e9,m=t+g,e=next/1e9;${step.body('', '2')}}`
       : `let ns=now;for(let i=0;i<${count};i++){const t=ns/1e9,m=t+g,e=(ns+${plan.solver.stepNs})/1e9;
-${step.body('i>0')}
+${step.body('i>0', '2')}
 ns+=${plan.solver.stepNs};${step.check}}`;
   return declared(`${before}${stepLengths(plan)}${step.declared}${step.first('now/1e9')}
 ${body}
@@ -86,17 +84,16 @@ ${after}`);
  * One such step from `ns` on, as a function's body; `inner` where it is not the first after a hit: what time alone decides is then known from the end of the step before,
  * in the array `$w`. It has no loop: a function that is called for a few rounds only may be compiled for its loop alone, and then stays slow whenever it is entered.
  */
-export function emitOneStep(plan: Plan): string {
-  const { before, step, after, declared, timed } = steps(plan, '2');
+export function emitOneStep(plan: Plan, { before, step, after, declared, timed }: Steps): string {
   const known = timed.map((slot, index) => `w${slot}a=$w[${index}];`).join('');
   const kept = timed.map((slot, index) => `$w[${index}]=w${slot}c;`).join('');
   return declared(`${before}${stepLengths(plan)}const t=ns/1e9,m=t+g,e=(ns+${plan.solver.stepNs})/1e9;
 ${step.declared}if(inner){${known}}else{${step.first('ns/1e9')}}
-${step.body('inner')}
+${step.body('inner', '2')}
 ${kept}${after}return row`);
 }
 
-interface Steps {
+export interface Steps {
   /** A text of the pieces, with the local variables they need before it. */
   declared(text: string): string;
   readonly before: string;
@@ -104,8 +101,11 @@ interface Steps {
     /** What time alone decides at the instants of a step: its variables, and their values at the first. */
     readonly declared: string;
     first(time: string): string;
-    /** @param logged when the row before the step is written; never if empty */
-    body(logged: string): string;
+    /**
+     * @param logged when the row before the step is written; never if empty
+     * @param two what stands for the number two
+     */
+    body(logged: string, two: string): string;
     readonly check: string;
   };
   readonly after: string;
@@ -113,24 +113,25 @@ interface Steps {
   readonly timed: readonly SlotNumber[];
 }
 
-function steps(plan: Plan, two: string): Steps {
+/** The pieces of a step, for the functions that take steps: most of the text of a plan, written once. */
+export function stepsOf(plan: Plan): Steps {
   const continuous = new Continuous(plan, writer);
   const { states, logged } = plan;
   const all = (piece: (index: number, slot: SlotNumber) => string): string => states.map((state, index) => piece(index, state.slot)).join('');
-  const stage = (number: number, at: 'a' | 'b' | 'c', state: (index: number) => string, after = ''): string => {
+  const stage = (number: number, at: 'a' | 'b' | 'c', state: (index: number) => string): string => {
     const time = { a: 't', b: 'm', c: 'e' }[at];
-    return `{${all((index, slot) => `const y${slot}=${state(index)};`)}${continuous.moving(at, time, 'derivatives')}${continuous.derivatives((index) => `k${number}_${index}`, at, time)}${after}}`;
+    return `${all((index, slot) => `const y${slot}=${state(index)};`)}${continuous.moving(at, time, 'derivatives')}${continuous.derivatives((index) => `k${number}_${index}`, at, time)}`;
   };
-  const log = (when: string): string =>
-    when === ''
-      ? ''
-      : `if(${when}){${continuous.moving('a', 't', 'log only')}let j=row;c[j]=t;${logged.map((slot) => `c[j+=r]=${continuous.read(slot, 'a')};`).join('')}row++}`;
+  const row = `${continuous.moving('a', 't', 'log only')}let j=row;c[j]=t;${logged.map((slot) => `c[j+=r]=${continuous.read(slot, 'a')};`).join('')}row++`;
   const slopes = [1, 2, 3, 4].flatMap((number) => states.map((_, index) => `k${number}_${index}=0`));
-  const body = (when: string): string => `${continuous.timed('b', 'm', 'const')}${continuous.timed('c', 'e', 'const')}
-${stage(1, 'a', (index) => `x${index}`, log(when))}
-${stage(2, 'b', (index) => `x${index}+g*k1_${index}`)}
-${stage(3, 'b', (index) => `x${index}+g*k2_${index}`)}
-${stage(4, 'c', (index) => `x${index}+h*k3_${index}`)}
+  const timed = `${continuous.timed('b', 'm', 'const')}${continuous.timed('c', 'e', 'const')}`;
+  const first = stage(1, 'a', (index) => `x${index}`);
+  const others = `{${stage(2, 'b', (index) => `x${index}+g*k1_${index}`)}}
+{${stage(3, 'b', (index) => `x${index}+g*k2_${index}`)}}
+{${stage(4, 'c', (index) => `x${index}+h*k3_${index}`)}}`;
+  const body = (logged: string, two: string): string => `${timed}
+{${first}${logged === '' ? '' : `if(${logged}){${row}}`}}
+${others}
 ${all((index) => `x${index}=x${index}+s*(k1_${index}+${two}*k2_${index}+${two}*k3_${index}+k4_${index});`)}
 ${continuous.carry('c', 'a')}`;
   const before = `${continuous.load()}${continuous.steady()}${all((index, slot) => `let x${index}=v[${slot}];`)}

@@ -171,7 +171,7 @@ function M(a,b,s){if(b===0)F(s,'division by zero in MOD');return a-b*Math.trunc(
 function P(a,b,s){var r=N.pow(a,b);if(r!==r||r===Infinity||r===-Infinity)F(s,'power without a finite real result');return r}
 function R(a,s){if(a<0)F(s,'square root of a negative number');return Math.sqrt(a)}
 function L(f,a,s){if(!(a>0))F(s,'logarithm of a number that is not positive');return f(a)}
-function U(f,a,s){if(!(a>=-1&&a<=1))F(s,'argument outside -1 … 1');return f(a)}
+function U(f,a,s){if(!(a>=-1&&a<=1))F(s,'argument outside -1 .. 1');return f(a)}
 function V(a,b){return a<b||a!==a?a:b}
 function W(a,b){return a>b||a!==a?a:b}
 function I(a,l,h,s){if(!(a>=l&&a<=h))F(s,'integer overflow');return a}

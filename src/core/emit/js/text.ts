@@ -1,6 +1,16 @@
 import { type Crossing, decisionsOf, groupTasks, type Node, type Plan, type PlanFunction } from '../../plan';
 import { Continuous } from '../continuous';
-import { emitAdvance, emitDerivative, emitLargeAdvance, emitOneStep, emitSteadyAdvance, emitStored, mostInlined } from './continuous';
+import {
+  emitAdvance,
+  emitDerivative,
+  emitLargeAdvance,
+  emitOneStep,
+  emitSteadyAdvance,
+  emitStored,
+  mostInlined,
+  type Steps,
+  stepsOf,
+} from './continuous';
 import { emitNumber, prelude } from './expression';
 import { type Counted, emitValue, emitWork, withTemporaries, writer } from './work';
 
@@ -61,6 +71,7 @@ class ProgramText {
   private readonly continuous: Continuous;
   private readonly groups: readonly { readonly periodNs: number; readonly offsetNs: number; readonly tasks: readonly number[] }[];
   private readonly outside: readonly number[];
+  private readonly written = new Map<string, string>();
 
   constructor(
     private readonly plan: Plan,
@@ -75,7 +86,10 @@ class ProgramText {
   emit(): string {
     const { plan, groups, outside, extra } = this;
     const isLarge = plan.states.length > mostInlined;
-    const step = isLarge ? '' : emitOneStep(plan);
+    // Steps written out hold the derivative within themselves.
+    const isApart = isLarge || plan.solver.method === 'dormand-prince-54';
+    const steps = isLarge ? undefined : stepsOf(plan);
+    const step = steps ? emitOneStep(plan, steps) : '';
     const each = (piece: (group: number) => string): string => groups.map((_, group) => piece(group)).join('');
     return `"use strict";${prelude}
 const v=new Float64Array(${plan.slots.length}),w=new Float64Array(3),K=new Float64Array(3),Q=new Float64Array(${groups.length}),H=new Float64Array(${groups.length}),l=new Int32Array(${groups.length}),b=new Uint32Array(${2 * (this.counted?.size ?? 0)}),$w=new Float64Array(${this.continuous.timedSlots().length});
@@ -86,15 +100,15 @@ let S=null,c=null,r=0;
 ${plan.functions.map((one, index) => this.function(one, index)).join('\n')}
 const O=function(t){${this.noted()}${this.outputs()}};
 const f=function(t){${this.follow()}};
-const G=function(t,x,d){${emitDerivative(plan)}};
+const G=function(t,x,d){${isApart ? emitDerivative(plan) : ''}};
 const C=function(row,t){${this.logRow()}};
-const A=${isLarge ? emitLargeAdvance(plan) : `function(from,step,count,row){${emitAdvance(plan)}return row}`};
+const A=${steps ? `function(from,step,count,row){${emitAdvance(steps)}return row}` : emitLargeAdvance(plan)};
 ${isLarge ? '' : `const a=function(ns,inner,row){${step}};`}
 const Z=function(){return ${this.isStale()}};
 const J=function(row){return ${this.sameRow()}};
 ${plan.tasks.map((_, task) => `const T${task}=function(hit){${this.task(task)}};`).join('\n')}
 ${groups.map((_, group) => `const p${group}=function(t){${this.logHit(group)}};`).join('\n')}
-const B=function(limit,wait,room){${this.stretch(isLarge, step.length > longestInlined)}};
+const B=function(limit,wait,room){${this.stretch(steps, step.length > longestInlined)}};
 const e=[${extra.map((node) => `function(t){return ${emitValue(node)}}`).join(',\n')}];
 return {slots:v,clock:K,due:Q,counts:H,recentRows:l,recent:[${groups.map((_, group) => `g${group}`).join(',')}],coverage:b,outputs:O,follow:f,stale:Z,derivative:G,advance:A,tasks:[${plan.tasks.map((_, index) => `T${index}`).join(',')}],logRow:C,sameRows:J,
 bind:function(a,n){c=a;r=n},
@@ -105,12 +119,19 @@ values:e,
 crossings:[${plan.crossings.map((crossing) => `{holds:function(t){return ${emitValue(crossing.condition)}},apply:function(t){${this.resets(crossing)}}}`).join(',\n')}]}`;
   }
 
+  /** Most of a program stands in two functions: in its own, and in the way from hit to hit. It is written once. */
+  private once(name: string, write: () => string): string {
+    const text = this.written.get(name) ?? write();
+    this.written.set(name, text);
+    return text;
+  }
+
   private noted(): string {
     return this.outside.map((slot, index) => `u[${index}]=v[${slot}];`).join('');
   }
 
   private outputs(): string {
-    return withTemporaries((around) => emitStored(this.plan, around));
+    return this.once('outputs', () => withTemporaries((around) => emitStored(this.plan, around)));
   }
 
   private follow(): string {
@@ -157,7 +178,7 @@ crossings:[${plan.crossings.map((crossing) => `{holds:function(t){return ${emitV
 
   private task(task: number): string {
     const work = this.plan.tasks[task]?.work ?? [];
-    return `let B=0;${withTemporaries((around) => emitWork(work, around, this.counted))}`;
+    return this.once(`task ${task}`, () => `let B=0;${withTemporaries((around) => emitWork(work, around, this.counted))}`);
   }
 
   /** All new values from those before, then stored. */
@@ -180,19 +201,20 @@ crossings:[${plan.crossings.map((crossing) => `{holds:function(t){return ${emitV
    * From one hit to the next, written out for one plan; what happens at an instant, and in which order, is the same as in the executive. It returns what `cruise` says in `clock[2]`.
    * It is a function of its own so that it has no loop around it: compiled for the inside of a loop, as the engine does with loops that have begun, the same text takes a quarter longer.
    */
-  private stretch(isLarge: boolean, isLong: boolean): string {
+  private stretch(steps: Steps | undefined, isLong: boolean): string {
     const { plan, groups } = this;
     if (!this.hasStretch()) return '';
     const step = plan.solver.stepNs;
-    const steady = isLarge ? undefined : this.steadyStretch();
+    const steady = steps ? this.steadyStretch() : undefined;
     const sum = plan.states.map(({ slot }) => `v[${slot}]`).join('+');
     const diverged = sum === '' ? '' : `!(Math.abs(${sum})<Infinity)`;
-    const writtenOut = (): string => (steady ? `{${emitSteadyAdvance(plan, steady / step)}}` : `{const from=now,step=${step};${emitAdvance(plan)}}`);
-    const callOfAdvance = isLarge
-      ? `row=A(now,${step},count,row);`
-      : `for(let i=0,ns=now;i<count;i++){row=a(ns,i>0,row);ns+=${step};${diverged === '' ? '' : `if(${diverged})break;`}}`;
+    const writtenOut = (pieces: Steps): string =>
+      steady ? `{${emitSteadyAdvance(plan, pieces, steady / step)}}` : `{const from=now,step=${step};${emitAdvance(pieces)}}`;
+    const callOfAdvance = steps
+      ? `for(let i=0,ns=now;i<count;i++){row=a(ns,i>0,row);ns+=${step};${diverged === '' ? '' : `if(${diverged})break;`}}`
+      : `row=A(now,${step},count,row);`;
     const pieces = {
-      advance: isLarge || isLong ? callOfAdvance : writtenOut(),
+      advance: !steps || isLong ? callOfAdvance : writtenOut(steps),
       outputs: `{${this.outputs()}}`,
       follow: this.afterTasks().follow,
       log: `{${this.logRow()}}`,
@@ -207,7 +229,7 @@ crossings:[${plan.crossings.map((crossing) => `{holds:function(t){return ${emitV
       tasks: plan.tasks.map((_, task) => `T${task}(H[${this.owner(task)}]);`),
       hits: groups.map((_, group) => `p${group}(t);`),
     };
-    const { advance, outputs, follow, log, tasks, hits } = isLarge ? calls : inlined(pieces, calls);
+    const { advance, outputs, follow, log, tasks, hits } = steps ? inlined(pieces, calls) : calls;
     const finite = diverged === '' ? '' : `if(${diverged}){K[1]=row;return 2}`;
     const others = groups.slice(1).map((_, index) => `if(Q[${index + 1}]<next)next=Q[${index + 1}];`);
     const onwards = groups.map(

@@ -294,7 +294,7 @@ class ScxmlReader {
       }
       return whole.place([]);
     };
-    return { ...whole, place: find, keyPlace: find, placeWithin: find };
+    return { ...whole, place: find, keyPlace: find, placesWithin: (path) => () => find(path) };
   }
 }
 
