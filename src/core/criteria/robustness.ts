@@ -1,7 +1,10 @@
 import type { Node } from '../plan';
+import { leastOf } from './least';
 import { type Scan, type Signals, scan } from './scan';
 import { entryAt, type Timeline, type Truth } from './timeline';
 import type { Atom, Condition, Margin } from './types';
+
+type Bound = Atom & { readonly k: 'bound' };
 
 /** The numeric content of an atom; truths are ±∞ so that MIN and MAX leave them out where a bound decides. */
 function spaceNode(condition: Condition, atoms: readonly Atom[]): Node {
@@ -52,38 +55,84 @@ function atomsOf(condition: Condition): number[] {
  * `undefined` where only truths decide, so that the value is infinite.
  */
 export class SpaceRobustness {
-  private readonly scan: Scan | undefined;
-  private readonly bounds: (Atom & { k: 'bound' })[];
+  private readonly parts: readonly Part[];
   private readonly onlyBounds: boolean;
 
   constructor(condition: Condition, atoms: readonly Atom[], signals: Signals) {
-    const used = atomsOf(condition);
-    this.bounds = used.flatMap((index) => {
-      const atom = atoms[index];
-      return atom?.k === 'bound' ? [atom] : [];
-    });
-    this.onlyBounds = this.bounds.length === used.length;
-    this.scan = this.bounds.length > 0 ? scan(knownSpaceNode(condition, atoms), false, signals) : undefined;
+    const kinds = atomsOf(condition).map((index) => atoms[index]?.k);
+    this.onlyBounds = kinds.every((kind) => kind === 'bound');
+    this.parts = kinds.includes('bound') ? conjuncts(condition).map((one) => partOf(one, atoms, signals)) : [];
   }
 
   /** @returns the margin, and whether it decides alone that the condition held throughout: above 0, and no value was missing */
   least(from: number, until: number, closed: boolean): { readonly margin?: Margin; readonly decides: boolean } {
-    if (!this.scan) return { decides: false };
-    const { value, at, complete } = this.scan.least(from, until, closed);
-    if (!Number.isFinite(value)) return { decides: false };
-    const bound = this.bounds.length === 1 ? this.bounds[0] : this.deciding(value, at, this.scan);
-    if (!bound) return { decides: false };
-    // With a scale the figure is taken from the bound itself, free of the rounding of the division.
-    const own = bound.scale === 1 ? value : Math.sign(value) * Math.abs(this.scan.valueAt(bound.distance, at));
-    return { margin: { value: own + 0, unit: bound.unit, measure: value }, decides: value > 0 && complete && this.onlyBounds };
+    let low: PartLeast | undefined;
+    let complete = true;
+    // The least of an AND is the least of its parts' own.
+    for (const part of this.parts) {
+      const least = part(from, until, closed);
+      complete &&= least.complete;
+      if (!low || least.measure < low.measure) low = least;
+    }
+    const margin = low && Number.isFinite(low.measure) ? low.margin() : undefined;
+    return margin ? { margin, decides: margin.measure > 0 && complete && this.onlyBounds } : { decides: false };
   }
+}
 
-  private deciding(value: number, at: readonly number[], from: Scan): (Atom & { k: 'bound' }) | undefined {
-    return this.bounds.reduce<{ bound: Atom & { k: 'bound' }; gap: number } | undefined>((best, bound) => {
-      const gap = Math.abs(Math.abs(from.valueAt(bound.distance, at)) / bound.scale - Math.abs(value));
-      return best && best.gap <= gap ? best : { bound, gap };
-    }, undefined)?.bound;
-  }
+interface PartLeast {
+  readonly measure: number;
+  readonly complete: boolean;
+  margin(): Margin | undefined;
+}
+
+type Part = (from: number, until: number, closed: boolean) => PartLeast;
+
+function conjuncts(condition: Condition): Condition[] {
+  return condition.k === 'and' ? [...conjuncts(condition.a), ...conjuncts(condition.b)] : [condition];
+}
+
+function partOf(condition: Condition, atoms: readonly Atom[], signals: Signals): Part {
+  const isNegated = condition.k === 'not' && condition.a.k === 'atom';
+  const only = isNegated ? condition.a : condition;
+  const atom = only.k === 'atom' ? atoms[only.atom] : undefined;
+  return atom?.k === 'bound' ? boundPart(atom, isNegated, signals) : mixedPart(condition, atoms, signals);
+}
+
+/** One bound by itself. */
+function boundPart({ distance, unit, scale }: Bound, isNegated: boolean, signals: Signals): Part {
+  const least = leastOf(isNegated ? { k: 'negate', type: 'LREAL', a: distance, site: 0 } : distance, signals);
+  return (from, until, closed) => {
+    const { value, complete } = least(from, until, closed);
+    const measure = scale === 1 ? value : value / scale;
+    return { measure, complete, margin: () => ({ value: value + 0, unit, measure }) };
+  };
+}
+
+/** Bounds and truths under OR: which bound decides shows only at the least value. */
+function mixedPart(condition: Condition, atoms: readonly Atom[], signals: Signals): Part {
+  const bounds = atomsOf(condition).flatMap((index) => {
+    const atom = atoms[index];
+    return atom?.k === 'bound' ? [atom] : [];
+  });
+  const found = scan(knownSpaceNode(condition, atoms), false, signals);
+  return (from, until, closed) => {
+    const { value, at, complete } = found.least(from, until, closed);
+    const margin = (): Margin | undefined => {
+      const bound = bounds.length === 1 ? bounds[0] : deciding(bounds, value, at, found);
+      if (!bound) return undefined;
+      // With a scale the figure is taken from the bound itself, free of the rounding of the division.
+      const own = bound.scale === 1 ? value : Math.sign(value) * Math.abs(found.valueAt(bound.distance, at));
+      return { value: own + 0, unit: bound.unit, measure: value };
+    };
+    return { measure: value, complete, margin };
+  };
+}
+
+function deciding(bounds: readonly Bound[], value: number, at: readonly number[], from: Scan): Bound | undefined {
+  return bounds.reduce<{ bound: Bound; gap: number } | undefined>((best, bound) => {
+    const gap = Math.abs(Math.abs(from.valueAt(bound.distance, at)) / bound.scale - Math.abs(value));
+    return best && best.gap <= gap ? best : { bound, gap };
+  }, undefined)?.bound;
 }
 
 /**

@@ -2,6 +2,7 @@ import { type Dialect, describe, type Expression, Parser, printExpression, remem
 import { conversion, findUnit } from '../units';
 import { printMeasure, readMeasure } from './measureSentence';
 import type { Sentence, SentenceEvent, SentenceTiming, SentenceTrigger } from './sentenceTypes';
+import { type FormulaAsSentence, looksLikeStl, NotStl, sentenceOfStl } from './stl';
 import { directions, keywords } from './words';
 
 const dialect: Dialect = { stops: keywords, after: directions, sentence: true, isUnit: (text) => findUnit(text) !== undefined };
@@ -9,8 +10,30 @@ const dialect: Dialect = { stops: keywords, after: directions, sentence: true, i
 const shapes =
   'A sentence is: always P · never P · while S, P · when E, P · when E while S, within 2 s P · when E, for 3 s P · when E, P until Q · if S for 2 s, P · sequence E then E within 5 s · overshoot of y to r <= 5 %, and other measures.';
 
-/** Reads a criterion's sentence. Faults carry the place inside the sentence. */
-export const parseSentence = remember((text): { readonly sentence?: Sentence; readonly faults: readonly TextFault[] } => {
+interface ReadSentence {
+  readonly sentence?: Sentence;
+  readonly faults: readonly TextFault[];
+  /** A formula of temporal logic was typed: the sentence that says it. */
+  readonly words?: FormulaAsSentence;
+}
+
+/** Reads a criterion's sentence, or a formula of signal temporal logic that can be put as one. Faults carry the place inside the text. */
+export const parseSentence = remember((text): ReadSentence => (looksLikeStl(text) ? parseStl(text) : parseWords(text)));
+
+function parseStl(text: string): ReadSentence {
+  const everywhere = { from: 0, until: text.length };
+  try {
+    const words = sentenceOfStl(text);
+    const { sentence, faults } = parseWords(words.sentence);
+    return { ...(sentence ? { sentence } : {}), faults: faults.map((fault) => ({ ...fault, span: everywhere })), words };
+  } catch (problem) {
+    if (!(problem instanceof NotStl)) throw problem;
+    const { message, mend, at } = problem;
+    return { faults: [{ span: { from: at, until: text.length }, code: 'syntax', message, mend }] };
+  }
+}
+
+function parseWords(text: string): ReadSentence {
   const parser = new Parser(text, dialect);
   const sentence = parser.attempt(() => {
     const found = readSentence(parser);
@@ -19,7 +42,7 @@ export const parseSentence = remember((text): { readonly sentence?: Sentence; re
     return found;
   });
   return { ...(sentence && parser.faults.length === 0 ? { sentence } : {}), faults: parser.faults };
-});
+}
 
 function readSentence(parser: Parser): Sentence {
   if (parser.takeIf('always')) return { k: 'always', holds: parser.expression() };

@@ -17,6 +17,8 @@ export interface SentenceMeaning {
   readonly stl: string;
   readonly words: string;
   readonly faults: SentenceCheck['faults'];
+  /** Where a formula of temporal logic was typed: the sentence that says it, and what it leaves out. */
+  readonly typed?: { readonly sentence: string; readonly note?: string };
 }
 
 export type ReadingState = 'read' | 'to confirm' | 'not read yet' | 'not tested';
@@ -95,11 +97,11 @@ function criterionView({ criterion, sentence, accepted }: RawCriterion, catalogu
 
 /** What a sentence means in a project; with faults, those of the loop in which it has the fewest. */
 export function meaningOf(sentence: string, catalogues: readonly Catalogue[]): SentenceMeaning {
-  const { sentence: read, faults } = parseSentence(sentence);
+  const { sentence: read, faults, words: typed } = parseSentence(sentence);
   if (!read) return { stl: '', words: '', faults: faults.map(({ span, message, mend }) => ({ from: span.from, message, mend })) };
   const checks = catalogues.map((catalogue) => compileAlone(sentence, catalogue).faults);
   const least = checks.reduce<SentenceCheck['faults'] | undefined>((best, one) => (best && best.length <= one.length ? best : one), undefined);
-  return { stl: printStl(read), words: paraphrase(read), faults: least ?? [] };
+  return { stl: printStl(read), words: paraphrase(read), faults: least ?? [], ...(typed ? { typed } : {}) };
 }
 
 function namesOf(catalogues: readonly Catalogue[]): RequirementsInspection['names'] {

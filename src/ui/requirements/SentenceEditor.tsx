@@ -60,8 +60,10 @@ export function SentenceEditor(props: SentenceEditorProps) {
   const [text, setText] = useState(props.sentence);
   const meaning = useMeaning(text);
   const sound = meaning !== undefined && meaning.faults.length === 0;
-  const now = useRef({ ...props, sound, text });
-  now.current = { ...props, sound, text };
+  // A formula that was typed is kept as the sentence that says it.
+  const said = meaning?.typed?.sentence ?? text.trim();
+  const now = useRef({ ...props, sound, said });
+  now.current = { ...props, sound, said };
   const fault = meaning?.faults[0];
   const extensions = useMemo((): Extension[] => {
     const complete = (context: CompletionContext): CompletionResult | null => {
@@ -86,7 +88,7 @@ export function SentenceEditor(props: SentenceEditorProps) {
             key: 'Enter',
             run: (view) => {
               if (completionStatus(view.state) === 'active') return false;
-              if (now.current.sound) now.current.accept(now.current.text.trim());
+              if (now.current.sound) now.current.accept(now.current.said);
               return true;
             },
           },
@@ -125,11 +127,19 @@ export function SentenceEditor(props: SentenceEditorProps) {
           {fault.message} <span className="text-soft">{fault.mend}</span>
         </p>
       ) : (
-        <p className="mt-1.5 text-[13px] text-soft">{meaning?.words}</p>
+        <>
+          {meaning?.typed && (
+            <p className="mt-1.5 text-[13px]">
+              As a sentence: <code className="font-mono">{meaning.typed.sentence}</code>
+            </p>
+          )}
+          {meaning?.typed?.note && <p className="mt-1 text-[13px] text-lack">{meaning.typed.note}</p>}
+          <p className="mt-1.5 text-[13px] text-soft">{meaning?.words}</p>
+        </>
       )}
       <div className="mt-2 flex items-center gap-2">
-        <button type="button" className="act act-first" disabled={!sound} onClick={() => props.accept(text.trim())}>
-          Accept as written
+        <button type="button" className="act act-first" disabled={!sound} onClick={() => props.accept(said)}>
+          {meaning?.typed ? 'Accept as a sentence' : 'Accept as written'}
         </button>
         <button type="button" className="act" onClick={props.close}>
           Leave it

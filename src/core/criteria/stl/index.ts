@@ -1,0 +1,2 @@
+export { type FormulaAsSentence, sentenceOfStl } from './asSentence';
+export { looksLikeStl, NotStl } from './read';
