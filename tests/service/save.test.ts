@@ -1,6 +1,7 @@
 import { describe, expect, it } from 'vitest';
+import { historyOf } from '@/core';
 import { database } from '@/server/database';
-import { findProject, importFiles, type ProjectHead, readFiles, saveFiles } from '@/server/projects';
+import { findProject, importFiles, type ProjectHead, readFiles, readRequirementsVersions, saveFiles } from '@/server/projects';
 import { demoFiles } from '../support/project';
 
 async function project(name: string): Promise<ProjectHead> {
@@ -11,6 +12,40 @@ async function project(name: string): Promise<ProjectHead> {
 }
 const chamber = async (head: ProjectHead): Promise<string> =>
   (await readFiles(database(), head.revisionId)).find((file) => file.path === 'components/chamber.yaml')!.text;
+
+describe('the history of a requirement', () => {
+  it('names each revision that changed its prose, its criteria or their acceptance, and no other', async () => {
+    const head = await project('History');
+    const path = 'requirements/1-sequence.yaml';
+    const text = (await readFiles(database(), head.revisionId)).find((file) => file.path === path)!.text;
+    const save = async (revision: number, to: string, file = path): Promise<void> => {
+      expect(await saveFiles(database(), head, revision, [{ path: file, text: to }], 'tester', `change ${revision}`)).toEqual({
+        revision: revision + 1,
+      });
+    };
+    await save(1, (await chamber(head)).replace('212.8', '220'), 'components/chamber.yaml');
+    const longer = text.replace('for 2 s buzzer', 'for 2.2 s buzzer');
+    await save(2, longer);
+    await save(3, longer.replace(/\n +accepted: .*/, ''));
+    const versions = await readRequirementsVersions(database(), head.id, 'TL-001');
+    const criterion = { k: 'criterion', name: 'buzzer before upward', sentence: 'when enters Upward.Warning, for 2.2 s buzzer' };
+    expect(historyOf('TL-001', versions).map(({ revision, by, note, steps }) => ({ revision, by, note, steps }))).toEqual([
+      { revision: 4, by: 'tester', note: 'change 3', steps: [{ ...criterion, what: 'taken back' }] },
+      {
+        revision: 3,
+        by: 'tester',
+        note: 'change 2',
+        steps: [
+          { ...criterion, what: 'changed' },
+          { ...criterion, what: 'accepted' },
+        ],
+      },
+      { revision: 1, by: 'tester', note: 'test', steps: [{ k: 'written' }, expect.anything(), expect.anything()] },
+    ]);
+    expect(historyOf('TL-002', versions)).toHaveLength(1);
+    expect(historyOf('nothing', versions)).toEqual([]);
+  });
+});
 
 describe('saving from the editor', () => {
   it('makes a revision of the changed documents over all the others', async () => {

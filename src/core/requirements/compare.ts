@@ -55,7 +55,7 @@ function folded(text: string): string {
 }
 
 /** A text against an earlier one, word by word (Myers 1986, by the library). */
-function wordChanges(before: string, after: string): WordChange[] {
+export function wordChanges(before: string, after: string): WordChange[] {
   return diffWordsWithSpace(folded(before), folded(after)).map(({ value, added, removed }) => ({
     text: value,
     how: added ? 'added' : removed ? 'removed' : 'same',

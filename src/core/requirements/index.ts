@@ -1,6 +1,7 @@
 export { type Brought, type BroughtIn, bringIn, proseOf, takeIn } from './bring';
 export { compareImport, type Difference, type ImportComparison, type WordChange } from './compare';
 export { editRequirement, type RequirementChange } from './edit';
+export { type HistoryEntry, historyOf, type RequirementStep, type RequirementsVersion } from './history';
 export {
   type CriterionView,
   inspectRequirements,

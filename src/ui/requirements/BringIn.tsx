@@ -4,6 +4,7 @@ import { type Brought, type BroughtIn, type Difference, type SourceFile, type Ta
 import { askEngine } from '../engine/engine';
 import { plural } from '../state/words';
 import { readFile, rememberMapping } from './readFile';
+import { WordChanges } from './WordChanges';
 
 interface BringInProps {
   readonly files: readonly SourceFile[];
@@ -156,19 +157,7 @@ function Change({ difference }: { readonly difference: Difference }) {
     case 'removed':
       return <s>{difference.text}</s>;
     case 'changed':
-      return difference.words.map(({ text, how }, index) => {
-        const key = `${index} ${text}`;
-        if (how === 'same') return <span key={key}>{text}</span>;
-        return how === 'added' ? (
-          <ins key={key} className="bg-pass-tint decoration-[var(--pass)]">
-            {text}
-          </ins>
-        ) : (
-          <del key={key} className="bg-fail-tint">
-            {text}
-          </del>
-        );
-      });
+      return <WordChanges words={difference.words} />;
   }
 }
 

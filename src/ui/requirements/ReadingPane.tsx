@@ -4,6 +4,7 @@ import type { CriterionView, LedgerRow, Proposal, Reading, RequirementsInspectio
 import { MarginBar } from '../state/MarginBar';
 import { plural } from '../state/words';
 import { LiveStrip } from './LiveStrip';
+import { RequirementHistory } from './RequirementHistory';
 import { SentenceEditor } from './SentenceEditor';
 import { SentenceSlots } from './SentenceSlots';
 import type { Editing, ReadingWork } from './useReadingWork';
@@ -105,6 +106,7 @@ export function ReadingPane({ slug, requirement, row, reading, work, view, versi
           ))}
         </p>
       )}
+      <RequirementHistory key={`${requirement.id} ${version}`} slug={slug} id={requirement.id} />
       {row && (
         <section className="mt-7 flex items-center gap-6 border-rule border-t pt-4">
           <MarginBar result={row.result} outOfDate={row.outOfDate} />

@@ -1,0 +1,72 @@
+'use client';
+import { useState } from 'react';
+import type { HistoryEntry, RequirementStep } from '@/core';
+import { WordChanges } from './WordChanges';
+
+interface RequirementHistoryProps {
+  readonly slug: string;
+  readonly id: string;
+}
+
+/** What became of a requirement from revision to revision; asked for only when it is opened. */
+export function RequirementHistory({ slug, id }: RequirementHistoryProps) {
+  const [entries, setEntries] = useState<readonly HistoryEntry[] | string>();
+  const read = async (): Promise<void> => {
+    const response = await fetch(`/api/projects/${slug}/requirements/history?of=${encodeURIComponent(id)}`).catch(() => undefined);
+    setEntries(
+      response?.ok
+        ? ((await response.json()) as HistoryEntry[])
+        : 'The history could not be read; the server does not answer. Try again in a moment.',
+    );
+  };
+  return (
+    <details className="mt-6" onToggle={(event) => event.currentTarget.open && void read()}>
+      <summary className="cursor-pointer font-semibold">History</summary>
+      {typeof entries === 'string' && (
+        <p className="mt-1.5 text-[13px] text-fail" role="alert">
+          {entries}
+        </p>
+      )}
+      {Array.isArray(entries) && entries.length === 0 && <p className="mt-1.5 text-[13px] text-soft">It is not in any saved revision yet.</p>}
+      {Array.isArray(entries) && (
+        <ol className="mt-1">
+          {(entries as readonly HistoryEntry[]).map(({ revision, on, by, note, steps }) => (
+            <li key={revision} className="border-rule border-b py-1.5 text-[13px]">
+              <span className="text-soft">
+                Revision {revision}, {new Date(on).toLocaleString('en-GB', { dateStyle: 'medium', timeStyle: 'short' })}, {by}
+                {note && ` — ${note}`}
+              </span>
+              {steps.map((step) => (
+                <p key={JSON.stringify(step)}>
+                  <Step step={step} />
+                </p>
+              ))}
+            </li>
+          ))}
+        </ol>
+      )}
+    </details>
+  );
+}
+
+function Step({ step }: { readonly step: RequirementStep }) {
+  switch (step.k) {
+    case 'written':
+      return 'Written';
+    case 'removed':
+      return 'Removed';
+    case 'prose':
+      return <WordChanges words={step.words} />;
+    case 'criterion':
+      return (
+        <>
+          {step.name} {step.what}
+          {step.what !== 'accepted' && step.what !== 'taken back' && (
+            <>
+              : <code className="font-mono">{step.sentence}</code>
+            </>
+          )}
+        </>
+      );
+  }
+}
