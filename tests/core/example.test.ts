@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest';
-import { Previewer } from '@/core';
+import { type DrawnTrace, Previewer, strokeOver } from '@/core';
 import { projectOf } from '../support/project';
 
 const project = projectOf({
@@ -51,4 +51,23 @@ describe('a sentence looked at', () => {
 
   it('that nothing can break finds no trace', () =>
     expect(previewer.preview('always y <= 5 m', { k: 'invented', wanted: 'broken' })).toMatchObject({ k: 'not' }));
+
+  it('on a trace drawn by hand follows the pen, within ranges and whole numbers', () => {
+    const flat = { time: [0, 1, 2, 3, 4], signals: ['a', 'c.y', 'n'].map((name) => ({ name, values: [0, 0, 0, 0, 0] })) };
+    const risen = strokeOver(flat, 'c.y', { at: 1.1, value: 2 }, { at: 2.9, value: 9 });
+    expect(risen.signals[1]?.values[0]).toBe(0);
+    const judged = (sentence: string, drawn: DrawnTrace) => {
+      const preview = previewer.preview(sentence, { k: 'drawn', drawn });
+      if (preview.k !== 'shown') throw new Error(preview.why);
+      return preview.shown;
+    };
+    expect(judged('always y < 5 m', flat).verdict).toBe('pass');
+    // 9 m lies outside the declared range: its end stands for it.
+    expect(judged('always y < 5 m', risen)).toMatchObject({ verdict: 'fail', obligations: [{ margin: { value: 0 } }] });
+    const pressed = strokeOver(risen, 'a', { at: 2, value: 1 }, { at: 4, value: 1 });
+    expect(judged('when a rises, within 1 s y > 4 m', pressed)).toMatchObject({ verdict: 'pass', obligations: [{ from: 2 }] });
+    expect(judged('always n >= 0', strokeOver(pressed, 'n', { at: 0, value: 2.6 }, { at: 0, value: 2.6 })).trace.columns[0]?.data[0]).toBe(3);
+    // A signal the drawing does not have stays at 0.
+    expect(judged('never b', pressed).verdict).toBe('pass');
+  });
 });

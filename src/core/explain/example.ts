@@ -3,6 +3,7 @@ import type { Catalogue, CatalogueEntry } from '../model';
 import { seedOfStream } from '../numeric';
 import { type Node, type SlotNumber, slotsRead } from '../plan';
 import type { Column, Trace } from '../trace';
+import { columnOf, isReal } from './column';
 import type { Shown } from './shown';
 
 /** Instants of an invented trace, and how many are tried. */
@@ -37,7 +38,7 @@ class Inventor {
 
   constructor(
     private readonly criterion: Criterion,
-    catalogue: Catalogue,
+    private readonly catalogue: Catalogue,
   ) {
     const entries = new Map(catalogue.entries.map((entry) => [entry.slot, entry]));
     this.signals = criterionSlots(criterion).flatMap((slot) => {
@@ -63,7 +64,7 @@ class Inventor {
         }
         return value;
       });
-      return { name: entry.name, slot: entry.slot, base: 0, between: isReal(entry) ? 'straight' : 'held', type: entry.type, unit: entry.unit, data };
+      return columnOf(entry, data, this.catalogue);
     });
     const marks = { time: new Float64Array(), mark: new Int32Array(), entered: new Uint8Array() };
     return { trace: { bases: [base], columns, marks, from: 0, until: this.seconds }, changes };
@@ -92,10 +93,6 @@ class Inventor {
     // What lies outside the declared range is no example: its ends stand for it.
     return [...new Set(around.map((value) => Math.min(high, Math.max(low, value))))];
   }
-}
-
-function isReal({ type }: CatalogueEntry): boolean {
-  return type === 'REAL' || type === 'LREAL';
 }
 
 /** Three times the longest stretch of time a criterion speaks of. */

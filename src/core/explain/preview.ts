@@ -1,13 +1,18 @@
 import { type Criterion, compileAlone, criterionSlots, judge, type SentenceCheck } from '../criteria';
 import { nameKey } from '../language';
+import type { Catalogue } from '../model';
 import type { CheckedProject } from '../project';
 import { type RunOutcome, simulate } from '../simulate';
 import type { Trace } from '../trace';
+import { type DrawnTrace, traceOfDrawn } from './drawn';
 import { exampleTrace } from './example';
 import type { Shown } from './shown';
 
-/** On what a sentence is looked at: the run of a case, or an invented trace. */
-export type PreviewOn = { readonly k: 'case'; readonly case: string } | { readonly k: 'invented'; readonly wanted: 'met' | 'broken' };
+/** On what a sentence is looked at: the run of a case, an invented trace, or one drawn by hand. */
+export type PreviewOn =
+  | { readonly k: 'case'; readonly case: string }
+  | { readonly k: 'invented'; readonly wanted: 'met' | 'broken' }
+  | { readonly k: 'drawn'; readonly drawn: DrawnTrace };
 
 export type Preview =
   | { readonly k: 'shown'; readonly shown: Shown }
@@ -20,7 +25,8 @@ export class Previewer {
   constructor(private readonly project: CheckedProject) {}
 
   preview(sentence: string, on: PreviewOn): Preview {
-    return on.k === 'case' ? this.onCase(sentence, on.case) : this.invented(sentence, on.wanted);
+    if (on.k === 'case') return this.onCase(sentence, on.case);
+    return on.k === 'drawn' ? this.onDrawn(sentence, on.drawn) : this.invented(sentence, on.wanted);
   }
 
   private onCase(sentence: string, name: string): Preview {
@@ -35,13 +41,29 @@ export class Previewer {
     return { k: 'shown', shown: { ...judgement, criterion, trace: onlyRead(trace, criterion) } };
   }
 
+  private onDrawn(sentence: string, drawn: DrawnTrace): Preview {
+    const found = this.read(sentence);
+    if ('k' in found) return found;
+    const { criterion, catalogue } = found;
+    const trace = traceOfDrawn(drawn, criterion, catalogue);
+    const columns = new Map(trace.columns.map((column) => [column.slot, column]));
+    const judgement = judge(criterion, { trace, column: (slot) => columns.get(slot), constant: () => Number.NaN });
+    return { k: 'shown', shown: { ...judgement, criterion, trace } };
+  }
+
   private invented(sentence: string, wanted: 'met' | 'broken'): Preview {
-    const checks = [...this.project.loops.values()].map(({ catalogue }) => ({ catalogue, ...compileAlone(sentence, catalogue) }));
-    const found = checks.find((one) => one.criterion);
-    if (!found?.criterion) return { k: 'not', why: 'It cannot be read yet.', faults: checks[0]?.faults ?? [] };
+    const found = this.read(sentence);
+    if ('k' in found) return found;
     const shown = exampleTrace(found.criterion, found.catalogue, wanted);
     const word = wanted === 'met' ? 'meets' : 'breaks';
     return shown ? { k: 'shown', shown } : { k: 'not', why: `Among 3,000 invented traces none ${word} it.`, faults: [] };
+  }
+
+  /** In the first loop in which it can be read. */
+  private read(sentence: string): { readonly criterion: Criterion; readonly catalogue: Catalogue } | (Preview & { readonly k: 'not' }) {
+    const checks = [...this.project.loops.values()].map(({ catalogue }) => ({ catalogue, ...compileAlone(sentence, catalogue) }));
+    for (const { criterion, catalogue } of checks) if (criterion) return { criterion, catalogue };
+    return { k: 'not', why: 'It cannot be read yet.', faults: checks[0]?.faults ?? [] };
   }
 
   private run(name: string, make: () => RunOutcome): RunOutcome {

@@ -1,5 +1,5 @@
 'use client';
-import { scaleLinear } from 'd3-scale';
+import { type ScaleLinear, scaleLinear } from 'd3-scale';
 import type { Column, Obligation, Trace } from '@/core';
 import { figure, seconds, signedFigure } from '../state/words';
 import { bandsOf, lowerBound, reduceCurve } from './reduce';
@@ -56,13 +56,8 @@ export function Lane({
   if (isBand(column))
     return <Bands column={column} time={time} frame={frame} top={top} height={height} x={x} tone={tones[index % tones.length] as string} />;
   const own = limits.filter((limit) => limit.slot === column.slot);
-  const [low, high] = extent(
-    time,
-    column,
-    frame,
-    own.map((limit) => limit.value),
-  );
-  const y = scaleLinear([low, high], [top + height - 10, top + 12]);
+  const y = laneScale(trace, column, frame, top, height, limits);
+  const [low, high] = y.domain() as [number, number];
   const points = reduceCurve(time, column.data, column.between === 'held', frame.from, frame.until, x, y);
   const path = points.map(([px, py], i) => `${i === 0 ? 'M' : 'L'}${px.toFixed(1)} ${py.toFixed(1)}`).join('');
   const tone = tones[index % tones.length];
@@ -128,6 +123,19 @@ export function shortName(column: Column): string {
     .split('.')
     .slice(column.labels?.[0] === '' ? -1 : -2)
     .join('.');
+}
+
+/** From the values of a lane to heights on the sheet. */
+export function laneScale(
+  trace: Trace,
+  column: Column,
+  frame: LaneFrame,
+  top: number,
+  height: number,
+  limits: readonly Limit[],
+): ScaleLinear<number, number> {
+  const own = limits.filter((limit) => limit.slot === column.slot).map((limit) => limit.value);
+  return scaleLinear(extent(trace.bases[column.base] as Float64Array, column, frame, own), [top + height - 10, top + 12]);
 }
 
 function extent(time: Float64Array, column: Column, frame: LaneFrame, limits: readonly number[]): [number, number] {

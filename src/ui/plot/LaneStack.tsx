@@ -1,6 +1,7 @@
 'use client';
-import type { Column, Obligation, Trace } from '@/core';
+import type { Column, Obligation, PenPoint, Trace } from '@/core';
 import { Lane, type Limit, laneHeight, ObligationShade, shortName, TimeAxis } from './LanePlot';
+import { Pen } from './Pen';
 
 interface LaneStackProps {
   readonly trace: Trace;
@@ -18,9 +19,11 @@ interface LaneStackProps {
   readonly compact?: boolean;
   /** An instant to be marked. */
   readonly mark?: number;
+  /** The pen went over a lane, from one point to the next. */
+  readonly draw?: (column: Column, from: PenPoint, to: PenPoint) => void;
 }
 
-/** Some lanes over one time axis, to be looked at and not worked with: no zoom, no cursors. */
+/** Some lanes over one time axis, to be looked at, and drawn over where that is offered: no zoom, no cursors. */
 export function LaneStack({
   trace,
   columns,
@@ -33,6 +36,7 @@ export function LaneStack({
   told = false,
   compact = true,
   mark,
+  draw,
 }: LaneStackProps) {
   const heights = columns.map((column) => laneHeight(column, compact) + 16);
   const head = obligations.length > 0 ? 20 : 0;
@@ -64,6 +68,17 @@ export function LaneStack({
               limits={limits}
               named={false}
             />
+            {draw && (
+              <Pen
+                trace={trace}
+                column={column}
+                frame={frame}
+                top={top + 14}
+                height={laneHeight(column, compact)}
+                limits={limits}
+                draw={(before, now) => draw(column, before, now)}
+              />
+            )}
           </g>
         );
       })}

@@ -1,6 +1,6 @@
 'use client';
 import { useEffect, useState } from 'react';
-import type { Preview, PreviewOn, Shown } from '@/core';
+import { type Column, drawnFrom, type PenPoint, type Preview, type PreviewOn, type Shown, strokeOver } from '@/core';
 import { askEngine } from '../engine/engine';
 import { criterionLimits } from '../plot/criterionSignals';
 import { LaneStack } from '../plot/LaneStack';
@@ -28,6 +28,12 @@ export function LiveStrip({ sentence, cases, first, version }: LiveStripProps) {
   const [chosen, setChosen] = useState<PreviewOn>();
   const on: PreviewOn | undefined = chosen ?? (first === undefined ? undefined : { k: 'case', case: first });
   const preview = usePreview(sentence, on, version);
+  /** Over an invented trace one can draw; what is drawn then takes its place. */
+  const draw = (column: Column, from: PenPoint, to: PenPoint): void => {
+    if (preview?.k !== 'shown') return;
+    const shown = preview.shown.trace;
+    setChosen((now) => ({ k: 'drawn', drawn: strokeOver(now?.k === 'drawn' ? now.drawn : drawnFrom(shown), column.name, from, to) }));
+  };
   return (
     <section aria-label="On a trace">
       <div className="flex flex-wrap items-center gap-2">
@@ -38,7 +44,7 @@ export function LiveStrip({ sentence, cases, first, version }: LiveStripProps) {
           value={on?.k === 'case' ? on.case : ''}
           onChange={(event) => setChosen({ k: 'case', case: event.target.value })}
         >
-          {on?.k !== 'case' && <option value="">an invented one</option>}
+          {on?.k !== 'case' && <option value="">{on?.k === 'drawn' ? 'drawn by hand' : 'an invented one'}</option>}
           {cases.map((name) => (
             <option key={name} value={name}>
               run of “{name}”
@@ -64,7 +70,7 @@ export function LiveStrip({ sentence, cases, first, version }: LiveStripProps) {
         ) : preview.k === 'not' ? (
           <p className="text-soft">{preview.faults[0]?.message ?? preview.why}</p>
         ) : (
-          <Strip shown={preview.shown} />
+          <Strip shown={preview.shown} {...(on?.k === 'case' ? {} : { draw })} />
         )}
       </div>
     </section>
@@ -87,10 +93,11 @@ function usePreview(sentence: string, on: PreviewOn | undefined, version: number
   return preview;
 }
 
-function Strip({ shown }: { readonly shown: Shown }) {
+function Strip({ shown, draw }: { readonly shown: Shown; readonly draw?: (column: Column, from: PenPoint, to: PenPoint) => void }) {
   const { trace, obligations, criterion, worst } = shown;
   const columns = trace.columns.slice(0, mostLanes);
-  const span = window(shown);
+  // What is drawn on stays whole, so that it does not slip away under the pen.
+  const span = draw ? { from: trace.from, until: trace.until } : window(shown);
   const seen = obligations.filter((one) => one.from <= span.until && Math.max(one.until, one.at) >= span.from).slice(0, 200);
   const least = worst === undefined ? undefined : obligations[worst];
   return (
@@ -100,6 +107,7 @@ function Strip({ shown }: { readonly shown: Shown }) {
           ? 'Untriggered: no obligation arises here, so this run shows nothing.'
           : `${outcomes(shown)}${least?.margin ? `; the nearest: ${signedFigure(least.margin.value)} ${least.margin.unit} at ${seconds(least.at)}` : ''}.`}
       </p>
+      {draw && <p className="text-[13px] text-soft">Draw over a curve to change it.</p>}
       <div className="mt-1">
         {/* With few signals there is room for curves of full height. */}
         <LaneStack
@@ -112,6 +120,7 @@ function Strip({ shown }: { readonly shown: Shown }) {
           obligations={seen}
           told={seen.length <= 6}
           compact={columns.length > 3}
+          {...(draw ? { draw } : {})}
         />
       </div>
     </>
