@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest';
-import { dormandPrince } from '@/core';
+import { bogackiShampine, dormandPrince } from '@/core';
 import { alone, column, runCase } from '../support/project';
 
 // Source: Hairer, Nørsett, Wanner, Solving Ordinary Differential Equations I, sections II.1 and II.5: order conditions of Runge–Kutta methods.
@@ -45,6 +45,8 @@ describe('order conditions', () => {
   it.each([
     ['Runge–Kutta 4', classical, 4],
     ['Dormand–Prince, order 5', dormandPrince, 5],
+    ['Bogacki–Shampine, order 3', bogackiShampine, 3],
+    ['Bogacki–Shampine, embedded order 2', { ...bogackiShampine, b: bogackiShampine.lower }, 2],
     ['Dormand–Prince, embedded order 4', { ...dormandPrince, b: dormandPrince.lower }, 4],
   ] as const)('%s', (_, tableau, order) => {
     for (const [sum, wanted] of conditions(tableau, order)) expect(sum).toBeCloseTo(wanted, 13);

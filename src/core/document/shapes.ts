@@ -1,5 +1,6 @@
 import Joi from 'joi';
 import { isIdentifier } from '../language';
+import { fixedMethods, variableMethods } from '../plan';
 
 /**
  * Shapes of the documents of a project, before any meaning: which keys there are and what kind of value they hold.
@@ -173,7 +174,7 @@ export const loopShape = Joi.object({
   inputs: named(Joi.object({ to: Joi.alternatives(text, Joi.array().items(text).min(1)).required(), start: scalar, about: text })),
   unused: Joi.array().items(text),
   solver: Joi.object({
-    method: Joi.valid('runge-kutta-4', 'dormand-prince-54').required(),
+    method: Joi.valid(...fixedMethods, ...variableMethods).required(),
     step: duration,
     relative_tolerance: Joi.number().positive().max(0.1),
     absolute_tolerance: Joi.number().positive(),

@@ -1,7 +1,7 @@
 import type { Faults, Place } from '../fault';
 import { isIdentifier, nameKey, nearestName } from '../language';
 import type { Assignment, Plan, Solver, Task } from '../plan';
-import { slotsRead, slotsReadByWork } from '../plan';
+import { isFixed, slotsRead, slotsReadByWork } from '../plan';
 import { sameUnit } from '../units';
 import { addBehaviour } from './behaviour';
 import { PlanBuilder } from './builder';
@@ -390,7 +390,7 @@ class Assembly {
   private solver(): Solver {
     const { raw, document } = this.loop;
     const { solver } = raw;
-    const fixed = solver.method === 'runge-kutta-4';
+    const fixed = isFixed(solver.method);
     if (fixed && solver.step === undefined)
       this.faults.add('period', document.place(['solver']), 'A fixed-step method needs a step.', 'Add step: 10 ms, dividing all periods.');
     const largest = this.builder.parts.tasks.length > 0 ? Math.min(...this.builder.parts.tasks.map((task) => task.periodNs)) : 1e9;

@@ -1,5 +1,6 @@
 export { type Decision, decisionsOf } from './decisions';
 export { groupTasks, type TaskGroup } from './groups';
+export { type FixedMethod, fixedMethods, isFixed, type SolverMethod, variableMethods } from './methods';
 export { arraysOf, isConstant, nodesOf } from './nodes';
 export { integerRange } from './ranges';
 export { slotsRead, slotsReadByWork } from './reads';
@@ -23,7 +24,6 @@ export type {
   Slot,
   SlotNumber,
   Solver,
-  SolverMethod,
   Task,
   TransitionInfo,
   ValueType,

@@ -1,3 +1,5 @@
+import type { SolverMethod } from './methods';
+
 /**
  * The plan: the one intermediate form. Everything a run depends on is here as flat, typed slots and ordered work;
  * past this point no name is looked up. Plain data only, so that it can be hashed, stored and sent to a worker.
@@ -194,8 +196,6 @@ export interface Message {
   /** Noted in the trace when it is sent. */
   readonly mark: number;
 }
-
-export type SolverMethod = 'runge-kutta-4' | 'dormand-prince-54';
 
 export interface Solver {
   readonly method: SolverMethod;

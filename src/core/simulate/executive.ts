@@ -4,9 +4,9 @@ import { groupTasks, type InputChange, type Plan, type TaskGroup } from '../plan
 import type { Trace } from '../trace';
 import { clippedOutputs } from './clipped';
 import { Crossings } from './crossings';
-import { DormandPrince } from './dormandPrince';
 import { Recorder } from './recorder';
 import { ScriptRunner } from './script';
+import { type Integrator, integratorOf, StepCollapse } from './solvers';
 import type { Clipped, Experiment, Implausible, RunError } from './types';
 import { watchRanges } from './watch';
 
@@ -49,7 +49,7 @@ class Executive {
   private readonly owners: readonly number[];
   private readonly recorder: Recorder;
   private readonly script: ScriptRunner;
-  private readonly solver: DormandPrince | undefined;
+  private readonly solver: Integrator | undefined;
   private readonly states: readonly number[];
   private readonly crossings: Crossings | undefined;
   private nextStimulus = 0;
@@ -76,14 +76,13 @@ class Executive {
     this.nowNs = 0;
     this.script = new ScriptRunner(experiment.script);
     const { solver } = plan;
-    if (solver.method === 'dormand-prince-54') {
-      this.solver = new DormandPrince(
-        this.states.length,
-        this.program.derivative,
-        { relative: solver.relativeTolerance, absolute: solver.absoluteTolerance, largestStep: solver.stepNs / 1e9 },
-        (problem) => problem instanceof RunFault,
-      );
-    }
+    this.solver = integratorOf(
+      solver.method,
+      this.states.length,
+      this.program.derivative,
+      { relative: solver.relativeTolerance, absolute: solver.absoluteTolerance, largestStep: solver.stepNs / 1e9 },
+      (problem) => problem instanceof RunFault,
+    );
   }
 
   private get nowNs(): number {
@@ -122,6 +121,10 @@ class Executive {
       return undefined;
     } catch (problem) {
       if (problem instanceof RunFault) return this.describe(problem);
+      if (problem instanceof StepCollapse) {
+        const state = this.plan.slots[this.states[problem.state] as number]?.name ?? '';
+        return { at: this.nowNs / 1e9, message: `${problem.message} (the error of ${state} asks for it)` };
+      }
       if (problem instanceof RangeError) return { at: this.nowNs / 1e9, message: problem.message };
       throw problem;
     }
@@ -339,7 +342,7 @@ class Executive {
     recorder.row += 1;
   }
 
-  private integrateVariable(solver: DormandPrince, nextNs: number): void {
+  private integrateVariable(solver: Integrator, nextNs: number): void {
     const { program, states, crossings } = this;
     const every = this.plan.solver.recordEveryNs;
     if (states.length === 0) return;

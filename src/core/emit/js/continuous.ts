@@ -1,4 +1,4 @@
-import type { Plan, SlotNumber } from '../../plan';
+import { isFixed, type Plan, type SlotNumber } from '../../plan';
 import { Continuous, inputExpression } from '../continuous';
 import type { Surroundings } from '../surroundings';
 import { emitExpression } from './expression';
@@ -30,8 +30,30 @@ export function emitDerivative(plan: Plan): string {
  */
 export const mostInlined = 40;
 
-/** Runge–Kutta 4 over arrays, the derivative a function of its own: the same arithmetic in the same order as when it is inlined. */
-export function emitLargeAdvance({ states }: Plan): string {
+/** A fixed step over arrays, the derivative a function of its own; methods of variable step work on the arrays themselves and have none. */
+export function advanceOverArrays(plan: Plan): string {
+  const { method } = plan.solver;
+  if (method === 'runge-kutta-4') return emitLargeAdvance(plan);
+  return isFixed(method) ? emitLowAdvance(plan, method) : 'null';
+}
+
+/** Euler's method, and Heun's of order 2 (K. Heun 1900: the mean of the slopes at both ends). */
+function emitLowAdvance({ states }: Plan, method: 'euler' | 'heun'): string {
+  const count = states.length;
+  const second = method === 'heun' ? `for(let j=0;j<${count};j++)y[j]=x[j]+h*k[j];G(e,y,l);` : '';
+  const slope = method === 'heun' ? '(k[j]+l[j])/2' : 'k[j]';
+  return `(function(){var ${['x', 'y', 'k', 'l'].map((name) => `${name}=new Float64Array(${count})`).join(',')},z=new Int32Array([${states.map((state) => state.slot).join(',')}]);
+return function(from,step,count,row){w[0]=from;w[1]=step;const start=w[0],tick=w[1],h=tick/1e9;
+for(let j=0;j<${count};j++)x[j]=v[z[j]];
+for(let i=0;i<count;i++){const ns=start+i*tick,t=ns/1e9,e=(ns+tick)/1e9;
+if(i>0){for(let j=0;j<${count};j++)v[z[j]]=x[j];O(t);C(row,t);row++}
+G(t,x,k);${second}
+for(let j=0;j<${count};j++)x[j]+=h*${slope};}
+for(let j=0;j<${count};j++)v[z[j]]=x[j];return row}})()`;
+}
+
+/** Runge–Kutta 4 over arrays: the same arithmetic in the same order as when it is inlined. */
+function emitLargeAdvance({ states }: Plan): string {
   const count = states.length;
   const arrays = ['x', 'y', 'k', 'l', 'm', 'n'].map((name) => `${name}=new Float64Array(${count})`).join(',');
   return `(function(){var ${arrays},z=new Int32Array([${states.map((state) => state.slot).join(',')}]);

@@ -1,9 +1,9 @@
 import { type Crossing, decisionsOf, groupTasks, type Node, type Plan, type PlanFunction } from '../../plan';
 import { Continuous } from '../continuous';
 import {
+  advanceOverArrays,
   emitAdvance,
   emitDerivative,
-  emitLargeAdvance,
   emitOneStep,
   emitSteadyAdvance,
   emitStored,
@@ -87,8 +87,9 @@ class ProgramText {
     const { plan, groups, outside, extra } = this;
     const isLarge = plan.states.length > mostInlined;
     // Steps written out hold the derivative within themselves.
-    const isApart = isLarge || plan.solver.method === 'dormand-prince-54';
-    const steps = isLarge ? undefined : stepsOf(plan);
+    const { method } = plan.solver;
+    const isApart = isLarge || method !== 'runge-kutta-4';
+    const steps = isLarge || method !== 'runge-kutta-4' ? undefined : stepsOf(plan);
     const step = steps ? emitOneStep(plan, steps) : '';
     const each = (piece: (group: number) => string): string => groups.map((_, group) => piece(group)).join('');
     return `"use strict";${prelude}
@@ -102,8 +103,8 @@ const O=function(t){${this.noted()}${this.outputs()}};
 const f=function(t){${this.follow()}};
 const G=function(t,x,d){${isApart ? emitDerivative(plan) : ''}};
 const C=function(row,t){${this.logRow()}};
-const A=${steps ? `function(from,step,count,row){${emitAdvance(steps)}return row}` : emitLargeAdvance(plan)};
-${isLarge ? '' : `const a=function(ns,inner,row){${step}};`}
+const A=${steps ? `function(from,step,count,row){${emitAdvance(steps)}return row}` : advanceOverArrays(plan)};
+${step === '' ? '' : `const a=function(ns,inner,row){${step}};`}
 const Z=function(){return ${this.isStale()}};
 const J=function(row){return ${this.sameRow()}};
 ${plan.tasks.map((_, task) => `const T${task}=function(hit){${this.task(task)}};`).join('\n')}

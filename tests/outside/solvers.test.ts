@@ -1,0 +1,168 @@
+import { Solver as Extrapolation } from 'odex';
+import { describe, expect, it } from 'vitest';
+import { type Derivative, type Integrator, integratorOf } from '@/core/simulate/solvers';
+
+/**
+ * Sources. Orders and the restricted three-body orbit: Hairer, Nørsett, Wanner, Solving Ordinary Differential Equations I (II.0, II.10). Van der Pol and Robertson:
+ * Hairer and Wanner, volume II. Problems A to D: Hull, Enright, Fellen, Sedgwick, SIAM J. Numer. Anal. 9 (1972). Figures of the book's driver and reference digits are from memory.
+ */
+type Vector = number[] | Float64Array;
+type Equations = (t: number, x: Vector) => number[];
+const variable = ['bogacki-shampine-32', 'dormand-prince-54', 'rosenbrock-43'] as const;
+type Variable = (typeof variable)[number];
+
+function solve(method: Variable, f: Equations, start: readonly number[], until: number, tolerance: number, absolute = tolerance): Integrator {
+  const derivative: Derivative = (t, x, dx) => dx.set(f(t, x));
+  const solver = integratorOf(method, start.length, derivative, { relative: tolerance, absolute, largestStep: until }, () => false)!;
+  solver.x.set(start);
+  solver.integrate(0, until, () => false);
+  return solver;
+}
+
+/** By a method of another family, from the registry (Gragg, Bulirsch, Stoer extrapolation). */
+function crossCheck(f: Equations, start: readonly number[], until: number): number[] {
+  const solver = new Extrapolation(start.length);
+  Object.assign(solver, { absoluteTolerance: 1e-13, relativeTolerance: 1e-13, maxSteps: 100_000 });
+  return [...solver.solve(f, 0, [...start], until).y];
+}
+
+const distance = (a: ArrayLike<number>, b: ArrayLike<number>): number => Math.max(...Array.from(a, (value, i) => Math.abs(value - b[i]!)));
+
+const logistic: Equations = (_, [x = 0]) => [(x / 4) * (1 - x / 20)];
+const planet: Equations = (_, [x = 0, y = 0, u = 0, v = 0]) => {
+  const r3 = (x * x + y * y) ** 1.5;
+  return [u, v, -x / r3, -y / r3];
+};
+const first = (size: number): number[] => Array.from({ length: size }, (_, i) => (i === 0 ? 1 : 0));
+
+const problems: readonly (readonly [name: string, f: Equations, start: readonly number[]])[] = [
+  ['A1', (_, [x = 0]) => [-x], [1]],
+  ['A2', (_, [x = 0]) => [-(x ** 3) / 2], [1]],
+  ['A3', (t, [x = 0]) => [x * Math.cos(t)], [1]],
+  ['A4', logistic, [1]],
+  ['A5', (t, [x = 0]) => [(x - t) / (x + t)], [4]],
+  ['B1', (_, [x = 0, y = 0]) => [2 * (x - x * y), -(y - x * y)], [1, 3]],
+  ['B2', (_, [x = 0, y = 0, z = 0]) => [-x + y, x - 2 * y + z, y - z], [2, 0, 1]],
+  ['B3', (_, [x = 0, y = 0]) => [-x, x - y * y, y * y], [1, 0, 0]],
+  ['B5', (_, [x = 0, y = 0, z = 0]) => [y * z, -x * z, -0.51 * x * y], [0, 1, 1]],
+  ['C1', (_, x) => first(10).map((__, i) => (i > 0 ? x[i - 1]! : 0) - (i < 9 ? x[i]! : 0)), first(10)],
+  ['C3', (_, x) => first(10).map((__, i) => (x[i - 1] ?? 0) - 2 * x[i]! + (x[i + 1] ?? 0)), first(10)],
+  ...[0.1, 0.3, 0.5, 0.7, 0.9].map((e, i) => [`D${i + 1}`, planet, [1 - e, 0, 0, Math.sqrt((1 + e) / (1 - e))]] as const),
+];
+
+describe('problems A to D', () => {
+  it.each(problems)('%s: the end agrees with a method of another family', (_, f, start) => {
+    const reference = crossCheck(f, start, 20);
+    expect(distance(solve('dormand-prince-54', f, start, 20, 1e-12).x, reference)).toBeLessThan(1e-8);
+  });
+
+  it.each(variable)('%s: ten times the tolerance means about ten times the error', (method) => {
+    // Of the slope of log error against log tolerance the whole set is asked, and each problem more loosely: single points scatter.
+    const slopes = problems.map(([, f, start]) => {
+      const reference = crossCheck(f, start, 20);
+      const points = (method === 'dormand-prince-54' ? [1e-5, 1e-6, 1e-7, 1e-8, 1e-9] : [1e-5, 1e-6, 1e-7, 1e-8]).map((tolerance) => ({
+        x: Math.log10(tolerance),
+        y: Math.log10(Math.max(1e-15, distance(solve(method, f, start, 20, tolerance).x, reference))),
+      }));
+      const mean = (of: (one: { x: number; y: number }) => number): number => points.reduce((sum, one) => sum + of(one), 0) / points.length;
+      const [mx, my] = [mean((one) => one.x), mean((one) => one.y)];
+      return mean((one) => (one.x - mx) * (one.y - my)) / mean((one) => (one.x - mx) ** 2);
+    });
+    const middle = [...slopes].sort((a, b) => a - b)[Math.floor(slopes.length / 2)]!;
+    expect(middle).toBeGreaterThan(0.8);
+    expect(middle).toBeLessThan(1.25);
+    for (const slope of slopes) expect(slope).toBeGreaterThan(0.55);
+  });
+});
+
+describe('orders with a fixed number of equal steps', () => {
+  // The tolerance is so wide that only the largest step counts.
+  const error = (method: Variable, steps: number): number => {
+    const solver = integratorOf(
+      method,
+      1,
+      (t, x, dx) => dx.set([x[0]! * Math.cos(t)]),
+      { relative: 1e6, absolute: 1e6, largestStep: 2 / steps },
+      () => false,
+    )!;
+    solver.x.set([1]);
+    // A fresh interval for each step, so that none is stretched.
+    for (let i = 0; i < steps; i += 1) solver.integrate((2 * i) / steps, (2 * (i + 1)) / steps, () => false);
+    return Math.abs(solver.x[0]! - Math.exp(Math.sin(2)));
+  };
+  it.each([
+    ['bogacki-shampine-32', 3],
+    ['dormand-prince-54', 5],
+    ['rosenbrock-43', 4],
+  ] as const)('%s has order %i', (method, order) => {
+    expect(Math.log2(error(method, 40) / error(method, 80))).toBeCloseTo(order, 0);
+  });
+});
+
+describe('the restricted three-body orbit', () => {
+  const mu = 0.012277471;
+  const orbit: Equations = (_, [x = 0, y = 0, u = 0, v = 0]) => {
+    const d1 = ((x + mu) ** 2 + y ** 2) ** 1.5;
+    const d2 = ((x - (1 - mu)) ** 2 + y ** 2) ** 1.5;
+    return [u, v, x + 2 * v - ((1 - mu) * (x + mu)) / d1 - (mu * (x - (1 - mu))) / d2, y - 2 * u - ((1 - mu) * y) / d1 - (mu * y) / d2];
+  };
+  const start = [0.994, 0, 0, -2.0015851063790824];
+  const period = 17.065216560157964;
+
+  it('closes', () => {
+    const { x } = solve('dormand-prince-54', orbit, start, period, 1e-10);
+    expect(Math.hypot(x[0]! - start[0]!, x[1]! - start[1]!)).toBeLessThan(1e-6);
+  });
+
+  it('costs no more than the driver of the book at 1e-7: 1,442 evaluations in 240 steps (from memory)', () => {
+    const { effort } = solve('dormand-prince-54', orbit, start, period, 1e-7);
+    expect(effort.evaluations).toBeLessThan(1.1 * 1442);
+  });
+});
+
+describe('stiff equations', () => {
+  const vanDerPol: Equations = (_, [x = 0, y = 0]) => [y, 1000 * 1000 * ((1 - x * x) * y) - 1000 * 1000 * x];
+  it('van der Pol in scaled time, ε = 1e-6: the reference digits at t = 2, in far fewer steps than the explicit method', () => {
+    // Hairer and Wanner II, IV.10: ε y'' = (1 − y²) y' − y, y(0) = 2, y'(0) = −0.66; at t = 2: 1.706167732, −0.8928097010.
+    const { x, effort } = solve('rosenbrock-43', vanDerPol, [2, -0.66], 2, 1e-8);
+    expect(x[0]).toBeCloseTo(1.706167732170469, 6);
+    expect(x[1]).toBeCloseTo(-0.8928097010248125, 5);
+    const explicit = solve('dormand-prince-54', vanDerPol, [2, -0.66], 0.02, 1e-8);
+    // Over a hundredth of the time.
+    expect(effort.accepted).toBeLessThan(explicit.effort.accepted / 2);
+  });
+
+  it('Robertson: the reference digits at t = 40', () => {
+    const f: Equations = (_, [a = 0, b = 0, c = 0]) => [-0.04 * a + 1e4 * b * c, 0.04 * a - 1e4 * b * c - 3e7 * b * b, 3e7 * b * b];
+    const { x, effort } = solve('rosenbrock-43', f, [1, 0, 0], 40, 1e-8, 1e-12);
+    expect(x[0]).toBeCloseTo(0.7158271, 6);
+    expect(x[1]! * 1e5).toBeCloseTo(0.9185535, 5);
+    expect(x[2]).toBeCloseTo(0.2841637, 6);
+    expect(effort.accepted).toBeLessThan(300);
+  });
+});
+
+describe('inside a step', () => {
+  it.each(variable)('%s: dense output keeps to the solution', (method) => {
+    const solver = integratorOf(
+      method,
+      1,
+      (t, x, dx) => dx.set([x[0]! * Math.cos(t)]),
+      { relative: 1e-7, absolute: 1e-7, largestStep: 1 },
+      () => false,
+    )!;
+    solver.x.set([1]);
+    const found = new Float64Array(1);
+    let from = 0;
+    let worst = 0;
+    solver.integrate(0, 10, (t) => {
+      for (const share of [0.2, 0.5, 0.8]) {
+        solver.inside(from + share * (t - from), found);
+        worst = Math.max(worst, Math.abs(found[0]! - Math.exp(Math.sin(from + share * (t - from)))));
+      }
+      from = t;
+      return false;
+    });
+    expect(worst).toBeLessThan(2e-5);
+  });
+});
