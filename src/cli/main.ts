@@ -6,6 +6,7 @@ import { emitCommand } from './emit';
 import { monitorCommand } from './monitor';
 import { readCommand } from './read';
 import { runCommand } from './run';
+import { solversCommand } from './solvers';
 import { traceCommand } from './trace';
 
 /** Exit code for a faulty project or wrong use, in every command but `check`. */
@@ -15,7 +16,17 @@ const program = new Command('ovrand')
   .description('Checks a controller against its requirements, from a folder of text files. Needs no database and no browser.')
   .exitOverride()
   .showHelpAfterError('(ovrand --help lists the commands)');
-for (const command of [checkCommand, runCommand, traceCommand, monitorCommand, emitCommand, chartCommand, readCommand, consistencyCommand])
+for (const command of [
+  checkCommand,
+  runCommand,
+  traceCommand,
+  monitorCommand,
+  emitCommand,
+  chartCommand,
+  readCommand,
+  consistencyCommand,
+  solversCommand,
+])
   command(program);
 
 try {

@@ -18,3 +18,4 @@ export * from './refactor';
 export * from './requirements';
 export * from './simulate';
 export * from './trace';
+export * from './trial';

@@ -1,7 +1,7 @@
 import { type Criterion, type Judgement, judge, type Verdict } from '../criteria';
 import { resultFingerprint } from '../evidence';
 import { nameKey } from '../language';
-import { type Clipped, type Experiment, type Implausible, type RunError, simulate } from '../simulate';
+import { type Clipped, type Effort, type Experiment, type Implausible, type RunError, simulate } from '../simulate';
 import { type Digest, hashTrace, type Trace } from '../trace';
 import type { CheckedCase, CheckedProject } from './check';
 
@@ -45,7 +45,7 @@ export function orderRun(project: CheckedProject, test: CheckedCase, seed?: numb
 }
 
 /** Simulates, watches ranges, judges every criterion. Pure: the same order gives the same result everywhere, whatever digest is lent. */
-export function performRun(order: RunOrder, digest?: Digest): { result: RunResult; trace: Trace } {
+export function performRun(order: RunOrder, digest?: Digest): { result: RunResult; trace: Trace; effort: Effort } {
   const { experiment, watched } = order;
   const outcome = simulate(experiment);
   const { trace, error, implausible, clipped, gaveUp } = outcome;
@@ -70,7 +70,7 @@ export function performRun(order: RunOrder, digest?: Digest): { result: RunResul
     clipped,
     results,
   };
-  return { result, trace };
+  return { result, trace, effort: outcome.effort };
 }
 
 /** A run: error > fail > inconclusive > pass > none. */

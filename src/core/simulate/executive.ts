@@ -1,12 +1,12 @@
 import { compileProgram, type Program, RunFault, strideOfRecent } from '../emit/js';
 import { seedOfStream } from '../numeric';
-import { groupTasks, type InputChange, type Plan, type TaskGroup } from '../plan';
+import { type FixedMethod, groupTasks, type InputChange, type Plan, type TaskGroup } from '../plan';
 import type { Trace } from '../trace';
 import { clippedOutputs } from './clipped';
 import { Crossings } from './crossings';
 import { Recorder } from './recorder';
 import { ScriptRunner } from './script';
-import { type Integrator, integratorOf, StepCollapse } from './solvers';
+import { type Effort, type Integrator, integratorOf, StepCollapse } from './solvers';
 import type { Clipped, Experiment, Implausible, RunError } from './types';
 import { watchRanges } from './watch';
 
@@ -22,6 +22,14 @@ export interface RunOutcome {
   readonly slots: Float64Array;
   /** Outcomes of decisions, where the experiment asks for them. */
   readonly coverage: Uint32Array;
+  readonly effort: Effort;
+}
+
+/** Steps of fixed length up to an instant, those shortened by breakpoints counted as whole. */
+function fixedEffort({ solver, states }: Plan, untilNs: number): Effort {
+  const stages = { euler: 1, heun: 2, 'runge-kutta-4': 4 }[solver.method as FixedMethod];
+  const accepted = states.length === 0 ? 0 : Math.round(untilNs / solver.stepNs);
+  return { accepted, rejected: 0, evaluations: stages * accepted };
 }
 
 /** Long steps of a variable method are looked at in so many parts, lest something comes and goes within one. */
@@ -105,6 +113,7 @@ class Executive {
       clipped: clippedOutputs(trace, this.plan.limited),
       slots: this.program.slots.slice(),
       coverage: this.program.coverage.slice(),
+      effort: this.solver ? { ...this.solver.effort } : fixedEffort(this.plan, this.nowNs),
     };
   }
 

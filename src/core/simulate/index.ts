@@ -1,4 +1,4 @@
 export { type RunOutcome, simulate } from './executive';
 export { recycleTrace } from './recorder';
-export { bogackiShampine, dormandPrince } from './solvers';
+export { bogackiShampine, dormandPrince, type Effort } from './solvers';
 export type { Clipped, Experiment, Implausible, RunError, ScriptStep } from './types';

@@ -28,7 +28,10 @@ export function CasesView({ slug, cases }: { readonly slug: string; readonly cas
           {failing > 0 ? <span className="text-fail">{failing} with a break</span> : 'none with a break'}
           {missing > 0 && <span className="text-lack">, {missing} to be run</span>}.
         </h1>
-        <button type="button" className="act act-first ml-auto" disabled={cases.length === 0} onClick={() => void run()}>
+        <Link href={`/p/${slug}/cases/solvers`} className="act ml-auto">
+          Solver trial
+        </Link>
+        <button type="button" className="act act-first" disabled={cases.length === 0} onClick={() => void run()}>
           Run all
         </button>
       </div>

@@ -13,8 +13,10 @@ import type {
   RunOrder,
   RunResult,
   SentenceMeaning,
+  SolverSetting,
   SourceFile,
   Trace,
+  TrialPoint,
   WhyNot,
 } from '@/core';
 
@@ -44,6 +46,13 @@ export interface EngineTalk {
   readonly readings: { readonly ask: { readonly texts: readonly string[] }; readonly answer: readonly Reading[] };
   readonly meaning: { readonly ask: { readonly sentence: string }; readonly answer: SentenceMeaning };
   readonly preview: { readonly ask: { readonly sentence: string; readonly on: PreviewOn }; readonly answer: Preview };
+  /** Makes a case ready to be solved in many ways; the two questions below are about it. */
+  readonly trial: {
+    readonly ask: { readonly files: readonly SourceFile[]; readonly case?: string };
+    readonly answer: { readonly cases: readonly string[]; readonly of?: string; readonly settings: readonly SolverSetting[] };
+  };
+  readonly 'trial point': { readonly ask: { readonly setting: SolverSetting }; readonly answer: TrialPoint };
+  readonly 'adopt setting': { readonly ask: { readonly setting: SolverSetting }; readonly answer: SourceFile };
   readonly 'bring in': { readonly ask: { readonly files: readonly SourceFile[]; readonly brought: Brought }; readonly answer: BroughtIn };
   readonly 'take in': {
     readonly ask: { readonly files: readonly SourceFile[]; readonly differences: readonly Difference[] };

@@ -1,19 +1,26 @@
 import {
+  adoptSetting,
   bringIn,
   type CheckedProject,
+  checkProject,
   editRequirement,
   gatherParts,
   inspectModel,
   inspectRequirements,
   meaningOf,
+  nameKey,
+  orderRun,
   Previewer,
   performRun,
   Reader,
   renameAt,
   replaceScalar,
+  SolverTrial,
+  type SourceFile,
   type Trace,
   takeIn,
   termsOf,
+  trialGrid,
   whyNot,
   wireEqualNames,
 } from '@/core';
@@ -24,6 +31,14 @@ const scope = self as unknown as {
   onmessage: ((event: MessageEvent<EngineRequest>) => void) | null;
   postMessage(answer: EngineAnswer, transfer?: Transferable[]): void;
 };
+
+/** The case that is being solved in many ways, and the document of its loop. */
+let tried: { readonly trial: SolverTrial; readonly file: SourceFile | undefined } | undefined;
+
+function triedNow(): NonNullable<typeof tried> {
+  if (!tried) throw new Error('no case has been made ready yet');
+  return tried;
+}
 
 type Handlers = { readonly [K in EngineKind]: (ask: EngineTalk[K]['ask']) => EngineTalk[K]['answer'] };
 
@@ -56,6 +71,23 @@ const handlers: Handlers = {
       [...opened().checked.loops.values()].map((loop) => loop.catalogue),
     ),
   preview: ({ sentence, on }) => opened().previewer.preview(sentence, on),
+  trial: ({ files, case: name }) => {
+    const project = checkProject(files);
+    const cases = project.cases.map((one) => one.experiment.case);
+    const test = project.cases.find((one) => one.experiment.case === name) ?? project.cases[0];
+    if (!test) return { cases, settings: [] };
+    const order = orderRun(project, test);
+    const loop = project.project.loops.get(nameKey(test.loop));
+    const file = files.find((one) => one.path === loop?.document.file);
+    tried = { trial: new SolverTrial(order), file };
+    return { cases, of: test.experiment.case, settings: trialGrid(order.experiment.plan) };
+  },
+  'trial point': ({ setting }) => triedNow().trial.point(setting),
+  'adopt setting': ({ setting }) => {
+    const { file } = triedNow();
+    if (!file) throw new Error('the document of this loop is not there');
+    return { path: file.path, text: adoptSetting(file.text, setting) };
+  },
   'bring in': ({ files, brought }) => bringIn(files, brought),
   'take in': ({ files, differences }) => takeIn(files, differences),
   'edit requirement': ({ text, path, changes }) =>

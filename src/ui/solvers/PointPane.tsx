@@ -1,0 +1,64 @@
+import { deviationOf, settingWords, type TrialPoint } from '@/core';
+import { figure, plural, seconds } from '../state/words';
+
+interface PointPaneProps {
+  readonly point: TrialPoint;
+  readonly isPresent: boolean;
+  readonly adopt: () => void;
+}
+
+const mostSignals = 8;
+
+/** One setting: what it costs, how far each signal goes, which verdicts it changes; and the way to take it over. */
+export function PointPane({ point, isPresent, adopt }: PointPaneProps) {
+  const { setting, ms, effort, deviations, changed, error } = point;
+  return (
+    <section aria-label="Setting">
+      <h2 className="font-semibold text-[15px]">{settingWords(setting)}</h2>
+      <p className="mt-1 text-soft">
+        {isPresent && 'as the loop is solved now · '}
+        {ms.toFixed(1)} ms, {plural(effort.accepted, 'step')}
+        {effort.rejected > 0 && ` and ${effort.rejected} rejected`}, {plural(effort.evaluations, 'evaluation')}
+      </p>
+      {error && (
+        <p className="mt-2 text-fail" role="alert">
+          The run ends in an error: {error}
+        </p>
+      )}
+      {!error && (
+        <p className="mt-2">
+          {changed.length === 0
+            ? 'Every criterion comes out as with the reference.'
+            : `${plural(changed.length, 'verdict')} otherwise than with the reference:`}
+        </p>
+      )}
+      {changed.map(({ requirement, name, from, to }) => (
+        <p key={`${requirement} ${name}`} className="text-fail">
+          {requirement} {name}: {from} → {to}
+        </p>
+      ))}
+      {!error && (
+        <table className="mt-3 w-full text-[13px]">
+          <caption className="pb-1 text-left text-soft">
+            Furthest from the reference, {(100 * deviationOf(point)).toPrecision(2)} % of a span at most
+          </caption>
+          <tbody>
+            {deviations.slice(0, mostSignals).map(({ name, unit, distance, at, share }) => (
+              <tr key={name} className="border-rule border-b">
+                <td className="py-1">{name}</td>
+                <td className="figure py-1 text-right">
+                  {figure(distance)} {unit}
+                </td>
+                <td className="figure py-1 text-right text-soft">{(100 * share).toPrecision(2)} %</td>
+                <td className="figure py-1 text-right text-soft">at {seconds(at)}</td>
+              </tr>
+            ))}
+          </tbody>
+        </table>
+      )}
+      <button type="button" className="act act-first mt-4" disabled={isPresent || error !== undefined} onClick={adopt}>
+        Solve the loop this way
+      </button>
+    </section>
+  );
+}

@@ -1,0 +1,95 @@
+'use client';
+import { useRouter } from 'next/navigation';
+import { useState } from 'react';
+import { advise, type SourceFile, sameSetting, type TrialPoint } from '@/core';
+import { saveRevision } from '../drafts/saveRevision';
+import { askEngine } from '../engine/engine';
+import { useAddress } from '../state/useAddress';
+import { plural } from '../state/words';
+import { PointPane } from './PointPane';
+import { TrialChart } from './TrialChart';
+import { useTrial } from './useTrial';
+
+interface SolversViewProps {
+  readonly slug: string;
+  readonly revision: number;
+  readonly files: readonly SourceFile[];
+}
+
+const limits = [0.0001, 0.001, 0.01];
+
+/** One case solved in many ways: what each setting costs, what it loses, and what to take. */
+export function SolversView({ slug, revision, files }: SolversViewProps) {
+  const router = useRouter();
+  const [name, setName] = useAddress('case');
+  const [limit, setLimit] = useState(0.001);
+  const [picked, setPicked] = useState<TrialPoint>();
+  const [answer, setAnswer] = useState('');
+  const { cases, of, settings, points, problem } = useTrial(files, name);
+  const [present] = settings;
+  const isDone = settings.length > 0 && points.length === settings.length;
+  const advice = present && isDone ? advise(points, present, limit) : undefined;
+  const advised = advice && points.find((one) => sameSetting(one.setting, advice.setting));
+  const shown = (picked && points.includes(picked) ? picked : undefined) ?? advised ?? points[0];
+  const adopt = async (): Promise<void> => {
+    if (!shown || !of) return;
+    const file = await askEngine('adopt setting', { setting: shown.setting });
+    const result = await saveRevision(slug, revision, [file]);
+    setAnswer(typeof result === 'string' ? result : `Saved as revision ${result.revision}. Its runs are out of date until they are made again.`);
+    if (typeof result !== 'string') router.refresh();
+  };
+  return (
+    <main className="h-full overflow-y-auto px-6 pt-5 pb-12">
+      <h1 className="headline">{advice?.words ?? headOf(points.length, settings.length, problem)}</h1>
+      <div className="mt-3 flex flex-wrap items-center gap-x-5 gap-y-2">
+        <label className="flex items-center gap-2">
+          Case
+          <select
+            className="max-w-[320px] rounded border border-rule bg-sheet px-1.5 py-1"
+            value={of ?? ''}
+            onChange={(event) => {
+              setPicked(undefined);
+              setName(event.target.value);
+            }}
+          >
+            {cases.map((one) => (
+              <option key={one}>{one}</option>
+            ))}
+          </select>
+        </label>
+        <label className="flex items-center gap-2">
+          Allowed
+          <select
+            className="rounded border border-rule bg-sheet px-1.5 py-1"
+            value={limit}
+            onChange={(event) => setLimit(Number(event.target.value))}
+          >
+            {limits.map((one) => (
+              <option key={one} value={one}>
+                {100 * one} % of a span
+              </option>
+            ))}
+          </select>
+        </label>
+        <span className="text-soft" role="status">
+          {answer || (isDone ? plural(points.length, 'setting') : `${points.length} of ${settings.length} settings solved …`)}
+        </span>
+      </div>
+      <div className="mt-4 grid grid-cols-[1fr_400px] gap-8 border-ink border-t pt-4">
+        <div>
+          <TrialChart points={points} chosen={shown} limit={limit} choose={setPicked} />
+          <p className="mt-2 text-[12.5px] text-soft">
+            Each point is one setting on this case, held against a run at a tolerance of 1e-10. A tolerance or a step is not an error: what counts is
+            the deviation it leads to.
+          </p>
+        </div>
+        {shown && present && <PointPane point={shown} isPresent={sameSetting(shown.setting, present)} adopt={() => void adopt()} />}
+      </div>
+    </main>
+  );
+}
+
+function headOf(done: number, all: number, problem: string | undefined): string {
+  if (problem) return problem;
+  return all === 0 ? 'Reading the project …' : `Solving the case in ${all} ways; ${done} are done.`;
+}
