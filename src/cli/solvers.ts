@@ -35,7 +35,9 @@ export function solversCommand(program: Command): void {
         point.error ??
           (point.changed.length > 0 ? `changes ${point.changed.map((one) => one.requirement).join(', ')}` : (point.deviations[0]?.name ?? '')),
       ]);
-      process.stdout.write(`${aligned([['setting', 'time', 'steps + rejected', 'deviation', 'of'], ...rows])}\n\n${advice?.words ?? ''}\n`);
+      process.stdout.write(
+        `${aligned([['setting', 'time', 'steps + rejected', 'deviation', 'of'], ...rows])}\n\n${[advice?.words, advice?.why].filter(Boolean).join(' ')}\n`,
+      );
     });
 }
 

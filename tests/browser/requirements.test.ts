@@ -178,3 +178,51 @@ describe('requirements brought in and read', () => {
     await page.close();
   });
 });
+
+describe('a sentence on a trace', () => {
+  it('follows a curve that is drawn by hand, and takes a formula of temporal logic', async () => {
+    const { page, problems } = await openPage(browser);
+    await page.goto(`${appAddress()}/p/tarn-lock/requirements?at=TL-025`);
+    const strip = page.getByRole('region', { name: 'On a trace' });
+    await strip.getByRole('button', { name: 'Show one that breaks it' }).click();
+    await strip
+      .getByText(/broken/)
+      .first()
+      .waitFor();
+    const sheet = strip.getByRole('img', { name: 'The sentence on a trace' });
+    await sheet.scrollIntoViewIfNeeded();
+    // The gate's position is drawn at the upper end of its lane from one end to the other: nothing is broken any more.
+    const lane = (await sheet.locator('rect', { has: page.locator('title', { hasText: 'position' }) }).boundingBox())!;
+    await page.mouse.move(lane.x + 1, lane.y + 2);
+    await page.mouse.down();
+    await page.mouse.move(lane.x + lane.width / 2, lane.y + 2, { steps: 8 });
+    await page.mouse.move(lane.x + lane.width - 1, lane.y + 2, { steps: 8 });
+    await page.mouse.up();
+    await strip.getByRole('status').filter({ hasNotText: 'broken' }).waitFor();
+    expect(await strip.getByRole('combobox').locator('option:checked').textContent()).toBe('drawn by hand');
+
+    await page
+      .getByRole('button', { name: /^Change / })
+      .first()
+      .click();
+    const editor = page.getByRole('textbox', { name: 'Sentence' });
+    await editor.fill('G (rise(light_up) -> F[0,2] upper_drive.position >= 99 %)');
+    await page.getByText('when light_up rises, within 2 s upper_drive.position >= 99 %').waitFor();
+    await page.getByRole('button', { name: 'Accept as a sentence' }).waitFor();
+    await editor.fill('G (light_up -> F[0,2] alarm)');
+    await page
+      .getByRole('alert')
+      .getByText(/owed anew at every instant/)
+      .waitFor();
+    await leaveEditor(page);
+    expect(problems).toEqual([]);
+  });
+
+  it('a requirement has its history', async () => {
+    const { page } = await openPage(browser);
+    await page.goto(`${appAddress()}/p/tarn-lock/requirements?at=TL-001`);
+    await page.getByText('History', { exact: true }).click();
+    await page.getByText(/^Revision 1, /).waitFor();
+    await page.getByText('buzzer before upward accepted').waitFor();
+  });
+});

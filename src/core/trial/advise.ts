@@ -6,6 +6,8 @@ export interface Advice {
   /** The setting to take; the present one where nothing is clearly better. */
   readonly setting: SolverSetting;
   readonly words: string;
+  /** What is wrong with the present one, where it should be given up for more than its time. */
+  readonly why?: string;
 }
 
 /** From the method that explains itself to the last resort: accurate and variable first, a fixed step of low order last. */
@@ -43,10 +45,10 @@ export function advise(points: readonly TrialPoint[], present: SolverSetting, li
       : gain > 1 / asQuick
         ? 'about as quick as now'
         : `${(1 / gain).toFixed(1)} times slower than now`;
-  const why = nowFits ? '' : ` ${reproach(now, limit)}`;
   return {
     setting: best.setting,
-    words: `Take ${settingWords(best.setting)}: ${speed}, within ${percent(deviationOf(best))} of the reference, and no verdict changes.${why}`,
+    words: `Take ${settingWords(best.setting)}: ${speed}, within ${percent(deviationOf(best))} of the reference, and no verdict changes.`,
+    ...(nowFits ? {} : { why: reproach(now, limit) }),
   };
 }
 
@@ -81,5 +83,5 @@ export function settingWords({ method, stepNs, relativeTolerance }: SolverSettin
 }
 
 function percent(share: number): string {
-  return `${Number((100 * share).toPrecision(2))} %`;
+  return `${Number((100 * share).toPrecision(2))} %`;
 }

@@ -41,6 +41,7 @@ export function LaneStack({
   const heights = columns.map((column) => laneHeight(column, compact) + 16);
   const head = obligations.length > 0 ? 20 : 0;
   const total = heights.reduce((sum, one) => sum + one, head);
+  const topOf = (index: number): number => heights.slice(0, index).reduce((sum, one) => sum + one, head);
   const frame = { from, until, left: 0, width };
   const marked = mark === undefined ? undefined : ((mark - from) / (until - from)) * width;
   const shades = (label: boolean) =>
@@ -52,7 +53,7 @@ export function LaneStack({
       {marked !== undefined && <line x1={marked} x2={marked} y1={0} y2={total} stroke="var(--ink)" strokeDasharray="3 3" />}
       {shades(false)}
       {columns.map((column, index) => {
-        const top = heights.slice(0, index).reduce((sum, one) => sum + one, head);
+        const top = topOf(index);
         return (
           <g key={column.slot}>
             <text x={6} y={top + 13} fontSize={11} fill="var(--ink)">
@@ -68,21 +69,24 @@ export function LaneStack({
               limits={limits}
               named={false}
             />
-            {draw && (
-              <Pen
-                trace={trace}
-                column={column}
-                frame={frame}
-                top={top + 14}
-                height={laneHeight(column, compact)}
-                limits={limits}
-                draw={(before, now) => draw(column, before, now)}
-              />
-            )}
           </g>
         );
       })}
       {told && shades(true)}
+      {/* Over everything, so that nothing is in the pen's way. */}
+      {draw &&
+        columns.map((column, index) => (
+          <Pen
+            key={column.slot}
+            trace={trace}
+            column={column}
+            frame={frame}
+            top={topOf(index) + 14}
+            height={laneHeight(column, compact)}
+            limits={limits}
+            draw={(before, now) => draw(column, before, now)}
+          />
+        ))}
       <TimeAxis frame={{ ...frame, width: width - 16, left: 8 }} top={total} />
     </svg>
   );

@@ -41,6 +41,7 @@ export function SolversView({ slug, revision, files }: SolversViewProps) {
   return (
     <main className="h-full overflow-y-auto px-6 pt-5 pb-12">
       <h1 className="headline">{advice?.words ?? headOf(points.length, settings.length, problem)}</h1>
+      {advice?.why && <p className="prose-line mt-1 text-fail">{advice.why}</p>}
       <div className="mt-3 flex flex-wrap items-center gap-x-5 gap-y-2">
         <label className="flex items-center gap-2">
           Case

@@ -50,7 +50,7 @@ export function TrialChart({ points, chosen, limit, choose }: TrialChartProps) {
             backgroundColor: tone(tones[method]),
             data: shown
               .filter((one) => one.setting.method === method)
-              .sort((a, b) => deviationOf(a) - deviationOf(b))
+              .sort((a, b) => a.setting.stepNs - b.setting.stepNs || a.setting.relativeTolerance - b.setting.relativeTolerance)
               .map((point) => ({ x: point.ms, y: Math.max(least, deviationOf(point)) * 100, point })),
             pointRadius: (context: { raw: unknown }) => ((context.raw as { point?: TrialPoint } | undefined)?.point === chosen ? 8 : 4.5),
             pointHoverRadius: 8,
@@ -82,7 +82,8 @@ export function TrialChart({ points, chosen, limit, choose }: TrialChartProps) {
             min: edges[0],
             max: edges[1],
             title: { display: true, text: 'time of the simulation, ms', color: tone('--soft'), font },
-            ticks: { color: tone('--soft'), font },
+            // One, two and five of each ten; all others would stand on each other.
+            ticks: { color: tone('--soft'), font, maxRotation: 0, callback: (value) => (/^[125]0*$/.test(String(value)) ? String(value) : null) },
             grid: { color: tone('--rule') },
           },
           y: {
