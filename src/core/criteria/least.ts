@@ -1,4 +1,6 @@
 import type { Node } from '../plan';
+import type { Trace } from '../trace';
+import { firstFrom, RangeLeast } from './rangeLeast';
 import { type Scan, type Signals, scan } from './scan';
 
 /** The least of a quantity over a window; no value was missing in it. */
@@ -18,21 +20,77 @@ export function leastOf(node: Node, signals: Signals): LeastOver {
   const { core, falls, back } = peeled(node, signals);
   const found = followed(falls ? { k: 'negate', type: 'LREAL', a: core, site: 0 } : core, signals);
   return (from, until, closed) => {
-    const key = `${from} ${until} ${closed}`;
-    let least = found.windows.get(key);
-    if (!least) {
-      const { value, complete } = found.scan.least(from, until, closed);
-      least = { value, complete };
-      found.windows.set(key, least);
-    }
+    const least = found.least(from, until, closed);
     const value = back(falls ? -least.value : least.value);
     return Number.isNaN(value) ? { value: Number.POSITIVE_INFINITY, complete: false } : { value, complete: least.complete };
   };
 }
 
-interface Followed {
-  readonly scan: Scan;
-  readonly windows: Map<string, LeastValue>;
+/**
+ * One quantity along one trace. Windows that overlap (one for each of many triggers, or each to the end of the run) would walk the same rows again and again: once as much has been
+ * walked as the trace is long twice over, the least of each of some hundred stretches is found once, and windows walk their ends only.
+ */
+class Followed {
+  private readonly known = new Map<string, LeastValue>();
+  private stretches: Stretches | undefined;
+  private walked = 0;
+
+  constructor(
+    private readonly scan: Scan,
+    private readonly trace: Trace,
+  ) {}
+
+  least(from: number, until: number, closed: boolean): LeastValue {
+    const key = `${from} ${until} ${closed}`;
+    const known = this.known.get(key);
+    if (known) return known;
+    const length = this.trace.until - this.trace.from;
+    this.walked += until - from;
+    const isBusy = this.walked > 2 * length && (this.trace.bases[0]?.length ?? 0) > 4 * stretchesOfTrace;
+    if (isBusy) this.stretches ??= new Stretches(this.trace, this.scan);
+    const { value, complete } = this.stretches?.least(from, until, closed) ?? this.scan.least(from, until, closed);
+    if (this.known.size < mostKnown) this.known.set(key, { value, complete });
+    return { value, complete };
+  }
+}
+
+const stretchesOfTrace = 512;
+const mostKnown = 2_000;
+
+/** The least value of each stretch of a trace, from row to row, and of any run of neighbouring ones. */
+class Stretches {
+  private readonly edges: readonly number[];
+  private readonly values: RangeLeast;
+  /** So many stretches up to each one lack a value. */
+  private readonly lacking: Uint32Array;
+
+  constructor(
+    { bases }: Trace,
+    private readonly scan: Scan,
+  ) {
+    const time = bases[0] as Float64Array;
+    const rows = Array.from({ length: stretchesOfTrace }, (_, index) => time[Math.floor((index * time.length) / stretchesOfTrace)] as number);
+    this.edges = [...new Set(rows)];
+    const found = this.edges.slice(1).map((end, index) => scan.least(this.edges[index] as number, end, false));
+    this.values = new RangeLeast(Float64Array.from(found, (one) => one.value));
+    this.lacking = new Uint32Array(this.edges.length);
+    found.forEach((one, index) => {
+      this.lacking[index + 1] = (this.lacking[index] as number) + (one.complete ? 0 : 1);
+    });
+  }
+
+  least(from: number, until: number, closed: boolean): LeastValue {
+    const { edges } = this;
+    const first = firstFrom(edges, from);
+    const after = firstFrom(edges, until);
+    const last = edges[after] === until ? after : after - 1;
+    if (first >= last) return this.scan.least(from, until, closed);
+    const [low, high] = [edges[first] as number, edges[last] as number];
+    const head = low > from ? this.scan.least(from, low, false) : { value: Number.POSITIVE_INFINITY, complete: true };
+    const tail = this.scan.least(high, until, closed);
+    const complete = head.complete && tail.complete && this.lacking[first] === this.lacking[last];
+    return { value: Math.min(head.value, this.values.least(first, last), tail.value), complete };
+  }
 }
 
 const followedOfRuns = new WeakMap<Signals, Map<string, Followed>>();
@@ -43,7 +101,7 @@ function followed(node: Node, signals: Signals): Followed {
   const key = keys.get(node) ?? JSON.stringify(node);
   keys.set(node, key);
   const run = followedOfRuns.get(signals) ?? new Map<string, Followed>();
-  const found = run.get(key) ?? { scan: scan(node, false, signals), windows: new Map() };
+  const found = run.get(key) ?? new Followed(scan(node, false, signals), signals.trace);
   followedOfRuns.set(signals, run.set(key, found));
   return found;
 }

@@ -1,5 +1,6 @@
 import type { Node } from '../plan';
 import { leastOf } from './least';
+import { firstFrom, RangeLeast } from './rangeLeast';
 import { type Scan, type Signals, scan } from './scan';
 import { entryAt, type Timeline, type Truth } from './timeline';
 import type { Atom, Condition, Margin } from './types';
@@ -153,17 +154,33 @@ export class TimeRobustness {
     return this.value(this.condition, (atom) => distance(this.line(atom), t, 0));
   }
 
-  /** Infimum over a stretch of time. Between changes of its atoms every distance is a straight line of slope ±1. */
+  /**
+   * Infimum over a stretch of time. Between changes of its atoms, and the instants halfway between them, every distance is a straight line of slope ±1:
+   * the least of each such piece is found once, however many windows ask for it.
+   */
   least(from: number, until: number): number {
-    const marks = [from, until, ...this.used.flatMap((atom) => corners(this.line(atom), from, until))];
-    const cuts = [...new Set(marks)].sort((a, b) => a - b);
-    let least = Math.min(this.at(from), from === until ? Number.POSITIVE_INFINITY : this.at(until));
-    cuts.forEach((a, index) => {
-      const b = cuts[index + 1];
-      least = Math.min(least, index > 0 && b !== undefined ? this.at(a) : least);
-      if (b !== undefined) least = Math.min(least, this.leastInside(a, b));
+    const { cuts, values } = this.pieces();
+    const first = firstFrom(cuts, from);
+    const last = cuts[firstFrom(cuts, until)] === until ? firstFrom(cuts, until) : firstFrom(cuts, until) - 1;
+    const ends = Math.min(this.at(from), this.at(until));
+    if (first > last) return Math.min(ends, from < until ? this.leastInside(from, until) : Number.POSITIVE_INFINITY);
+    const [low, high] = [cuts[first] as number, cuts[last] as number];
+    const head = low > from ? Math.min(this.leastInside(from, low), this.at(low)) : Number.POSITIVE_INFINITY;
+    const tail = high < until ? Math.min(this.at(high), this.leastInside(high, until)) : Number.POSITIVE_INFINITY;
+    return Math.min(ends, head, values.least(first, last), tail);
+  }
+
+  private known: { readonly cuts: readonly number[]; readonly values: RangeLeast } | undefined;
+
+  private pieces() {
+    if (this.known) return this.known;
+    const cuts = [...new Set(this.used.flatMap((atom) => corners(this.line(atom))))].sort((a, b) => a - b);
+    const values = Float64Array.from({ length: Math.max(0, cuts.length - 1) }, (_, index) => {
+      const [a, b] = [cuts[index] as number, cuts[index + 1] as number];
+      return Math.min(this.at(a), this.leastInside(a, b));
     });
-    return least;
+    this.known = { cuts, values: new RangeLeast(values) };
+    return this.known;
   }
 
   private leastInside(a: number, b: number): number {
@@ -226,14 +243,10 @@ function truthBeside(line: Timeline, t: number, entry: number, side: -1 | 0 | 1)
   return (side > 0 && t < line.until ? line.span[entry] : line.point[entry]) ?? 2;
 }
 
-/** Changes of a timeline inside a stretch, and the instants halfway between them, where the nearest change passes to the other side. */
-function corners(line: Timeline, from: number, until: number): number[] {
-  const found: number[] = [];
-  line.time.forEach((t, i) => {
-    if (i > 0 && t > from && t < until) found.push(t);
+/** Changes of a timeline, and the instants halfway between them, where the nearest change passes to the other side. */
+function corners(line: Timeline): number[] {
+  return line.time.flatMap((t, i) => {
     const next = line.time[i + 1];
-    const middle = next === undefined ? undefined : (t + next) / 2;
-    if (middle !== undefined && middle > from && middle < until) found.push(middle);
+    return [...(i > 0 ? [t] : []), ...(next === undefined ? [] : [(t + next) / 2])];
   });
-  return found;
 }
