@@ -103,7 +103,7 @@ describe('faults of loops, cases and requirements', () => {
     ['input driven twice', 'loops/l.yaml', 'solver', 'wires: [{ from: a.y, to: a.u }]\nsolver', ['driven-twice 6:26']],
     ['unconnected', 'loops/l.yaml', 'inputs:\n  u: { to: a.u }\n', '', ['unconnected-input 3:3']],
     ['no step', 'loops/l.yaml', ', step: 10 ms', '', ['period 6:9']],
-    ['unknown method', 'loops/l.yaml', 'runge-kutta-4', 'euler', ['shape 6:19']],
+    ['unknown method', 'loops/l.yaml', 'runge-kutta-4', 'runge-kutta-9', ['shape 6:19']],
     ['not whole nanoseconds', 'loops/l.yaml', '10 ms', '0.5 ns', ['time 6:40']],
     ['negative stop', 'loops/l.yaml', 'stop: 1 s', 'stop: -1 s', ['time 7:7']],
     ['unknown loop', 'cases/c.yaml', 'loop: l', 'loop: m', ['unknown-name 2:7']],

@@ -188,23 +188,25 @@ export const requirementsShape = Joi.object({
   requirements: Joi.array()
     .required()
     .items(
-      Joi.object({
-        requirement: Joi.string().max(100).required(),
-        text: text.required(),
-        source: text,
-        level: Joi.alternatives(text, Joi.number()),
-        verify_by: Joi.valid('test', 'analysis', 'inspection', 'demonstration'),
-        note: text,
-        criteria: Joi.array().items(
-          Joi.object({
-            criterion: text.required(),
-            sentence: text.required(),
-            accepted: Joi.object({ by: text.required(), on: Joi.alternatives(text, Joi.date()).required() }),
-          }),
-        ),
-        rejected: Joi.array().items(text),
-        relations: Joi.array().items(Joi.object({ kind: Joi.valid('parent', 'derives', 'refines', 'conflicts').required(), to: text.required() })),
-      }),
+      remembered(
+        Joi.object({
+          requirement: Joi.string().max(100).required(),
+          text: text.required(),
+          source: text,
+          level: Joi.alternatives(text, Joi.number()),
+          verify_by: Joi.valid('test', 'analysis', 'inspection', 'demonstration'),
+          note: text,
+          criteria: Joi.array().items(
+            Joi.object({
+              criterion: text.required(),
+              sentence: text.required(),
+              accepted: Joi.object({ by: text.required(), on: Joi.alternatives(text, Joi.date()).required() }),
+            }),
+          ),
+          rejected: Joi.array().items(text),
+          relations: Joi.array().items(Joi.object({ kind: Joi.valid('parent', 'derives', 'refines', 'conflicts').required(), to: text.required() })),
+        }),
+      ),
     ),
 });
 

@@ -1,12 +1,12 @@
 'use client';
-import { Fragment, useMemo, useState } from 'react';
+import { useMemo, useRef, useState } from 'react';
 import { Group, Panel, Separator } from 'react-resizable-panels';
 import type { Ledger } from '@/core';
 import { startRuns } from '../progress/useProgress';
-import { MarginBar } from '../state/MarginBar';
 import { useAddress } from '../state/useAddress';
 import { useWalk } from '../state/useWalk';
 import { plural } from '../state/words';
+import { LedgerRows } from './LedgerRows';
 import { WhyDrawer } from './WhyDrawer';
 
 /** The first screen: which requirements pass, fail or lack evidence, and for each one, why. */
@@ -14,6 +14,7 @@ export function LedgerView({ slug, revision, ledger }: { readonly slug: string; 
   const [at, setAt] = useAddress('at');
   const [filter, setFilter] = useState('');
   const [problem, setProblem] = useState('');
+  const pane = useRef<HTMLElement>(null);
   const rows = useMemo(() => {
     const wanted = filter.trim().toLowerCase();
     return ledger.rows.filter(
@@ -30,7 +31,7 @@ export function LedgerView({ slug, revision, ledger }: { readonly slug: string; 
   return (
     <Group orientation="horizontal" className="h-full">
       <Panel defaultSize="69%" minSize="45%">
-        <main className="h-full overflow-y-auto px-6 pt-5 pb-10">
+        <main ref={pane} className="h-full overflow-y-auto px-6 pt-5 pb-10">
           <h1 className="headline">
             <strong className="font-semibold">{plural(ledger.rows.length, 'requirement')}:</strong>{' '}
             <span className="text-pass">{ledger.pass} pass</span>, <span className="text-fail">{ledger.fail} fail</span>,{' '}
@@ -77,31 +78,7 @@ export function LedgerView({ slug, revision, ledger }: { readonly slug: string; 
                 <th className="w-40 py-2 font-normal">Model</th>
               </tr>
             </thead>
-            <tbody>
-              {rows.map((row, index) => (
-                <Fragment key={row.id}>
-                  {row.section !== rows[index - 1]?.section && (
-                    <tr>
-                      <th colSpan={3} scope="colgroup" className="pt-4 pb-1.5 pl-2.5 text-left font-semibold text-soft">
-                        {row.section}
-                      </th>
-                    </tr>
-                  )}
-                  <tr
-                    id={`row-${row.id}`}
-                    aria-selected={row.id === selected?.id}
-                    className={`cursor-pointer border-rule border-b align-top ${row.id === selected?.id ? 'bg-tint shadow-[inset_3px_0_0_var(--ink)]' : 'hover:bg-sheet'}`}
-                    onClick={() => setAt(row.id)}
-                  >
-                    <td className="figure py-2.5 pl-2.5 text-soft">{row.id}</td>
-                    <td className="prose-line py-2 pr-4">{row.text}</td>
-                    <td className="py-2 pr-2">
-                      <MarginBar result={row.result} outOfDate={row.outOfDate} />
-                    </td>
-                  </tr>
-                </Fragment>
-              ))}
-            </tbody>
+            <LedgerRows rows={rows} selected={selected?.id} select={setAt} pane={pane} />
           </table>
           {rows.length === 0 && (
             <p className="mt-6 text-soft">

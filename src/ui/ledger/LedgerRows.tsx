@@ -1,0 +1,101 @@
+'use client';
+import { useVirtualizer } from '@tanstack/react-virtual';
+import { type RefObject, useEffect, useMemo, useRef } from 'react';
+import type { LedgerRow } from '@/core';
+import { MarginBar } from '../state/MarginBar';
+
+interface LedgerRowsProps {
+  readonly rows: readonly LedgerRow[];
+  readonly selected: string | undefined;
+  readonly select: (id: string) => void;
+  /** What scrolls around the table. */
+  readonly pane: RefObject<HTMLElement | null>;
+}
+
+/** So many are all on the page, to be searched and printed by the browser; of more only those in sight. */
+const mostWhole = 300;
+/** Height of what is on the page before the pane has been measured. */
+const firstHeight = 900;
+
+type Item = { readonly k: 'section'; readonly name: string } | { readonly k: 'row'; readonly row: LedgerRow };
+
+/** The body of the ledger's table: a line for each section and each requirement. */
+export function LedgerRows({ rows, selected, select, pane }: LedgerRowsProps) {
+  const body = useRef<HTMLTableSectionElement>(null);
+  const items = useMemo(
+    () =>
+      rows.flatMap((row, index): Item[] => [
+        ...(row.section === rows[index - 1]?.section ? [] : [{ k: 'section' as const, name: row.section }]),
+        { k: 'row', row },
+      ]),
+    [rows],
+  );
+  const virtual = useVirtualizer({
+    count: items.length,
+    getScrollElement: () => pane.current,
+    estimateSize: (index) => (items[index]?.k === 'section' ? 44 : 62),
+    getItemKey: (index) => keyOf(items[index]),
+    overscan: items.length <= mostWhole ? items.length : 12,
+    initialRect: { width: firstHeight, height: firstHeight },
+    scrollMargin: body.current?.offsetTop ?? 0,
+  });
+  const at = items.findIndex((one) => one.k === 'row' && one.row.id === selected);
+  const chosenAtFirst = useRef(at);
+  // A link to a requirement far down opens the ledger there.
+  useEffect(() => {
+    if (items.length > mostWhole && chosenAtFirst.current > 0) virtual.scrollToIndex(chosenAtFirst.current, { align: 'center' });
+    chosenAtFirst.current = -1;
+  }, [items.length, virtual]);
+  const shown = virtual.getVirtualItems();
+  const { scrollMargin } = virtual.options;
+  return (
+    <tbody ref={body}>
+      <Space height={(shown[0]?.start ?? scrollMargin) - scrollMargin} />
+      {shown.map(({ index, key }) => {
+        const item = items[index];
+        if (!item) return null;
+        if (item.k === 'section')
+          return (
+            <tr key={key} ref={virtual.measureElement} data-index={index}>
+              <th colSpan={3} scope="colgroup" className="pt-4 pb-1.5 pl-2.5 text-left font-semibold text-soft">
+                {item.name}
+              </th>
+            </tr>
+          );
+        const { row } = item;
+        return (
+          <tr
+            key={key}
+            ref={virtual.measureElement}
+            data-index={index}
+            id={`row-${row.id}`}
+            aria-selected={row.id === selected}
+            className={`cursor-pointer border-rule border-b align-top ${row.id === selected ? 'bg-tint shadow-[inset_3px_0_0_var(--ink)]' : 'hover:bg-sheet'}`}
+            onClick={() => select(row.id)}
+          >
+            <td className="figure py-2.5 pl-2.5 text-soft">{row.id}</td>
+            <td className="prose-line py-2 pr-4">{row.text}</td>
+            <td className="py-2 pr-2">
+              <MarginBar result={row.result} outOfDate={row.outOfDate} />
+            </td>
+          </tr>
+        );
+      })}
+      <Space height={virtual.getTotalSize() - ((shown.at(-1)?.end ?? scrollMargin) - scrollMargin)} />
+    </tbody>
+  );
+}
+
+function keyOf(item: Item | undefined): string {
+  if (!item) return '';
+  return item.k === 'section' ? `section ${item.name}` : item.row.id;
+}
+
+/** Stands for the lines that are not on the page. */
+function Space({ height }: { readonly height: number }) {
+  return height > 0.5 ? (
+    <tr>
+      <td colSpan={3} style={{ height, padding: 0 }} />
+    </tr>
+  ) : null;
+}
