@@ -1,6 +1,6 @@
 'use client';
 import { useVirtualizer } from '@tanstack/react-virtual';
-import { type RefObject, useEffect, useMemo, useRef } from 'react';
+import { useEffect, useMemo, useRef } from 'react';
 import type { LedgerRow } from '@/core';
 import { MarginBar } from '../state/MarginBar';
 
@@ -9,7 +9,7 @@ interface LedgerRowsProps {
   readonly selected: string | undefined;
   readonly select: (id: string) => void;
   /** What scrolls around the table. */
-  readonly pane: RefObject<HTMLElement | null>;
+  readonly pane: HTMLElement | null;
 }
 
 /** So many are all on the page, to be searched and printed by the browser; of more only those in sight. */
@@ -32,7 +32,7 @@ export function LedgerRows({ rows, selected, select, pane }: LedgerRowsProps) {
   );
   const virtual = useVirtualizer({
     count: items.length,
-    getScrollElement: () => pane.current,
+    getScrollElement: () => pane,
     estimateSize: (index) => (items[index]?.k === 'section' ? 44 : 62),
     getItemKey: (index) => keyOf(items[index]),
     overscan: items.length <= mostWhole ? items.length : 12,
@@ -43,9 +43,10 @@ export function LedgerRows({ rows, selected, select, pane }: LedgerRowsProps) {
   const chosenAtFirst = useRef(at);
   // A link to a requirement far down opens the ledger there.
   useEffect(() => {
+    if (!pane) return;
     if (items.length > mostWhole && chosenAtFirst.current > 0) virtual.scrollToIndex(chosenAtFirst.current, { align: 'center' });
     chosenAtFirst.current = -1;
-  }, [items.length, virtual]);
+  }, [items.length, virtual, pane]);
   const shown = virtual.getVirtualItems();
   const { scrollMargin } = virtual.options;
   return (

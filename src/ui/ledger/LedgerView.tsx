@@ -1,5 +1,5 @@
 'use client';
-import { useMemo, useRef, useState } from 'react';
+import { useMemo, useState } from 'react';
 import { Group, Panel, Separator } from 'react-resizable-panels';
 import type { Ledger } from '@/core';
 import { startRuns } from '../progress/useProgress';
@@ -14,7 +14,7 @@ export function LedgerView({ slug, revision, ledger }: { readonly slug: string; 
   const [at, setAt] = useAddress('at');
   const [filter, setFilter] = useState('');
   const [problem, setProblem] = useState('');
-  const pane = useRef<HTMLElement>(null);
+  const [pane, setPane] = useState<HTMLElement | null>(null);
   const rows = useMemo(() => {
     const wanted = filter.trim().toLowerCase();
     return ledger.rows.filter(
@@ -31,7 +31,7 @@ export function LedgerView({ slug, revision, ledger }: { readonly slug: string; 
   return (
     <Group orientation="horizontal" className="h-full">
       <Panel defaultSize="69%" minSize="45%">
-        <main ref={pane} className="h-full overflow-y-auto px-6 pt-5 pb-10">
+        <main ref={setPane} className="h-full overflow-y-auto px-6 pt-5 pb-10">
           <h1 className="headline">
             <strong className="font-semibold">{plural(ledger.rows.length, 'requirement')}:</strong>{' '}
             <span className="text-pass">{ledger.pass} pass</span>, <span className="text-fail">{ledger.fail} fail</span>,{' '}

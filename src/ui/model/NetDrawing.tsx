@@ -1,5 +1,5 @@
 'use client';
-import { useState } from 'react';
+import { memo, useState } from 'react';
 import type { Picture, Slip } from '@/core';
 import { type Laid, layNet } from './layout';
 import { fitted, lineThrough } from './lineThrough';
@@ -48,23 +48,30 @@ function Sheet({ net, laid, over, setOver, open, choice }: SheetProps) {
         const link = net.links[Number(path.id)];
         const lit = over !== undefined && (link?.from.slip === over || link?.to.slip === over);
         return (
-          <g key={path.id} className={lit ? 'text-ink' : 'text-soft'}>
-            <path d={lineThrough(path.points)} fill="none" stroke="currentColor" strokeWidth={lit ? 1.8 : 1} />
-            <Arrowhead points={path.points} />
-          </g>
+          <path
+            key={path.id}
+            d={`${lineThrough(path.points)}${arrowhead(path.points)}`}
+            className={lit ? 'stroke-ink' : 'stroke-soft'}
+            fill="none"
+            strokeWidth={lit ? 1.8 : 1}
+          />
         );
       })}
       {net.slips.map((slip) => (
-        <SlipOfPaper key={slip.id} slip={slip} laid={laid} setOver={setOver} open={open} choice={choice} />
+        <StillSlip key={slip.id} slip={slip} laid={laid} setOver={setOver} open={open} choice={choice} />
       ))}
     </svg>
   );
 }
 
-function Arrowhead({ points }: { readonly points: readonly { readonly x: number; readonly y: number }[] }) {
+/** In one path with its wire: a large network has thousands. */
+function arrowhead(points: readonly { readonly x: number; readonly y: number }[]): string {
   const end = points.at(-1);
-  return end ? <path d={`M${end.x - 6} ${end.y - 3.5}L${end.x} ${end.y}L${end.x - 6} ${end.y + 3.5}`} fill="none" stroke="currentColor" /> : null;
+  return end ? `M${end.x - 6} ${end.y - 3.5}L${end.x} ${end.y}L${end.x - 6} ${end.y + 3.5}` : '';
 }
+
+/** Only the wires change while the mouse goes over slips. */
+const StillSlip = memo(SlipOfPaper);
 
 function SlipOfPaper({ slip, laid, setOver, open, choice }: { readonly slip: Slip } & Pick<SheetProps, 'laid' | 'setOver' | 'open' | 'choice'>) {
   const box = laid.boxes.get(slip.id);
