@@ -71,6 +71,7 @@ const corpora: readonly (readonly SourceFile[])[] = await Promise.all(
 const reqif = readFileSync('tests/formats/nested.reqif', 'utf8');
 const reader = new Reader(termsOf([...checkProject(corpora[0] ?? []).loops.values()].map((loop) => loop.catalogue)), { synonyms: {}, vague: {} });
 
+const formulas = ['G (↑a ∧ (s ∨ t)⁻ → F[0,2] G[0,1) (b AND x <= 3 m))', 'G (rise(a) -> G[0,1) ¬b ∧ F[1,3] b)', 'G (↑H(0,2] a → (b U[0,9] c))'];
 const words =
   ': - { } [ ] " \' # | > & * ! % @ ` := <= => .. ( ) ; , IF THEN ELSE END_IF CASE OF FOR TO DO END_FOR VAR END_VAR FUNCTION_BLOCK END_FUNCTION_BLOCK ARRAY[1..9] NaN 1e999 -0 T#1s 16#FF __proto__ constructor when within while never always \n \n  \t \u0000 \ud800 ± °'.split(
     ' ',
@@ -119,6 +120,7 @@ function feed(seed: number): void {
   parseUnits(piece);
   readCsvTrace(piece);
   parseSentence(piece.slice(0, 300));
+  parseSentence(mutate(pick(formulas), random));
   readCsvTable(piece);
   readProse(piece, []);
   reader.read(piece.slice(0, 400));

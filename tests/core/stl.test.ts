@@ -70,4 +70,16 @@ describe('a formula of temporal logic typed in', () => {
     expect(parseSentence('G[0,20] (p < 2.6)').words?.note).toContain('just before 20 s');
     expect(parseSentence('G[0,20) (p < 2.6)').words?.note).toBeUndefined();
   });
+
+  it('hostile texts are refused at once', () => {
+    for (const text of [
+      `G ${'('.repeat(900)}a${')'.repeat(900)}`,
+      `G ${'¬'.repeat(1900)}a`,
+      `G (${'a -> '.repeat(300)}a)`,
+      `G (${'a'.repeat(200_000)})`,
+      `G ${'F[0,1] '.repeat(250)}a`,
+    ]) {
+      expect(parseSentence(text).faults).toHaveLength(1);
+    }
+  });
 });

@@ -34,6 +34,11 @@ const interval = /^([[(])\s*(\d[\d.eE]*)\s*([A-Za-zµ]*)\s*,\s*(?:(\d[\d.eE]*)\s
 const always: Interval = { from: '0 s', fromIncluded: true, untilIncluded: true };
 const example = 'Write it like G (↑a → F[0,2] b), or with ASCII: G (rise(a) -> F[0,2] b).';
 
+const longest = 2_000;
+const deepest = 100;
+/** Blanks between an operator and its interval, at most. */
+const lookedBack = 8;
+
 /** A sentence never begins with a lone G or F, so such a text can only be meant as a formula. */
 export function looksLikeStl(text: string): boolean {
   return /^\s*([GFHO]\s*[[(¬↑↓⇅]|[GFHO]\s+(?!in\b|[=<>+\-*/])\S|[¬↑↓⇅])|\s[UW]\s*\[|→|->/.test(text);
@@ -41,6 +46,7 @@ export function looksLikeStl(text: string): boolean {
 
 /** @throws NotStl where the text cannot go on */
 export function readStl(text: string): Formula {
+  if (text.length > longest) throw new NotStl(`A formula has at most ${longest} characters.`, 'Write several criteria.', longest);
   const reader = new Reader(text);
   const formula = reader.implies();
   reader.end();
@@ -50,11 +56,23 @@ export function readStl(text: string): Formula {
 class Reader {
   private at = 0;
 
-  constructor(private readonly text: string) {}
+  constructor(
+    private readonly text: string,
+    private depth = 0,
+  ) {}
 
   implies(): Formula {
     const a = this.or();
-    return this.take(/^(→|->|⇒|=>)/) ? { k: 'implies', a, b: this.implies() } : a;
+    return this.take(/^(→|->|⇒|=>)/) ? { k: 'implies', a, b: this.deeper(() => this.implies()) } : a;
+  }
+
+  /** Keeps the stack safe from hostile text. */
+  private deeper(read: () => Formula): Formula {
+    if (this.depth >= deepest) throw this.refusal('This is nested too deeply.');
+    this.depth += 1;
+    const formula = read();
+    this.depth -= 1;
+    return formula;
   }
 
   end(): void {
@@ -83,6 +101,10 @@ class Reader {
   }
 
   private unary(): Formula {
+    return this.deeper(() => this.oneOf());
+  }
+
+  private oneOf(): Formula {
     if (this.take(/^(¬|!|NOT\b)/i)) return { k: 'not', of: this.unary() };
     const event = this.take(/^[↑↓⇅]/) as '↑' | '↓' | '⇅' | undefined;
     if (event) return { k: 'event', how: event, of: this.unary() };
@@ -121,7 +143,7 @@ class Reader {
     const close = this.closing();
     const after = this.text.slice(close + 1).trimStart();
     if (!/^($|[)∧∨→⁻⇒]|->|=>|&&|\|\||(AND|OR)\b|[UWS][\s[(])/i.test(after)) return this.plain();
-    const inside = new Reader(this.text.slice(0, close));
+    const inside = new Reader(this.text.slice(0, close), this.depth);
     inside.at = this.at + 1;
     const formula = inside.implies();
     inside.end();
@@ -133,7 +155,8 @@ class Reader {
     let depth = 0;
     for (let index = this.at; index < this.text.length; index += 1) {
       // A half-open interval looks like a parenthesis that does not fit.
-      if (/(^|[^\w.])[GFHOUWS]\s*$/.test(this.text.slice(0, index))) index += interval.exec(this.text.slice(index))?.[0].length ?? 0;
+      if (/(^|[^\w.])[GFHOUWS]\s*$/.test(this.text.slice(Math.max(0, index - lookedBack), index)))
+        index += interval.exec(this.text.slice(index))?.[0].length ?? 0;
       if (this.text[index] === '(') depth += 1;
       if (this.text[index] === ')') depth -= 1;
       if (depth === 0) return index;
