@@ -1,6 +1,7 @@
 import { Command, CommanderError } from 'commander';
 import { chartCommand } from './chart';
 import { checkCommand } from './check';
+import { compareCommand } from './compare';
 import { consistencyCommand } from './consistency';
 import { emitCommand } from './emit';
 import { monitorCommand } from './monitor';
@@ -26,6 +27,7 @@ for (const command of [
   readCommand,
   consistencyCommand,
   solversCommand,
+  compareCommand,
 ])
   command(program);
 

@@ -1,3 +1,4 @@
+export * from './compare';
 export * from './consistency';
 export * from './criteria';
 export { replaceScalar } from './document';

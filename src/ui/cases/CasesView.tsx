@@ -28,7 +28,10 @@ export function CasesView({ slug, cases }: { readonly slug: string; readonly cas
           {failing > 0 ? <span className="text-fail">{failing} with a break</span> : 'none with a break'}
           {missing > 0 && <span className="text-lack">, {missing} to be run</span>}.
         </h1>
-        <Link href={`/p/${slug}/cases/solvers`} className="act ml-auto">
+        <Link href={`/p/${slug}/cases/compare`} className="act ml-auto">
+          Compare
+        </Link>
+        <Link href={`/p/${slug}/cases/solvers`} className="act">
           Solver trial
         </Link>
         <button type="button" className="act act-first" disabled={cases.length === 0} onClick={() => void run()}>

@@ -1,6 +1,7 @@
 import type {
   Brought,
   BroughtIn,
+  CompareSettings,
   Difference,
   Gathered,
   ModelView,
@@ -16,9 +17,22 @@ import type {
   SolverSetting,
   SourceFile,
   Trace,
+  TraceComparison,
   TrialPoint,
   WhyNot,
 } from '@/core';
+
+/** What a run is compared with: that of another case, or a recording as CSV. */
+export type ComparedWith = { readonly k: 'case'; readonly case: string } | { readonly k: 'recording'; readonly text: string };
+
+/** Two traces with what was found; no comparison when they have no time in common. */
+export interface Compared {
+  readonly cases: readonly string[];
+  readonly first: string;
+  readonly second: string;
+  readonly traces: readonly [Trace, Trace];
+  readonly comparison: TraceComparison | undefined;
+}
 
 /** What the page may ask of the engine: question and answer of each kind. */
 export interface EngineTalk {
@@ -53,6 +67,15 @@ export interface EngineTalk {
   };
   readonly 'trial point': { readonly ask: { readonly setting: SolverSetting }; readonly answer: TrialPoint };
   readonly 'adopt setting': { readonly ask: { readonly setting: SolverSetting }; readonly answer: SourceFile };
+  readonly compare: {
+    readonly ask: {
+      readonly files: readonly SourceFile[];
+      readonly first?: string;
+      readonly second?: ComparedWith;
+      readonly settings: CompareSettings;
+    };
+    readonly answer: Compared;
+  };
   readonly 'bring in': { readonly ask: { readonly files: readonly SourceFile[]; readonly brought: Brought }; readonly answer: BroughtIn };
   readonly 'take in': {
     readonly ask: { readonly files: readonly SourceFile[]; readonly differences: readonly Difference[] };

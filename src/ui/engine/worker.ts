@@ -24,6 +24,7 @@ import {
   whyNot,
   wireEqualNames,
 } from '@/core';
+import { compareRuns } from './compareRuns';
 import type { EngineAnswer, EngineKind, EngineRequest, EngineTalk } from './messages';
 
 /** The browser's engine: the same checks, plan and executive as everywhere, in a worker of its own. */
@@ -88,6 +89,7 @@ const handlers: Handlers = {
     if (!file) throw new Error('the document of this loop is not there');
     return { path: file.path, text: adoptSetting(file.text, setting) };
   },
+  compare: compareRuns,
   'bring in': ({ files, brought }) => bringIn(files, brought),
   'take in': ({ files, differences }) => takeIn(files, differences),
   'edit requirement': ({ text, path, changes }) =>

@@ -1,0 +1,46 @@
+import { readFile } from 'node:fs/promises';
+import type { Command } from 'commander';
+import { compareTraces, readCsvTrace, type SignalComparison, type Trace, type TraceComparison } from '@/core';
+
+/** `ovrand compare A.csv B.csv`: two traces signal by signal. Exit 0 all agree, 1 some part, 3 wrong use. */
+export function compareCommand(program: Command): void {
+  program
+    .command('compare')
+    .description('compare two recorded CSV traces: where they part, and what tells them apart')
+    .argument('<first>', 'CSV with columns name[unit], the first time[s]')
+    .argument('<second>', 'another one, with signals of the same names')
+    .option('--absolute <value>', 'how far values may lie apart, in the unit of the signal', '0')
+    .option('--relative <share>', 'and as a share of the first', '0.01')
+    .option('--ripple <seconds>', 'average out what is shorter than this', '0')
+    .option('--json', 'print all figures as JSON')
+    .action(async (first: string, second: string, options: { absolute: string; relative: string; ripple: string; json?: boolean }) => {
+      const figures = { absolute: Number(options.absolute), relative: Number(options.relative), ripple: Number(options.ripple) };
+      for (const [name, value] of Object.entries(figures)) if (!(value >= 0)) throw new Error(`--${name} is a number from 0 up`);
+      const found = compareTraces(await open(first), await open(second), { ...figures, turns: {} });
+      if (!found) throw new Error('the two traces have no time in common');
+      process.stdout.write(options.json ? `${JSON.stringify(found, null, 2)}\n` : print(found));
+      process.exitCode = found.signals.every((one) => one.agrees) ? 0 : 1;
+    });
+}
+
+async function open(file: string): Promise<Trace> {
+  const text = await readFile(file, 'utf8').catch(() => {
+    throw new Error(`the file "${file}" cannot be read`);
+  });
+  const read = readCsvTrace(text);
+  if ('problem' in read) throw new Error(`${file}:${read.line}: ${read.problem}`);
+  return read.trace;
+}
+
+function print({ words, signals, onlyFirst, onlySecond }: TraceComparison): string {
+  const only = [
+    ...(onlyFirst.length > 0 ? [`only in the first: ${onlyFirst.join(', ')}`] : []),
+    ...(onlySecond.length > 0 ? [`only in the second: ${onlySecond.join(', ')}`] : []),
+  ];
+  return `${[words, ...signals.map(line), ...only].join('\n')}\n`;
+}
+
+function line({ name, unit, agrees, parts, largest, largestAt, rms, fit, trend }: SignalComparison): string {
+  const state = agrees ? 'agrees' : `parts at ${Number((parts ?? 0).toFixed(3))} s`;
+  return `  ${name}: ${state}; largest gap ${Number(largest.toPrecision(4))} ${unit} at ${Number(largestAt.toFixed(3))} s, rms ${Number(rms.toPrecision(4))}, fit ${fit.toFixed(1)} %, same trend ${(100 * trend).toFixed(0)} % of the time`;
+}

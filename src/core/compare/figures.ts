@@ -1,0 +1,90 @@
+/** How two signals, sampled at the same instants, relate. */
+
+/** Root mean square of the gap. */
+export function rmsOf(a: Float64Array, b: Float64Array): number {
+  let sum = 0;
+  for (let i = 0; i < a.length; i += 1) sum += ((b[i] as number) - (a[i] as number)) ** 2;
+  return Math.sqrt(sum / Math.max(1, a.length));
+}
+
+/** Normalised fit in percent: 100 is equality, 0 as good as the mean of the first (Ljung, System Identification, the usual measure). */
+export function fitOf(a: Float64Array, b: Float64Array): number {
+  const mean = meanOf(a);
+  let [gap, spread] = [0, 0];
+  for (let i = 0; i < a.length; i += 1) {
+    gap += ((b[i] as number) - (a[i] as number)) ** 2;
+    spread += ((a[i] as number) - mean) ** 2;
+  }
+  if (spread === 0) return gap === 0 ? 100 : Number.NEGATIVE_INFINITY;
+  return 100 * (1 - Math.sqrt(gap / spread));
+}
+
+/** Gain and offset that bring the first nearest to the second: b ≈ gain · a + offset, by least squares. */
+export function lineOf(a: Float64Array, b: Float64Array): { readonly gain: number; readonly offset: number } {
+  const [ma, mb] = [meanOf(a), meanOf(b)];
+  let [ab, aa] = [0, 0];
+  for (let i = 0; i < a.length; i += 1) {
+    ab += ((a[i] as number) - ma) * ((b[i] as number) - mb);
+    aa += ((a[i] as number) - ma) ** 2;
+  }
+  const gain = aa > 0 ? ab / aa : 1;
+  return { gain, offset: mb - gain * ma };
+}
+
+/**
+ * By how many samples the second comes later than the first: the highest normalised cross-correlation of the two without their means, over shifts up to a quarter of the length,
+ * with a parabola through the peak. Zero where nothing moves.
+ */
+export function delayOf(a: Float64Array, b: Float64Array): number {
+  const most = Math.floor(a.length / 4);
+  const scores = Float64Array.from({ length: 2 * most + 1 }, (_, index) => correlation(a, b, index - most));
+  let best = most;
+  scores.forEach((score, index) => {
+    if (score > (scores[best] as number) + 1e-12) best = index;
+  });
+  if (!((scores[best] as number) > 0)) return 0;
+  const [before, at, after] = [scores[best - 1], scores[best], scores[best + 1]] as const;
+  const bend = before === undefined || after === undefined || at === undefined ? 0 : before - 2 * at + after;
+  return best - most + (bend < 0 ? (0.5 * ((before as number) - (after as number))) / bend : 0);
+}
+
+/** Of a(t) with b(t + shift), over what both have. */
+function correlation(a: Float64Array, b: Float64Array, shift: number): number {
+  const [first, end] = [Math.max(0, -shift), Math.min(a.length, b.length - shift)];
+  const [partA, partB] = [a.subarray(first, end), b.subarray(first + shift, end + shift)];
+  const [ma, mb] = [meanOf(partA), meanOf(partB)];
+  let [ab, aa, bb] = [0, 0, 0];
+  for (let i = 0; i < partA.length; i += 1) {
+    const [x, y] = [(partA[i] as number) - ma, (partB[i] as number) - mb];
+    ab += x * y;
+    aa += x * x;
+    bb += y * y;
+  }
+  return aa > 0 && bb > 0 ? ab / Math.sqrt(aa * bb) : 0;
+}
+
+/**
+ * Share of the time in which both rise, both fall or both stand still. A slope below a thousandth of the signal's span over the whole stretch is none.
+ * It says whether two signals tell the same story, whatever lies between them.
+ */
+export function trendOf(a: Float64Array, b: Float64Array): number {
+  const [signsA, signsB] = [slopes(a), slopes(b)];
+  const same = signsA.filter((sign, index) => sign === signsB[index]).length;
+  return signsA.length === 0 ? 1 : same / signsA.length;
+}
+
+function slopes(values: Float64Array): number[] {
+  let [low, high] = [Number.POSITIVE_INFINITY, Number.NEGATIVE_INFINITY];
+  for (const value of values) [low, high] = [Math.min(low, value), Math.max(high, value)];
+  const still = (0.001 * (high - low)) / Math.max(1, values.length / 20);
+  return Array.from({ length: Math.max(0, values.length - 1) }, (_, i) => {
+    const step = (values[i + 1] as number) - (values[i] as number);
+    return Math.abs(step) <= still ? 0 : Math.sign(step);
+  });
+}
+
+function meanOf(values: Float64Array): number {
+  let sum = 0;
+  for (const value of values) sum += value;
+  return sum / Math.max(1, values.length);
+}

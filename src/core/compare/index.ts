@@ -1,0 +1,2 @@
+export { type CompareSettings, compareTraces, type Kind, type SignalComparison, type TraceComparison } from './compare';
+export { curveOf } from './sample';

@@ -1,0 +1,201 @@
+'use client';
+import { useMemo, useRef, useState } from 'react';
+import type { SignalComparison, SourceFile } from '@/core';
+import type { ComparedWith } from '../engine/messages';
+import { useAddress } from '../state/useAddress';
+import { figure, plural, seconds } from '../state/words';
+import { Overlay } from './Overlay';
+import { useComparison } from './useComparison';
+
+const bands = [0.001, 0.01, 0.05];
+const ripples = [0, 0.5, 2, 10];
+
+/** Two runs, or a run and a recording: where they agree, where they part, and what tells them apart. */
+export function CompareView({ files }: { readonly files: readonly SourceFile[] }) {
+  const [first, setFirst] = useAddress('first');
+  const [second, setSecond] = useAddress('second');
+  const [recording, setRecording] = useState<{ readonly name: string; readonly text: string }>();
+  const [relative, setRelative] = useState(0.01);
+  const [ripple, setRipple] = useState(0);
+  const [picked, setPicked] = useState<string>();
+  const picker = useRef<HTMLInputElement>(null);
+  const settings = useMemo(() => ({ absolute: 0, relative, ripple, turns: {} }), [relative, ripple]);
+  const other: ComparedWith | undefined = recording
+    ? { k: 'recording', text: recording.text }
+    : second === undefined
+      ? undefined
+      : { k: 'case', case: second };
+  const { found, problem } = useComparison(files, first, other, settings);
+  const signals = found?.comparison?.signals ?? [];
+  const ordered = [...signals].sort((a, b) => Number(a.agrees) - Number(b.agrees) || (a.parts ?? 0) - (b.parts ?? 0));
+  const shown = ordered.find((one) => one.name === picked) ?? ordered[0];
+  const take = async (file: File | undefined): Promise<void> => {
+    if (file) setRecording({ name: file.name, text: await file.text() });
+  };
+  return (
+    <main className="h-full overflow-y-auto px-6 pt-5 pb-12">
+      <h1 className="headline">{problem ?? found?.comparison?.words ?? (found ? 'The two have no time in common.' : 'Making both runs …')}</h1>
+      <div className="mt-3 flex flex-wrap items-center gap-x-5 gap-y-2">
+        <CaseChoice label="First" tone="--s1" cases={found?.cases ?? []} value={found?.first ?? ''} choose={setFirst} />
+        <CaseChoice
+          label="Second"
+          tone="--s2"
+          cases={found?.cases ?? []}
+          value={recording ? '' : (found?.second ?? '')}
+          {...(recording ? { instead: recording.name } : {})}
+          choose={(name) => {
+            setRecording(undefined);
+            setSecond(name);
+          }}
+        />
+        <button type="button" className="act" onClick={() => picker.current?.click()}>
+          or a recording …
+        </button>
+        <input
+          ref={picker}
+          type="file"
+          accept=".csv,text/csv"
+          className="hidden"
+          aria-label="Recording"
+          onChange={(event) => void take(event.target.files?.[0])}
+        />
+        <label className="flex items-center gap-2">
+          Band
+          <select
+            className="rounded border border-rule bg-sheet px-1.5 py-1"
+            value={relative}
+            onChange={(event) => setRelative(Number(event.target.value))}
+          >
+            {bands.map((one) => (
+              <option key={one} value={one}>
+                ± {100 * one} %
+              </option>
+            ))}
+          </select>
+        </label>
+        <label className="flex items-center gap-2">
+          Ripple averaged over
+          <select
+            className="rounded border border-rule bg-sheet px-1.5 py-1"
+            value={ripple}
+            onChange={(event) => setRipple(Number(event.target.value))}
+          >
+            {ripples.map((one) => (
+              <option key={one} value={one}>
+                {one === 0 ? 'nothing' : seconds(one)}
+              </option>
+            ))}
+          </select>
+        </label>
+      </div>
+      {found?.comparison && shown && (
+        <div className="mt-4 grid grid-cols-[1fr_360px] gap-8 border-ink border-t pt-4">
+          <section aria-label="Signal">
+            <h2 className="font-semibold text-[15px]">
+              {shown.name} <span className="font-normal text-soft">{shown.unit}</span>
+            </h2>
+            <Overlay
+              first={found.traces[0]}
+              second={found.traces[1]}
+              signal={shown}
+              from={found.comparison.from}
+              until={found.comparison.until}
+              band={settings}
+            />
+            <Figures signal={shown} />
+          </section>
+          <Signals signals={ordered} shown={shown} pick={setPicked} />
+        </div>
+      )}
+      {found?.comparison && (found.comparison.onlyFirst.length > 0 || found.comparison.onlySecond.length > 0) && (
+        <p className="mt-4 text-soft">
+          {plural(found.comparison.onlyFirst.length, 'signal')} of the first and {found.comparison.onlySecond.length} of the second have no
+          counterpart.
+        </p>
+      )}
+    </main>
+  );
+}
+
+interface CaseChoiceProps {
+  readonly label: string;
+  readonly tone: string;
+  readonly cases: readonly string[];
+  readonly value: string;
+  /** What is compared in place of a case. */
+  readonly instead?: string;
+  readonly choose: (name: string) => void;
+}
+
+function CaseChoice({ label, tone, cases, value, instead, choose }: CaseChoiceProps) {
+  return (
+    <label className="flex items-center gap-2">
+      <span className="inline-block h-0.5 w-4" style={{ background: `var(${tone})` }} />
+      {label}
+      <select
+        className="max-w-[240px] rounded border border-rule bg-sheet px-1.5 py-1"
+        value={value}
+        onChange={(event) => choose(event.target.value)}
+      >
+        {instead !== undefined && <option value="">{instead}</option>}
+        {cases.map((one) => (
+          <option key={one}>{one}</option>
+        ))}
+      </select>
+    </label>
+  );
+}
+
+function Figures({ signal }: { readonly signal: SignalComparison }) {
+  const { agrees, parts, largest, largestAt, rms, fit, trend, kind, delay, gain, offset, unit } = signal;
+  const rows: readonly (readonly [string, string])[] = [
+    ['Band', agrees ? 'never left' : `left at ${seconds(parts ?? 0)}`],
+    ['Largest gap', `${figure(largest)} ${unit} at ${seconds(largestAt)}`],
+    ['Root mean square', `${figure(rms)} ${unit}`],
+    ['Fit', Number.isFinite(fit) ? `${fit.toFixed(1)} %` : 'none: the first stands still'],
+    ['Same trend', `${(100 * trend).toFixed(0)} % of the time`],
+    ['Told apart by', kind === 'equal' ? 'nothing' : kind === 'shape' ? 'no single cause' : `a ${kind}`],
+    ['Second later by', seconds(delay)],
+    ['Second is', `${figure(gain)} × first ${offset < 0 ? '−' : '+'} ${figure(Math.abs(offset))} ${unit}`],
+  ];
+  return (
+    <dl className="mt-3 grid grid-cols-[130px_1fr] gap-y-1 text-[13px]">
+      {rows.map(([name, value]) => (
+        <div key={name} className="contents">
+          <dt className="text-soft">{name}</dt>
+          <dd className="figure">{value}</dd>
+        </div>
+      ))}
+    </dl>
+  );
+}
+
+function Signals({
+  signals,
+  shown,
+  pick,
+}: {
+  readonly signals: readonly SignalComparison[];
+  readonly shown: SignalComparison;
+  readonly pick: (name: string) => void;
+}) {
+  return (
+    <ul aria-label="Signals" className="max-h-[560px] overflow-y-auto">
+      {signals.map((one) => (
+        <li key={one.name}>
+          <button
+            type="button"
+            aria-pressed={one.name === shown.name}
+            className={`grid w-full grid-cols-[1fr_auto] gap-3 border-rule border-b px-2 py-1.5 text-left text-[13px] ${one.name === shown.name ? 'bg-tint shadow-[inset_3px_0_0_var(--ink)]' : ''}`}
+            onClick={() => pick(one.name)}
+          >
+            <span className="truncate">{one.name}</span>
+            <span className={one.agrees ? 'text-soft' : 'text-fail'}>
+              {one.agrees ? 'agrees' : `parts at ${seconds(one.parts ?? 0)}${one.kind === 'shape' ? '' : `, ${one.kind}`}`}
+            </span>
+          </button>
+        </li>
+      ))}
+    </ul>
+  );
+}

@@ -1,0 +1,40 @@
+import type { Browser } from 'playwright-core';
+import { afterAll, beforeAll, describe, expect, it } from 'vitest';
+import { openBrowser, openPage } from '../support/browser';
+import { appAddress } from '../support/stack';
+
+let browser: Browser;
+beforeAll(async () => {
+  browser = await openBrowser();
+});
+afterAll(() => browser.close());
+
+describe('comparing', () => {
+  it('two runs: says where they part, lists the signals, shows one over the other', async () => {
+    const { page, problems } = await openPage(browser);
+    await page.goto(`${appAddress()}/p/tarn-lock/cases`);
+    await page.getByRole('link', { name: 'Compare' }).click();
+    await page.getByRole('heading', { name: /^They agree in .*part first at .* s in / }).waitFor();
+    const signals = page.getByRole('list', { name: 'Signals' }).getByRole('button');
+    await signals.filter({ hasText: 'chamber.level' }).first().click();
+    await page.getByRole('img', { name: 'chamber.level of both' }).waitFor();
+    // A run compared with itself.
+    const [first, second] = [page.getByLabel('First'), page.getByLabel('Second')];
+    await second.selectOption(await first.inputValue());
+    await page.getByRole('heading', { name: /^They agree in all \d+ signals\.$/ }).waitFor();
+    expect(problems).toEqual([]);
+  });
+
+  it('a run with a recording; one that cannot be read says where', async () => {
+    const { page } = await openPage(browser);
+    await page.goto(`${appAddress()}/p/kettle/cases/compare`);
+    await page.getByRole('heading', { name: /^They agree in all/ }).waitFor();
+    const recording = (text: string) =>
+      page.getByLabel('Recording').setInputFiles({ name: 'measured.csv', mimeType: 'text/csv', buffer: Buffer.from(text) });
+    await recording('time[s],water.temperature[Cel]\n0,20\n60,20\n');
+    await page.getByRole('heading', { name: /^They agree in no signal, and part first at .* in water\.temperature: / }).waitFor();
+    await page.getByText(/have no counterpart/).waitFor();
+    await recording('time[s],water.temperature[Cel]\n0,hot\n');
+    await page.getByRole('heading', { name: /^The recording cannot be read: line 2/ }).waitFor();
+  });
+});
