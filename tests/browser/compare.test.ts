@@ -19,7 +19,7 @@ describe('comparing', () => {
     await signals.filter({ hasText: 'chamber.level' }).first().click();
     await page.getByRole('img', { name: 'chamber.level of both' }).waitFor();
     // A run compared with itself.
-    const [first, second] = [page.getByLabel('First'), page.getByLabel('Second')];
+    const [first, second] = [page.getByRole('combobox').nth(0), page.getByRole('combobox').nth(1)];
     await second.selectOption(await first.inputValue());
     await page.getByRole('heading', { name: /^They agree in all \d+ signals\.$/ }).waitFor();
     expect(problems).toEqual([]);

@@ -83,6 +83,15 @@ describe('two traces compared', () => {
     expect(fine.largest).toBeCloseTo(0.5, 6);
   });
 
+  it('a signal that stands still has neither fit nor gain', () => {
+    const found = compared(
+      () => 3.9,
+      (t) => 3.9 + 0.07 * Math.sin(t),
+    );
+    expect(found.fit).toBe(Number.NEGATIVE_INFINITY);
+    expect(found.gain).toBe(1);
+  });
+
   it('of traces without a time in common there is nothing to say', () =>
     expect(compareTraces(traceOf({ x: () => 0 }), traceOf({ x: () => 0 }, Float64Array.of(100, 101)), settings)).toBeUndefined());
 });

@@ -9,12 +9,9 @@ export function rmsOf(a: Float64Array, b: Float64Array): number {
 
 /** Normalised fit in percent: 100 is equality, 0 as good as the mean of the first (Ljung, System Identification, the usual measure). */
 export function fitOf(a: Float64Array, b: Float64Array): number {
-  const mean = meanOf(a);
-  let [gap, spread] = [0, 0];
-  for (let i = 0; i < a.length; i += 1) {
-    gap += ((b[i] as number) - (a[i] as number)) ** 2;
-    spread += ((a[i] as number) - mean) ** 2;
-  }
+  const spread = spreadOf(a);
+  let gap = 0;
+  for (let i = 0; i < a.length; i += 1) gap += ((b[i] as number) - (a[i] as number)) ** 2;
   if (spread === 0) return gap === 0 ? 100 : Number.NEGATIVE_INFINITY;
   return 100 * (1 - Math.sqrt(gap / spread));
 }
@@ -22,11 +19,9 @@ export function fitOf(a: Float64Array, b: Float64Array): number {
 /** Gain and offset that bring the first nearest to the second: b ≈ gain · a + offset, by least squares. */
 export function lineOf(a: Float64Array, b: Float64Array): { readonly gain: number; readonly offset: number } {
   const [ma, mb] = [meanOf(a), meanOf(b)];
-  let [ab, aa] = [0, 0];
-  for (let i = 0; i < a.length; i += 1) {
-    ab += ((a[i] as number) - ma) * ((b[i] as number) - mb);
-    aa += ((a[i] as number) - ma) ** 2;
-  }
+  const aa = spreadOf(a);
+  let ab = 0;
+  for (let i = 0; i < a.length; i += 1) ab += ((a[i] as number) - ma) * ((b[i] as number) - mb);
   const gain = aa > 0 ? ab / aa : 1;
   return { gain, offset: mb - gain * ma };
 }
@@ -81,6 +76,14 @@ function slopes(values: Float64Array): number[] {
     const step = (values[i + 1] as number) - (values[i] as number);
     return Math.abs(step) <= still ? 0 : Math.sign(step);
   });
+}
+
+/** Sum of the squared distances from the mean; zero where nothing but rounding moves. */
+function spreadOf(values: Float64Array): number {
+  const mean = meanOf(values);
+  let sum = 0;
+  for (const value of values) sum += (value - mean) ** 2;
+  return sum <= 1e-24 * values.length * mean * mean ? 0 : sum;
 }
 
 function meanOf(values: Float64Array): number {

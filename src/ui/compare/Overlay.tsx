@@ -34,12 +34,7 @@ export function Overlay({ first, second, signal, from, until, band }: OverlayPro
   return (
     <svg viewBox={`0 0 ${width} ${height + 20}`} className="w-full border border-rule bg-sheet" role="img" aria-label={`${signal.name} of both`}>
       {y.ticks(4).map((tick) => (
-        <g key={tick}>
-          <line x1={0} x2={width} y1={y(tick)} y2={y(tick)} stroke="var(--rule)" strokeDasharray="1 4" />
-          <text x={4} y={y(tick) - 2} className="figure" fontSize={10} fill="var(--soft)">
-            {figure(tick)}
-          </text>
-        </g>
+        <line key={tick} x1={0} x2={width} y1={y(tick)} y2={y(tick)} stroke="var(--rule)" strokeDasharray="1 4" />
       ))}
       <path
         d={outside.map((point) => `M${point.px} ${y(point.a).toFixed(1)}V${y(point.b).toFixed(1)}`).join('')}
@@ -50,6 +45,22 @@ export function Overlay({ first, second, signal, from, until, band }: OverlayPro
       {parts !== undefined && <line x1={parts} x2={parts} y1={0} y2={height} stroke="var(--fail)" strokeDasharray="4 3" />}
       <path d={line('a')} fill="none" stroke="var(--s1)" strokeWidth={1.8} />
       <path d={line('b')} fill="none" stroke="var(--s2)" strokeWidth={1.8} />
+      {/* Over the curves, each on a little of the sheet. */}
+      {y.ticks(4).map((tick) => (
+        <text
+          key={tick}
+          x={4}
+          y={y(tick) - 3}
+          className="figure"
+          fontSize={10}
+          fill="var(--ink)"
+          stroke="var(--sheet)"
+          strokeWidth={4}
+          paintOrder="stroke"
+        >
+          {figure(tick)}
+        </text>
+      ))}
       <TimeAxis frame={{ from, until, left: 8, width: width - 16 }} top={height} />
     </svg>
   );
