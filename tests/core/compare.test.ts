@@ -83,6 +83,17 @@ describe('two traces compared', () => {
     expect(fine.largest).toBeCloseTo(0.5, 6);
   });
 
+  it('a sampled signal keeps its last value to the end, where the period does not divide the run', () => {
+    const held = (value: number): Trace => {
+      const hits = Float64Array.of(0, 7, 14, 21, 28, 35);
+      const column: Column = { name: 'level', slot: 0, base: 1, between: 'held', type: 'LREAL', unit: 'm', data: hits.map((t) => t + value) };
+      return { ...traceOf({}), bases: [time, hits], columns: [column] };
+    };
+    const found = compareTraces(held(0), held(2), settings)!.signals[0]!;
+    expect(found).toMatchObject({ kind: 'offset', agrees: false });
+    expect(found.rms).toBeCloseTo(2, 9);
+  });
+
   it('a signal that stands still has neither fit nor gain', () => {
     const found = compared(
       () => 3.9,

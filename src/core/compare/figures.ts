@@ -59,7 +59,7 @@ function correlation(a: Float64Array, b: Float64Array, shift: number): number {
 }
 
 /**
- * Share of the time in which both rise, both fall or both stand still. A slope below a thousandth of the signal's span over the whole stretch is none.
+ * Share of the time in which both rise, both fall or both stand still. A slope that would carry a signal no further than two hundredths of its span over the whole stretch is none.
  * It says whether two signals tell the same story, whatever lies between them.
  */
 export function trendOf(a: Float64Array, b: Float64Array): number {

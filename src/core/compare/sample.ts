@@ -3,12 +3,12 @@ import type { Column, Trace } from '../trace';
 /** A signal as a function of time. */
 export type Curve = (t: number) => number;
 
-/** The value a column has at an instant, after any jump there; NaN outside its rows. */
+/** The value a column has at an instant, after any jump there; NaN before its rows and, where it runs straight, after them. */
 export function curveOf(column: Column, trace: Trace): Curve {
   const time = trace.bases[column.base] as Float64Array;
   return (t) => {
     const row = lastAt(time, t);
-    if (row < 0 || t > (time.at(-1) as number)) return Number.NaN;
+    if (row < 0 || (column.between === 'straight' && t > (time.at(-1) as number))) return Number.NaN;
     const [value, begun] = [column.data[row] as number, time[row] as number];
     const next = row + 1;
     if (column.between === 'held' || t === begun || next >= time.length) return value;
