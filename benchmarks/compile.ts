@@ -1,6 +1,7 @@
 import { checkProject, Faults, type SourceFile } from '@/core';
 import { compileProgram } from '@/core/emit/js';
 import { assembleLoop, readProject } from '@/core/model';
+import { yardstick } from './yardstick';
 
 /** The first rounds compile our own code; an editor that has been typed in for some seconds is past them. */
 const [rounds, cold] = [150, 50];
@@ -30,17 +31,24 @@ export function compileTime(name: string, files: readonly SourceFile[], loop: st
     compileProgram(assembleLoop(project, document, faults).plan, []).outputs(0);
   };
   const measure = (all: boolean, work: (all: readonly SourceFile[]) => void): string => {
-    const times = Array.from({ length: rounds }, () => {
+    const measured = Array.from({ length: rounds }, () => {
       const texts = changed(all);
+      const speed = yardstick();
       const start = performance.now();
       work(texts);
-      return performance.now() - start;
-    });
-    const warm = times.slice(cold).sort((a, b) => a - b);
-    return `${(warm[Math.floor(warm.length / 2)] ?? 0).toFixed(1)} ms (fastest ${(warm[0] ?? 0).toFixed(1)})`;
+      return { ms: performance.now() - start, speed };
+    }).slice(cold);
+    const undisturbed = Math.min(...measured.map(({ speed }) => speed));
+    const times = measured.map(({ ms }) => ms);
+    const corrected = measured.map(({ ms, speed }) => (ms * undisturbed) / speed);
+    return `${median(times).toFixed(1)} ms (fastest ${Math.min(...times).toFixed(1)}, undisturbed ${median(corrected).toFixed(1)})`;
   };
   const [edit, whole, check] = [measure(false, toFunction), measure(true, toFunction), measure(false, (all) => void checkProject(all))];
   process.stdout.write(
-    `${name}, text to running function: after an edit of ${edited} ${edit}, all documents new ${whole}; check of the whole project after an edit ${check}; medians of the warm rounds\n`,
+    `${name}, text to running function: after an edit of ${edited} ${edit}, all documents new ${whole}; check of the whole project after an edit ${check}; medians of the warm rounds. Undisturbed: each divided by how much slower than its fastest a fixed piece of arithmetic was right before it\n`,
   );
+}
+
+function median(list: readonly number[]): number {
+  return [...list].sort((a, b) => a - b)[Math.floor(list.length / 2)] ?? 0;
 }

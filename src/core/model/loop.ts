@@ -33,6 +33,7 @@ export function assembleLoop(project: Project, loop: LoopDocument, faults: Fault
 class Assembly {
   private readonly builder: PlanBuilder;
   private readonly catalogue = new Catalogue();
+  private filled = false;
   private readonly instances = new Map<string, Instance>();
   private readonly networks: NetworkExpansion;
   private readonly freeSlots = new Map<string, Declared & { slot: number }>();
@@ -57,7 +58,6 @@ class Assembly {
     for (const instance of this.networks.instances) this.instances.set(nameKey(instance.name), instance);
     for (const instance of this.instances.values()) addBehaviour(instance, this.project, builder, this.faults);
     this.holdDisabled();
-    this.fillCatalogue();
     const stopNs = readTime(loop.raw.stop, loop.document.place(['stop']), this.faults, 1) ?? 1;
     const plan: Plan = {
       loop: loop.raw.loop,
@@ -72,7 +72,14 @@ class Assembly {
     const constraints = [...this.instances.values()].flatMap((instance) => constraintsOf(instance, builder, this.faults));
     const place = (instance: string): Place => loop.document.keyPlace(['components', instance.split('.')[0] ?? '']);
     checkConstraints(constraints, (slot) => builder.slots[slot]?.start ?? Number.NaN, place, this.faults);
-    return { plan, catalogue: this.catalogue, constraints };
+    const filled = (): Catalogue => this.filledCatalogue();
+    return {
+      plan,
+      get catalogue() {
+        return filled();
+      },
+      constraints,
+    };
   }
 
   private makeInstances(): void {
@@ -292,8 +299,11 @@ class Assembly {
     }
   }
 
-  private fillCatalogue(): void {
+  /** Filled when it is first asked for: who only runs the plan needs no names. */
+  private filledCatalogue(): Catalogue {
     const { builder, catalogue } = this;
+    if (this.filled) return catalogue;
+    this.filled = true;
     for (const free of this.freeSlots.values()) catalogue.add({ ...free, role: 'input', about: '' });
     for (const instance of this.instances.values()) {
       const { raw } = instance.component;
@@ -337,6 +347,7 @@ class Assembly {
         );
       });
     }
+    return catalogue;
   }
 
   private orderAssignments(): Assignment[] {
