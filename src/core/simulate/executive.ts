@@ -7,7 +7,7 @@ import { Crossings } from './crossings';
 import { Recorder } from './recorder';
 import { ScriptRunner } from './script';
 import { type Effort, type Integrator, integratorOf, StepCollapse } from './solvers';
-import type { Clipped, Experiment, Implausible, RunError } from './types';
+import type { Clipped, Experiment, HandEvent, Implausible, RunError } from './types';
 import { watchRanges } from './watch';
 
 /** What a run gave. With an error, the trace goes as far as the run did. */
@@ -46,7 +46,8 @@ export function simulate(experiment: Experiment): RunOutcome {
   return new Executive(experiment).run();
 }
 
-class Executive {
+/** The run itself, to be gone through in one go (`simulate`) or piece by piece (`LiveRun`): the pieces do not show in the trace. */
+export class Executive {
   private readonly plan: Plan;
   private readonly program: Program;
   private readonly groups: readonly TaskGroup[];
@@ -61,11 +62,24 @@ class Executive {
   private readonly states: readonly number[];
   private readonly crossings: Crossings | undefined;
   private nextStimulus = 0;
+  private nextByHand = 0;
+  /** No hit is begun after this instant. */
+  private limitNs = 0;
+  /** Stands on a point of the solver's grid between two instants, whose row is not written yet: something may still be changed there by hand. */
+  private between = false;
 
   /** What recordings play and what the case changes, in order of time. */
   private readonly stimuli: readonly InputChange[];
 
-  constructor(private readonly experiment: Experiment) {
+  /**
+   * @param byHand what is done by hand, in order of time; entries may be added while the run goes on, as long as their time is not past
+   * @param roomNs how much simulated time memory is taken for at first
+   */
+  constructor(
+    private readonly experiment: Experiment,
+    private readonly byHand: readonly HandEvent[] = [],
+    roomNs = experiment.stopNs,
+  ) {
     const { plan } = experiment;
     this.plan = plan;
     this.stimuli = plan.played.length === 0 ? experiment.stimuli : [...plan.played, ...experiment.stimuli].sort((a, b) => a.atNs - b.atNs);
@@ -76,7 +90,7 @@ class Executive {
     this.program = compileProgram(plan, [...experiment.conditions, ...starts], experiment.coverage);
     this.program.listen(this);
     this.crossings = plan.crossings.length > 0 ? new Crossings(plan, this.program) : undefined;
-    this.recorder = new Recorder(plan, this.groups, experiment.stopNs);
+    this.recorder = new Recorder(plan, this.groups, Math.min(roomNs, experiment.stopNs));
     this.program.bind(this.recorder.continuous, this.recorder.room);
     this.hits = this.program.counts.fill(0);
     this.dueNs = this.program.due;
@@ -93,7 +107,7 @@ class Executive {
     );
   }
 
-  private get nowNs(): number {
+  get nowNs(): number {
     return this.program.clock[0] as number;
   }
 
@@ -118,15 +132,55 @@ class Executive {
   }
 
   private attempt(): RunError | undefined {
-    try {
-      this.start();
-      while (this.nowNs < this.experiment.stopNs) {
+    return this.begin() ?? this.goOn(this.experiment.stopNs);
+  }
+
+  /** The first instant. */
+  begin(): RunError | undefined {
+    return this.told(() => this.start());
+  }
+
+  /**
+   * Goes on to the last instant that is not after the limit, with a fixed step to the last point of its grid. A script that ends ends the piece as well if `withScript` says so.
+   * @returns why the run cannot go on, if so
+   */
+  goOn(limitNs: number, withScript = false): RunError | undefined {
+    return this.told(() => {
+      this.limitNs = limitNs;
+      if (this.between) this.leaveBetween();
+      while (this.nowNs < limitNs && !(withScript && this.script.isDone)) {
         this.cruise();
         const next = this.nextInstant();
+        if (next > limitNs) return this.goBetween(limitNs);
         this.integrate(next);
         this.nowNs = next;
         this.instant(false);
       }
+    });
+  }
+
+  /** With a fixed step, the states are followed on its grid up to the limit. */
+  private goBetween(limitNs: number): void {
+    const { stepNs } = this.plan.solver;
+    const grid = Math.floor(limitNs / stepNs) * stepNs;
+    if (this.solver || grid <= this.nowNs) return;
+    this.integrateFixed(grid);
+    this.nowNs = grid;
+    this.program.outputs(grid / 1e9);
+    this.between = !this.recorder.endsAt(grid / 1e9);
+  }
+
+  private leaveBetween(): void {
+    this.between = false;
+    const due = this.byHand[this.nextByHand];
+    if (due && due.atNs <= this.nowNs) this.instant(false);
+    else this.record(this.nowNs / 1e9);
+  }
+
+  /** Calls what may end the run with an error, and tells that as a value. */
+  private told(work: () => void): RunError | undefined {
+    try {
+      work();
       return undefined;
     } catch (problem) {
       if (problem instanceof RunFault) return this.describe(problem);
@@ -137,6 +191,30 @@ class Executive {
       if (problem instanceof RangeError) return { at: this.nowNs / 1e9, message: problem.message };
       throw problem;
     }
+  }
+
+  /** Whether the script is at its end. */
+  get scriptIsDone(): boolean {
+    return this.script.isDone;
+  }
+
+  get isBetween(): boolean {
+    return this.between;
+  }
+
+  /** When the next hit of any task is due (ns). */
+  get nextHitNs(): number {
+    return Math.min(...this.dueNs);
+  }
+
+  /** The present value of a slot. */
+  value(slot: number): number {
+    return this.program.slots[slot] as number;
+  }
+
+  /** The trace so far, which shares its memory with the run: it is good until the run goes on. */
+  traceSoFar(): Trace {
+    return this.recorder.trace(false);
   }
 
   private describe(fault: RunFault): RunError {
@@ -167,7 +245,10 @@ class Executive {
   /** When the run ends, a stimulus changes or the script acts by the clock. */
   private nextFromOutside(): number {
     const stimulus = this.stimuli[this.nextStimulus]?.atNs ?? Number.POSITIVE_INFINITY;
-    return Math.min(this.experiment.stopNs, stimulus, Math.max(this.script.wakeNs, this.nowNs + 1));
+    const byHand = this.byHand[this.nextByHand]?.atNs ?? Number.POSITIVE_INFINITY;
+    // A run of a variable step without hits has no instants of its own to stop at.
+    const limit = this.solver && this.groups.length === 0 ? this.limitNs : Number.POSITIVE_INFINITY;
+    return Math.min(this.experiment.stopNs, stimulus, byHand, limit, Math.max(this.script.wakeNs, this.nowNs + 1));
   }
 
   /** As many whole hits as come before anything from outside, in one call of emitted code. */
@@ -180,7 +261,7 @@ class Executive {
       this.reserve(rows);
       clock[1] = recorder.row;
       try {
-        program.cruise(this.nextFromOutside(), this.script.waitsFor, recorder.room);
+        program.cruise(Math.min(this.nextFromOutside(), this.limitNs + 1), this.script.waitsFor, recorder.room);
       } finally {
         recorder.row = clock[1] as number;
         this.takeHits();
@@ -213,6 +294,7 @@ class Executive {
     const seconds = this.nowNs / 1e9;
     this.reserve(1);
     this.applyStimuli();
+    this.applyByHand();
     let jumped = this.refresh(seconds);
     this.script.advance(this.nowNs, this);
     jumped = this.refresh(seconds) || jumped;
@@ -238,6 +320,22 @@ class Executive {
       this.change(change.input, change.value, change.slope, change.atNs);
       this.nextStimulus += 1;
     }
+  }
+
+  private applyByHand(): void {
+    const { byHand, program } = this;
+    let tuned = false;
+    for (let event = byHand[this.nextByHand]; event && event.atNs <= this.nowNs; event = byHand[this.nextByHand]) {
+      this.nextByHand += 1;
+      if (event.k === 'set') this.change(event.input, event.value, 0, event.atNs);
+      else if (event.k === 'send') this.send(event.message, event.value);
+      else {
+        program.slots[event.slot] = event.value;
+        tuned = true;
+      }
+    }
+    // A parameter may stand in any formula.
+    if (tuned) program.outputs(this.nowNs / 1e9);
   }
 
   private change(input: number, value: number, slope: number, ns: number): void {

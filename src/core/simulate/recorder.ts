@@ -8,7 +8,7 @@ export class Recorder {
   row = 0;
   private capacity: number;
   /** For each task group its columns, time first, and the rows they hold. */
-  readonly sampled: { readonly slots: readonly number[]; readonly columns: Float64Array; readonly room: number; rows: number }[];
+  readonly sampled: { readonly slots: readonly number[]; columns: Float64Array; room: number; rows: number }[];
   private readonly markTime: number[] = [];
   private readonly markState: number[] = [];
   private readonly markEntered: number[] = [];
@@ -32,15 +32,17 @@ export class Recorder {
     return this.capacity;
   }
 
+  /** True when the last row of the continuous log is that of this instant. */
+  endsAt(seconds: number): boolean {
+    return this.row > 0 && this.continuous[this.row - 1] === seconds;
+  }
+
   /** Makes room for `rows` more rows; true when the columns were exchanged. */
   reserve(rows: number): boolean {
     if (this.row + rows <= this.capacity) return false;
     const before = this.capacity;
     while (this.row + rows > this.capacity) this.capacity *= 2;
-    const grown = makeColumns(this.plan.logged.length + 1, this.capacity);
-    for (let index = 0; index <= this.plan.logged.length; index += 1)
-      grown.set(this.continuous.subarray(index * before, index * before + this.row), index * this.capacity);
-    this.continuous = grown;
+    this.continuous = grown(this.continuous, this.plan.logged.length + 1, before, this.row, this.capacity);
     return true;
   }
 
@@ -48,6 +50,11 @@ export class Recorder {
   take(group: number, recent: Float64Array, stride: number, rows: number): void {
     const log = this.sampled[group];
     if (!log) return;
+    if (log.rows + rows > log.room) {
+      const room = Math.max(2 * log.room, log.rows + rows);
+      log.columns = grown(log.columns, log.slots.length + 1, log.room, log.rows, room);
+      log.room = room;
+    }
     for (let column = 0; column <= log.slots.length; column += 1)
       log.columns.set(recent.subarray(column * stride, column * stride + rows), column * log.room + log.rows);
     log.rows += rows;
@@ -59,12 +66,13 @@ export class Recorder {
     this.markEntered.push(entered ? 1 : 0);
   }
 
-  trace(): Trace {
+  /** @param own in memory of its own, or a view of the log that is good until the next row is written */
+  trace(own = true): Trace {
     const { plan } = this;
     const free = new Set(plan.inputs.map((input) => input.slot));
     const labels = new Map(plan.regions.map((region) => [region.slot, ['', ...region.states.map((state) => state.name)]]));
     // A little room left over costs less than a copy.
-    const cut = (data: Float64Array, rows: number): Float64Array => (rows > 0.8 * data.length ? data.subarray(0, rows) : data.slice(0, rows));
+    const cut = (data: Float64Array, rows: number): Float64Array => (!own || rows > 0.8 * data.length ? data.subarray(0, rows) : data.slice(0, rows));
     const column = (slot: number, base: number, data: Float64Array): Column => {
       const info = plan.slots[slot];
       if (!info) throw new RangeError(`no slot ${slot}`);
@@ -107,6 +115,13 @@ const mostSpare = 8;
 function makeColumns(count: number, rows: number): Float64Array {
   const fitting = spare.findIndex((one) => one.length === count * rows);
   return fitting >= 0 ? (spare.splice(fitting, 1)[0] as Float64Array) : new Float64Array(count * rows);
+}
+
+/** The same columns with more room. */
+function grown(columns: Float64Array, count: number, room: number, rows: number, more: number): Float64Array {
+  const wider = makeColumns(count, more);
+  for (let index = 0; index < count; index += 1) wider.set(columns.subarray(index * room, index * room + rows), index * more);
+  return wider;
 }
 
 /** Gives a trace's memory to the next run. The caller must not look at the trace again. */

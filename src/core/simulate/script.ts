@@ -18,6 +18,10 @@ export class ScriptRunner {
 
   constructor(private readonly steps: readonly ScriptStep[]) {}
 
+  get isDone(): boolean {
+    return this.at >= this.steps.length;
+  }
+
   /** Earliest instant at which the script wants to be asked again by the clock alone. */
   get wakeNs(): number {
     const step = this.steps[this.at];

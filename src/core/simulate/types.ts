@@ -27,6 +27,14 @@ export interface Experiment {
   readonly coverage?: boolean;
 }
 
+/** Something done by hand while a run goes on, at an instant of it. */
+export type HandEvent = { readonly atNs: number } & (
+  | { readonly k: 'set'; readonly input: number; readonly value: number }
+  | { readonly k: 'send'; readonly message: number; readonly value: number }
+  /** A parameter gets another value. */
+  | { readonly k: 'tune'; readonly slot: SlotNumber; readonly value: number }
+);
+
 /** A run that could not go on. */
 export interface RunError {
   readonly at: number;

@@ -1,0 +1,102 @@
+import { isFixed, type SlotNumber } from '../plan';
+import type { Trace } from '../trace';
+import { Executive } from './executive';
+import type { Experiment, HandEvent, RunError } from './types';
+
+/** A change before it has its instant. */
+export type HandAction = HandEvent extends infer E ? (E extends { atNs: number } ? Omit<E, 'atNs'> : never) : never;
+
+/** Memory is taken for so much at first. */
+const roomNs = 120e9;
+/** The next instant that is near enough where the solver has no grid. */
+const soonNs = 1e6;
+const pieceNs = 1e8;
+
+/**
+ * A run that goes on piece by piece while people change its inputs and parameters. What they do gets an instant of the run, and nothing else about the pieces is seen in the trace:
+ * the same events given from the start make the same bytes, with fixed steps and with sampled parts. A variable step without sampled parts ends where a piece does, within its tolerance.
+ */
+export class LiveRun {
+  private readonly executive: Executive;
+  private readonly done: HandEvent[];
+  private problem: RunError | undefined;
+
+  /**
+   * @param byHand what was done before, up to `untilNs`
+   * @param untilNs the instant to go to at once: a moment that was kept
+   */
+  constructor(
+    readonly experiment: Experiment,
+    byHand: readonly HandEvent[] = [],
+    untilNs = 0,
+  ) {
+    this.done = byHand.filter((event) => event.atNs <= untilNs || untilNs === 0);
+    this.executive = new Executive(experiment, this.done, roomNs);
+    this.problem = this.executive.begin();
+    if (untilNs > 0) this.goOn(untilNs);
+  }
+
+  /** The present instant (ns). */
+  get nowNs(): number {
+    return this.executive.nowNs;
+  }
+
+  /** Why it cannot go on. */
+  get error(): RunError | undefined {
+    return this.problem;
+  }
+
+  /** What was done by hand, in order of time; some of it may still be to come. */
+  get events(): readonly HandEvent[] {
+    return this.done;
+  }
+
+  /** True when the script has come to its end: what it waited for is here. */
+  get scriptIsDone(): boolean {
+    return this.executive.scriptIsDone;
+  }
+
+  /** Goes on, at most to the limit (ns), and with `withScript` no further than the end of the script. */
+  goOn(limitNs: number, withScript = false): void {
+    if (!this.problem) this.problem = this.executive.goOn(Math.min(limitNs, this.experiment.stopNs), withScript);
+  }
+
+  /** Goes on to the next hit; where nothing is sampled, by a step of the fixed grid, or by a tenth of a second. */
+  hit(): void {
+    const { solver, tasks } = this.experiment.plan;
+    if (tasks.length > 0) this.goOn(this.executive.nextHitNs);
+    else this.goOn(this.nowNs + (isFixed(solver.method) ? solver.stepNs : pieceNs));
+  }
+
+  /** Does something at the next instant that can take it. @returns that instant (ns) */
+  act(action: HandAction, delayNs = 0): number {
+    const atNs = this.soonest() + delayNs;
+    const same = (one: HandEvent): boolean =>
+      one.atNs === atNs &&
+      ((one.k === 'set' && action.k === 'set' && one.input === action.input) ||
+        (one.k === 'tune' && action.k === 'tune' && one.slot === action.slot));
+    const before = this.done.findIndex(same);
+    if (before >= 0) this.done.splice(before, 1);
+    const place = this.done.findIndex((one) => one.atNs > atNs);
+    this.done.splice(place < 0 ? this.done.length : place, 0, { ...action, atNs });
+    return atNs;
+  }
+
+  /** An instant already dealt with takes no more changes; the next point of a fixed step's grid does, else the next hit. */
+  private soonest(): number {
+    const { nowNs, executive } = this;
+    if (executive.isBetween) return nowNs;
+    const { solver, tasks } = this.experiment.plan;
+    if (isFixed(solver.method)) return (Math.floor(nowNs / solver.stepNs) + 1) * solver.stepNs;
+    return tasks.length > 0 ? Math.min(executive.nextHitNs, this.experiment.stopNs) : nowNs + soonNs;
+  }
+
+  value(slot: SlotNumber): number {
+    return this.executive.value(slot);
+  }
+
+  /** The trace so far; it shares memory with the run and is good until that goes on. */
+  trace(): Trace {
+    return this.executive.traceSoFar();
+  }
+}
