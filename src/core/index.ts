@@ -1,6 +1,7 @@
 export * from './compare';
 export * from './consistency';
 export * from './criteria';
+export * from './desk';
 export { replaceScalar } from './document';
 export * from './emit/c';
 export { emitScxml } from './emit/scxml';

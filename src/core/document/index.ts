@@ -4,11 +4,15 @@ export { nodeAtPath, type Path } from './nodes';
 export {
   caseShape,
   componentShape,
+  controlForms,
   definitionsShape,
+  deskShape,
+  displayForms,
   loopShape,
   parameterSetShape,
   projectShape,
   requirementsShape,
+  sceneShape,
   textNoteShape,
   wordsShape,
 } from './shapes';

@@ -240,6 +240,66 @@ export const caseShape = Joi.object({
   meant_for: Joi.array().items(Joi.string()),
 });
 
+export const controlForms = ['slider', 'number', 'switch', 'momentary', 'choice'] as const;
+export const displayForms = ['figure', 'lamp', 'bar', 'dial', 'lane', 'x-y', 'table'] as const;
+
+const deskStep = Joi.alternatives(
+  Joi.object({ set: Joi.object().pattern(text, scalar).min(1).required() }),
+  Joi.object({ send: text.required(), value: Joi.number() }),
+  Joi.object({ hold: duration.required() }),
+).messages({ 'alternatives.match': 'must say set:, or send: message, or hold: with a duration' });
+
+/** desks/*.yaml: controls and displays for one loop. */
+export const deskShape = Joi.object({
+  desk: Joi.string().max(200).required(),
+  about: text,
+  loop: name.required(),
+  variant: name,
+  start_from: text,
+  requirements: Joi.array().items(text),
+  items: Joi.array()
+    .items(
+      Joi.object({
+        signal: text.required(),
+        as: Joi.valid(...controlForms, ...displayForms).required(),
+        with: text,
+        min: Joi.number(),
+        max: Joi.number(),
+        decimals: Joi.number().integer().min(0).max(9),
+        start: scalar,
+      }),
+    )
+    .max(200)
+    .required(),
+  buttons: Joi.array().items(Joi.object({ button: Joi.string().max(100).required(), do: Joi.array().items(deskStep).min(1).required() })),
+});
+
+const span = Joi.array().items(Joi.number()).length(2);
+/** scenes/*.yaml: a picture whose parts move with the signals of a loop. */
+export const sceneShape = Joi.object({
+  scene: Joi.string().max(200).required(),
+  about: text,
+  loop: name.required(),
+  picture: text.required(),
+  moves: Joi.array()
+    .items(
+      Joi.object({
+        part: text.required(),
+        by: text.required(),
+        set: Joi.valid('x', 'y', 'width', 'height', 'opacity', 'turn', 'along', 'up'),
+        from: span,
+        to: span,
+        show: Joi.boolean(),
+        text: Joi.boolean(),
+      })
+        .xor('set', 'show', 'text')
+        .with('set', 'to')
+        .messages({ 'object.missing': 'must say set:, show: true or text: true' }),
+    )
+    .min(1)
+    .required(),
+});
+
 export const parameterSetShape = Joi.object({
   parameter_set: text.required(),
   about: text,

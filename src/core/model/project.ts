@@ -4,18 +4,32 @@ import {
   checkShape,
   componentShape,
   definitionsShape,
+  deskShape,
   loopShape,
   parameterSetShape,
   projectShape,
   type ReadDocument,
   readYaml,
   requirementsShape,
+  sceneShape,
   wordsShape,
 } from '../document';
 import type { Faults } from '../fault';
 import { nameKey } from '../language';
 import { type Definitions, definitionsOf } from './definitions';
-import type { RawCase, RawComponent, RawDefinitions, RawLoop, RawParameterSet, RawProject, RawRequirement, RawRequirements, RawWords } from './raw';
+import type {
+  RawCase,
+  RawComponent,
+  RawDefinitions,
+  RawDesk,
+  RawLoop,
+  RawParameterSet,
+  RawProject,
+  RawRequirement,
+  RawRequirements,
+  RawScene,
+  RawWords,
+} from './raw';
 import { readScxml } from './scxml';
 import { readStructuredText } from './structuredText';
 import { TypeLibrary } from './typeLibrary';
@@ -43,6 +57,14 @@ export interface ParameterSetDocument {
   readonly document: ReadDocument;
   readonly raw: RawParameterSet;
 }
+export interface DeskDocument {
+  readonly document: ReadDocument;
+  readonly raw: RawDesk;
+}
+export interface SceneDocument {
+  readonly document: ReadDocument;
+  readonly raw: RawScene;
+}
 export interface RequirementDocument {
   readonly document: ReadDocument;
   readonly path: readonly (string | number)[];
@@ -59,6 +81,10 @@ export interface Project {
   readonly cases: ReadonlyMap<string, CaseDocument>;
   readonly requirements: readonly RequirementDocument[];
   readonly parameterSets: ReadonlyMap<string, ParameterSetDocument>;
+  readonly desks: ReadonlyMap<string, DeskDocument>;
+  readonly scenes: ReadonlyMap<string, SceneDocument>;
+  /** Texts of the scenes' pictures by their path. */
+  readonly pictures: ReadonlyMap<string, string>;
   /** Texts of recordings by their path. */
   readonly recordings: ReadonlyMap<string, string>;
   /** Constants and enumerations for every formula. */
@@ -84,6 +110,9 @@ export function readProject(files: readonly SourceFile[], faults: Faults): Proje
   const library = new TypeLibrary(faults);
   const recordings = new Map<string, string>();
   const parameterSets = new Map<string, ParameterSetDocument>();
+  const desks = new Map<string, DeskDocument>();
+  const scenes = new Map<string, SceneDocument>();
+  const pictures = new Map<string, string>();
   let heading: RawProject | undefined;
   let definitions: { document: ReadDocument; raw: RawDefinitions } | undefined;
   let words: RawWords | undefined;
@@ -126,6 +155,14 @@ export function readProject(files: readonly SourceFile[], faults: Faults): Proje
     } else if (isYaml(path, 'cases')) {
       const found = read<RawCase>(caseShape);
       if (found) keep(cases, found.raw.case, found, 'case');
+    } else if (isYaml(path, 'desks')) {
+      const found = read<RawDesk>(deskShape);
+      if (found) keep(desks, found.raw.desk, found, 'desk');
+    } else if (isYaml(path, 'scenes')) {
+      const found = read<RawScene>(sceneShape);
+      if (found) keep(scenes, found.raw.scene, found, 'scene');
+    } else if (/^scenes\/.*\.svg$/i.test(path)) {
+      pictures.set(path, text);
     } else if (isYaml(path, 'requirements')) {
       const found = read<RawRequirements>(requirementsShape);
       found?.raw.requirements.forEach((raw, index) => {
@@ -151,6 +188,9 @@ export function readProject(files: readonly SourceFile[], faults: Faults): Proje
     requirements,
     library,
     recordings,
+    desks,
+    scenes,
+    pictures,
     parameterSets,
     words: { synonyms: words?.synonyms ?? {}, vague: words?.vague ?? {} },
     definitions: definitionsOf(definitions, library, faults),

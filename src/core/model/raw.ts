@@ -1,5 +1,6 @@
 /** Documents as their shapes (core/document) let them through: keys are known, meaning is not yet checked. */
 
+import type { controlForms, displayForms } from '../document';
 import type { RoutineText } from '../language';
 import type { SolverMethod, ValueType } from '../plan';
 
@@ -230,6 +231,66 @@ export interface RawCase {
   readonly stimuli?: Named<readonly RawBreakpoint[]>;
   readonly script?: readonly RawStep[];
   readonly meant_for?: readonly string[];
+}
+
+export type ControlForm = (typeof controlForms)[number];
+export type DisplayForm = (typeof displayForms)[number];
+
+/** One control or display of a desk. */
+export interface DeskItem {
+  readonly signal: string;
+  readonly as: ControlForm | DisplayForm;
+  /** Of an x-y display: the signal along the other axis. */
+  readonly with?: string;
+  readonly min?: number;
+  readonly max?: number;
+  readonly decimals?: number;
+  /** Of a control: its value at the start. */
+  readonly start?: Scalar;
+}
+
+export type DeskStep = { readonly set: Named<Scalar> } | { readonly send: string; readonly value?: number } | { readonly hold: string | number };
+
+export interface DeskButton {
+  readonly button: string;
+  readonly do: readonly DeskStep[];
+}
+
+/** desks/*.yaml */
+export interface RawDesk {
+  readonly desk: string;
+  readonly about?: string;
+  readonly loop: string;
+  readonly variant?: string;
+  /** A case whose parameters and start values the desk begins with. */
+  readonly start_from?: string;
+  readonly requirements?: readonly string[];
+  readonly items: readonly DeskItem[];
+  readonly buttons?: readonly DeskButton[];
+}
+
+/**
+ * How a part of a scene's picture follows a signal: an attribute goes with its value along a straight line, from the span `from` (by default the limits of the signal)
+ * to the span `to`; or the part is shown while it is TRUE; or its text is the value.
+ */
+export interface SceneMove {
+  readonly part: string;
+  readonly by: string;
+  readonly set?: 'x' | 'y' | 'width' | 'height' | 'opacity' | 'turn' | 'along' | 'up';
+  readonly from?: readonly [number, number];
+  readonly to?: readonly [number, number];
+  readonly show?: boolean;
+  readonly text?: boolean;
+}
+
+/** scenes/*.yaml */
+export interface RawScene {
+  readonly scene: string;
+  readonly about?: string;
+  readonly loop: string;
+  /** File name under scenes/. */
+  readonly picture: string;
+  readonly moves: readonly SceneMove[];
 }
 
 /** parameters/*.yaml: a tuning with a name. */

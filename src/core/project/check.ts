@@ -1,5 +1,6 @@
 import { prepareExperiment } from '../cases';
 import { type Criterion, compileCriterion } from '../criteria';
+import { checkDesk, checkScene } from '../desk';
 import { type Fault, Faults, type Place } from '../fault';
 import { nameKey, nearestName } from '../language';
 import {
@@ -54,6 +55,8 @@ export function checkProject(files: readonly SourceFile[]): CheckedProject {
   const ids = new Map(project.requirements.map(({ raw }) => [nameKey(raw.requirement), raw.requirement]));
   const cases = [...project.cases.values()].flatMap((document) => checkCase(document, project, ids, loops, faults));
   const criteria = project.requirements.flatMap((requirement) => checkRequirement(requirement, ids, loops, faults));
+  for (const desk of project.desks.values()) checkDesk(desk, project, loops, faults);
+  for (const scene of project.scenes.values()) checkScene(scene, project, loops, faults);
   return { project, loops, cases, criteria, faults: faults.all(), doubts: faults.doubts() };
 }
 

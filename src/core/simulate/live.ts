@@ -17,12 +17,12 @@ const pieceNs = 1e8;
  * the same events given from the start make the same bytes, with fixed steps and with sampled parts. A variable step without sampled parts ends where a piece does, within its tolerance.
  */
 export class LiveRun {
-  private readonly executive: Executive;
+  private executive: Executive;
   private readonly done: HandEvent[];
   private problem: RunError | undefined;
 
   /**
-   * @param byHand what was done before, up to `untilNs`
+   * @param byHand what is done, in order of time
    * @param untilNs the instant to go to at once: a moment that was kept
    */
   constructor(
@@ -30,10 +30,16 @@ export class LiveRun {
     byHand: readonly HandEvent[] = [],
     untilNs = 0,
   ) {
-    this.done = byHand.filter((event) => event.atNs <= untilNs || untilNs === 0);
-    this.executive = new Executive(experiment, this.done, roomNs);
-    this.problem = this.executive.begin();
+    this.done = [...byHand];
+    this.executive = this.begun();
     if (untilNs > 0) this.goOn(untilNs);
+  }
+
+  /** At the start, with what is set there. */
+  private begun(): Executive {
+    const executive = new Executive(this.experiment, this.done, roomNs);
+    this.problem = executive.begin();
+    return executive;
   }
 
   /** The present instant (ns). */
@@ -79,13 +85,14 @@ export class LiveRun {
     if (before >= 0) this.done.splice(before, 1);
     const place = this.done.findIndex((one) => one.atNs > atNs);
     this.done.splice(place < 0 ? this.done.length : place, 0, { ...action, atNs });
+    if (atNs === 0) this.executive = this.begun();
     return atNs;
   }
 
-  /** An instant already dealt with takes no more changes; the next point of a fixed step's grid does, else the next hit. */
+  /** An instant already dealt with, unless it is the start, takes no more changes; the next point of a fixed step's grid does, else the next hit. */
   private soonest(): number {
     const { nowNs, executive } = this;
-    if (executive.isBetween) return nowNs;
+    if (executive.isBetween || nowNs === 0) return nowNs;
     const { solver, tasks } = this.experiment.plan;
     if (isFixed(solver.method)) return (Math.floor(nowNs / solver.stepNs) + 1) * solver.stepNs;
     return tasks.length > 0 ? Math.min(executive.nextHitNs, this.experiment.stopNs) : nowNs + soonNs;

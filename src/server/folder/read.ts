@@ -10,6 +10,8 @@ const folders: Readonly<Record<string, RegExp>> = {
   cases: /\.ya?ml$/i,
   parameters: /\.ya?ml$/i,
   recordings: /\.csv$/i,
+  desks: /\.ya?ml$/i,
+  scenes: /\.(ya?ml|svg)$/i,
 };
 /** Files beyond this are not even loaded; the reader of documents has a finer limit of its own. */
 const largestFile = 16_000_000;

@@ -51,7 +51,7 @@ async function unpack(file: File): Promise<{ path: string; text: string }[] | un
 
 /** A document of a project, behind any folders around it. */
 const documentIn =
-  /(?:^|\/)((?:project|definitions|words)\.yaml|(?:requirements|components|loops|cases|parameters|recordings)\/[^/]+\.(?:ya?ml|st|scxml|csv|reqif))$/i;
+  /(?:^|\/)((?:project|definitions|words)\.yaml|(?:requirements|components|loops|cases|parameters|recordings|desks|scenes)\/[^/]+\.(?:ya?ml|st|scxml|csv|reqif|svg))$/i;
 
 function plain(text: string): string {
   return text.replace(/\r\n?/g, '\n');

@@ -5,7 +5,7 @@ import { answer, readBody, refuse } from '../../../answer';
 
 /** Where documents of a project may stand. */
 const documentPath =
-  /^((project|definitions|words)\.yaml|(requirements|components|loops|cases|parameters|recordings)\/[^/\\]+\.(ya?ml|st|scxml|csv|reqif))$/i;
+  /^((project|definitions|words)\.yaml|(requirements|components|loops|cases|parameters|recordings|desks|scenes)\/[^/\\]+\.(ya?ml|st|scxml|csv|reqif|svg))$/i;
 
 const shape = Joi.object<{ base: number; files: { path: string; text: string }[]; note?: string }>({
   base: Joi.number().integer().min(1).required(),

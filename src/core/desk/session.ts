@@ -1,0 +1,199 @@
+import { type Criterion, judge, type Margin, type Obligation } from '../criteria';
+import type { Node, SlotNumber } from '../plan';
+import { type Experiment, type HandAction, type HandEvent, LiveRun, type RunError, type ScriptStep } from '../simulate';
+import { type Trace, windowOf } from '../trace';
+
+/** What a desk runs: an experiment without stimuli of its own, and the criteria it watches. */
+export interface DeskOrder {
+  readonly experiment: Experiment;
+  readonly watched: readonly { readonly requirement: string; readonly name: string; readonly criterion: Criterion }[];
+}
+
+/** How a criterion stands while the run goes on. */
+export interface Standing {
+  readonly met: number;
+  readonly broken: number;
+  readonly open: number;
+  /** The least so far. */
+  readonly margin?: Margin;
+  /** The one begun last. */
+  readonly latest?: Obligation;
+}
+
+/** A step of a button's script, bound to the plan. */
+export type ButtonStep = { readonly k: 'hold'; readonly ns: number } | { readonly k: 'do'; readonly action: HandAction };
+
+/** Longest piece of work before the desk looks at the clock (simulated ns). */
+const pieceNs = 250e6;
+/** A tick takes no longer than this, ms, so that what people do is heard. */
+const tickMs = 24;
+
+/**
+ * A loop at the desk: goes on with the time of the wall or faster, takes what people do, stops where it is told to, and comes back to any moment, by running to it again.
+ * It asks for the time through `clock` (ms) and has no timers: who owns it calls `tick`.
+ */
+export class DeskSession {
+  private run: LiveRun;
+  private running = false;
+  private targetNs = 0;
+  private lastMs = 0;
+  /** The condition to stop at, and whether the run is armed for it. */
+  private stopAt: Node | undefined;
+  private armed = false;
+  /** Times real time; infinite: as fast as it goes. */
+  speed = 1;
+
+  constructor(
+    private readonly order: DeskOrder,
+    private readonly clock: () => number,
+  ) {
+    this.run = new LiveRun(order.experiment);
+  }
+
+  get isRunning(): boolean {
+    return this.running;
+  }
+
+  get nowNs(): number {
+    return this.run.nowNs;
+  }
+
+  get error(): RunError | undefined {
+    return this.run.error;
+  }
+
+  get events(): readonly HandEvent[] {
+    return this.run.events;
+  }
+
+  /** At the end of what a desk keeps. */
+  get isFull(): boolean {
+    return this.run.nowNs >= this.order.experiment.stopNs;
+  }
+
+  play(): void {
+    this.arm();
+    this.running = true;
+    this.lastMs = this.clock();
+    this.targetNs = this.run.nowNs;
+  }
+
+  pause(): void {
+    this.running = false;
+  }
+
+  /** One hit further, standing still after it. */
+  hit(): void {
+    this.running = false;
+    this.run.hit();
+  }
+
+  /** Back to the start; what was set there stays set. */
+  back(): void {
+    this.goTo(0);
+  }
+
+  /** To a moment of this run: it is gone through again with all that was done until then, and what was done later is forgotten. */
+  goTo(ns: number): void {
+    this.load(
+      this.run.events.filter((event) => event.atNs <= ns),
+      ns,
+    );
+  }
+
+  /** Goes on from another set of events: a take that was kept. */
+  load(events: readonly HandEvent[], ns: number): void {
+    this.running = false;
+    this.armed = false;
+    this.run = new LiveRun(this.order.experiment, events, ns);
+  }
+
+  /** @returns the instant at which it acts (ns) */
+  act(action: HandAction): number {
+    return this.run.act(action);
+  }
+
+  press(steps: readonly ButtonStep[]): void {
+    let delay = 0;
+    for (const step of steps) {
+      if (step.k === 'hold') delay += step.ns;
+      else this.run.act(step.action, delay);
+    }
+  }
+
+  /** Stands still when the condition comes true, from FALSE, after now; nothing: no more. */
+  pauseWhen(condition: Node | undefined): void {
+    this.stopAt = condition;
+    this.armed = false;
+    if (this.running) this.arm();
+  }
+
+  /** The script of the run waits for the condition from now on: a run with another script is another run, gone through to here. */
+  private arm(): void {
+    if (!this.stopAt || (this.armed && !this.run.scriptIsDone)) return;
+    const conditions: Node[] = [{ k: 'not', type: 'BOOL', a: this.stopAt }, this.stopAt];
+    const wait = (condition: number): ScriptStep => ({ k: 'wait', condition, giveUpNs: Number.POSITIVE_INFINITY, text: '' });
+    const script: ScriptStep[] = [{ k: 'hold', ns: this.run.nowNs }, wait(0), wait(1)];
+    this.run = new LiveRun({ ...this.order.experiment, script, conditions }, this.run.events, this.run.nowNs);
+    this.armed = true;
+  }
+
+  /**
+   * Goes on by as much as the clock has since the last tick, or as far as there is time for.
+   * @returns true when the condition to stop at has come true in it
+   */
+  tick(): boolean {
+    if (!this.running) return false;
+    const begun = this.clock();
+    this.targetNs = this.speed === Number.POSITIVE_INFINITY ? Number.POSITIVE_INFINITY : this.targetNs + (begun - this.lastMs) * 1e6 * this.speed;
+    this.lastMs = begun;
+    const { run, armed } = this;
+    let before = -1;
+    while (run.nowNs < this.targetNs && run.nowNs !== before && !run.error && this.clock() - begun < tickMs) {
+      before = run.nowNs;
+      run.goOn(Math.min(this.targetNs, run.nowNs + Math.max(pieceNs, this.longestHit)), armed);
+      if (armed && run.scriptIsDone) {
+        this.running = false;
+        return true;
+      }
+    }
+    // What could not be kept up with is not run after.
+    if (this.clock() - begun >= tickMs) this.targetNs = Math.max(run.nowNs, Math.min(this.targetNs, run.nowNs + pieceNs));
+    if (run.error || this.isFull) this.running = false;
+    return false;
+  }
+
+  private get longestHit(): number {
+    return Math.max(0, ...this.order.experiment.plan.tasks.map((task) => task.periodNs));
+  }
+
+  /** Present values of slots. */
+  values(slots: readonly SlotNumber[]): Float64Array {
+    return Float64Array.from(slots, (slot) => this.run.value(slot));
+  }
+
+  /** The last seconds of some signals, in memory of its own. */
+  lanes(slots: readonly SlotNumber[], seconds: number): Trace {
+    const trace = this.run.trace();
+    return windowOf(trace, slots, this.run.nowNs / 1e9 - seconds);
+  }
+
+  /** The whole trace so far; good until the run goes on. */
+  trace(): Trace {
+    return this.run.trace();
+  }
+
+  /** How each watched criterion stands at this instant. */
+  standings(): Standing[] {
+    const trace = this.run.trace();
+    const columns = new Map(trace.columns.map((column) => [column.slot, column]));
+    const signals = { trace, column: (slot: SlotNumber) => columns.get(slot), constant: (slot: SlotNumber) => this.run.value(slot) };
+    return this.order.watched.map(({ criterion }) => {
+      const { obligations, worst } = judge(criterion, signals);
+      const count = (outcome: Obligation['outcome']): number => obligations.filter((one) => one.outcome === outcome).length;
+      const margin = worst === undefined ? undefined : obligations[worst]?.margin;
+      const latest = obligations.at(-1);
+      return { met: count('met'), broken: count('broken'), open: count('open'), ...(margin ? { margin } : {}), ...(latest ? { latest } : {}) };
+    });
+  }
+}

@@ -1,0 +1,198 @@
+import type { Criterion } from '../criteria';
+import { composeDesk, type DeskOrder, type DeskSignal, deskSignals, loopKeyOf, signalNamed } from '../desk';
+import { Faults } from '../fault';
+import { nameKey } from '../language';
+import {
+  type AssembledLoop,
+  aloneLoop,
+  assembleLoop,
+  type DeskButton,
+  type DeskItem,
+  type LoopDocument,
+  type RawDesk,
+  type SceneMove,
+} from '../model';
+import { isFixed, type Plan } from '../plan';
+import type { CheckedProject } from './check';
+
+/** What a desk is opened for: one that was kept, some requirements, or one component alone; with nothing said, the first desk or loop there is. */
+export interface DeskChoice {
+  readonly desk?: string;
+  /** A loop, or `loop/variant`. */
+  readonly loop?: string;
+  readonly requirements?: readonly string[];
+  readonly component?: string;
+  /** A case whose parameters and start values count. */
+  readonly startFrom?: string;
+}
+
+/** A criterion on a desk. */
+export interface DeskCriterion {
+  readonly requirement: string;
+  readonly name: string;
+  readonly sentence: string;
+  readonly criterion: Criterion;
+}
+
+/** A scene with its signals bound. */
+export interface OpenedScene {
+  readonly name: string;
+  readonly svg: string;
+  readonly moves: readonly (SceneMove & { readonly slot: number; readonly span: readonly [number, number] })[];
+}
+
+/** A desk as the page shows it. */
+export interface OpenedDesk {
+  readonly name: string;
+  readonly about: string;
+  /** The document it comes from. */
+  readonly file?: string;
+  readonly loop: string;
+  readonly variant?: string;
+  readonly component?: string;
+  readonly startFrom?: string;
+  readonly requirements: readonly string[];
+  readonly signals: readonly DeskSignal[];
+  readonly items: readonly DeskItem[];
+  readonly buttons: readonly DeskButton[];
+  readonly criteria: readonly DeskCriterion[];
+  readonly scene?: OpenedScene;
+  /** How much simulated time the desk keeps, s. */
+  readonly keeps: number;
+  readonly stepNs: number;
+  /** What else could be opened. */
+  readonly others: {
+    readonly desks: readonly string[];
+    readonly loops: readonly string[];
+    readonly components: readonly string[];
+    readonly cases: readonly string[];
+    readonly requirements: readonly { readonly id: string; readonly text: string }[];
+  };
+}
+
+/** A desk with what its run and its takes need. */
+export interface DeskInUse {
+  readonly view: OpenedDesk;
+  readonly order: DeskOrder;
+  readonly loop: LoopDocument;
+  readonly assembled: AssembledLoop;
+}
+
+/** Longest session that is kept, and the memory it may take. */
+const longestNs = 3600e9;
+const mostBytes = 400e6;
+
+/** Opens a desk, or says in words why not. */
+export function openDesk(checked: CheckedProject, choice: DeskChoice): DeskInUse | string {
+  const { project } = checked;
+  const kept = choice.desk === undefined ? undefined : project.desks.get(nameKey(choice.desk));
+  if (choice.desk !== undefined && !kept) return `There is no desk "${choice.desk}" in this project, or its document has faults.`;
+  const first = choice.loop === undefined && choice.component === undefined && !kept ? [...project.desks.values()][0] : undefined;
+  const raw = kept?.raw ?? (choice.requirements === undefined ? first?.raw : undefined);
+  const found = choice.component === undefined ? loopOf(checked, raw, choice.loop) : aloneOf(checked, choice.component);
+  if (typeof found === 'string') return found;
+  const { assembled, loop, key } = found;
+  const startFrom = choice.startFrom ?? raw?.start_from;
+  const test =
+    startFrom === undefined ? undefined : checked.cases.find((one) => nameKey(one.experiment.case) === nameKey(startFrom) && one.loop === key);
+  if (startFrom !== undefined && !test) return `There is no case "${startFrom}" of the loop ${assembled.plan.loop}.`;
+  const criteria = checked.criteria.flatMap(({ requirement, name, sentence, acceptedBy, inLoop }): DeskCriterion[] => {
+    const criterion = acceptedBy === undefined ? undefined : inLoop.get(key);
+    return criterion ? [{ requirement, name, sentence, criterion }] : [];
+  });
+  const wanted = new Set((choice.requirements ?? raw?.requirements ?? []).map(nameKey));
+  const watched = criteria.filter((one) => wanted.has(nameKey(one.requirement)));
+  const signals = deskSignals(assembled, loop);
+  const [loopName = '', variant] = assembled.plan.loop.split('/');
+  const scene = sceneOf(checked, loopName, assembled);
+  const experiment = {
+    case: raw?.desk ?? 'desk',
+    plan: assembled.plan,
+    stopNs: keptNs(assembled.plan),
+    seed: test?.experiment.seed ?? 0,
+    overrides: test?.experiment.overrides ?? [],
+    initial: test?.experiment.initial ?? [],
+    stimuli: [],
+    script: [],
+    conditions: [],
+  };
+  const view: OpenedDesk = {
+    name: raw?.desk ?? '',
+    about: raw?.about ?? '',
+    ...(raw ? { file: [...project.desks.values()].find((one) => one.raw === raw)?.document.file ?? '' } : {}),
+    loop: loopName,
+    ...(variant === undefined ? {} : { variant }),
+    ...(choice.component === undefined ? {} : { component: choice.component }),
+    ...(startFrom === undefined ? {} : { startFrom }),
+    requirements: [...new Set(watched.map((one) => one.requirement))],
+    signals,
+    items: raw
+      ? fullNames(raw.items, assembled)
+      : composeDesk(
+          signals,
+          watched.map((one) => one.criterion),
+        ),
+    buttons: raw?.buttons ?? [],
+    criteria: watched,
+    ...(scene && choice.component === undefined ? { scene } : {}),
+    keeps: experiment.stopNs / 1e9,
+    stepNs: assembled.plan.solver.stepNs,
+    others: {
+      desks: [...project.desks.values()].map((one) => one.raw.desk),
+      loops: [...checked.loops.values()].map((one) => one.plan.loop),
+      components: [...project.components.values()].map((one) => one.raw.component),
+      cases: checked.cases.filter((one) => one.loop === key).map((one) => one.experiment.case),
+      requirements: project.requirements
+        .filter((one) => criteria.some((other) => other.requirement === one.raw.requirement))
+        .map((one) => ({ id: one.raw.requirement, text: one.raw.text })),
+    },
+  };
+  return { view, order: { experiment, watched }, loop, assembled };
+}
+
+interface FoundLoop {
+  readonly assembled: AssembledLoop;
+  readonly loop: LoopDocument;
+  readonly key: string;
+}
+
+function loopOf(checked: CheckedProject, raw: RawDesk | undefined, name: string | undefined): FoundLoop | string {
+  const key = raw ? loopKeyOf(raw) : name === undefined ? [...checked.loops.keys()][0] : nameKey(name);
+  if (key === undefined) return 'This project has no loop yet. Add one under loops/ in the Model place.';
+  const [assembled, loop] = [checked.loops.get(key), checked.project.loops.get(key)];
+  return assembled && loop ? { assembled, loop, key } : `There is no loop "${name ?? raw?.loop ?? ''}" in this project, or its document has faults.`;
+}
+
+function aloneOf({ project }: CheckedProject, name: string): FoundLoop | string {
+  const component = project.components.get(nameKey(name));
+  if (!component) return `There is no component "${name}" in this project, or its document has faults.`;
+  const faults = new Faults();
+  const loop = aloneLoop(component);
+  const assembled = assembleLoop(project, loop, faults);
+  const [first] = faults.all();
+  return first ? `${name} cannot run alone: ${first.message} ${first.mend}` : { assembled, loop, key: nameKey(loop.raw.loop) };
+}
+
+function fullNames(items: readonly DeskItem[], loop: AssembledLoop): DeskItem[] {
+  const full = (name: string): string => signalNamed(loop, name)?.name ?? name;
+  return items.map((item) => ({ ...item, signal: full(item.signal), ...(item.with === undefined ? {} : { with: full(item.with) }) }));
+}
+
+function sceneOf({ project }: CheckedProject, loop: string, assembled: AssembledLoop): OpenedScene | undefined {
+  const scene = [...project.scenes.values()].find((one) => nameKey(one.raw.loop) === nameKey(loop));
+  const svg = scene && project.pictures.get(`scenes/${scene.raw.picture}`);
+  if (!scene || svg === undefined) return undefined;
+  const moves = scene.raw.moves.flatMap((move) => {
+    const signal = signalNamed(assembled, move.by);
+    return signal ? [{ ...move, slot: signal.slot, span: move.from ?? ([signal.min ?? 0, signal.max ?? 1] as const) }] : [];
+  });
+  return { name: scene.raw.scene, svg, moves };
+}
+
+/** As long as memory allows, and an hour at most. */
+function keptNs({ solver, logged, tasks }: Plan): number {
+  const rowsPerNs = (isFixed(solver.method) ? 1 / solver.stepNs : 1 / 10e6) + tasks.reduce((sum, task) => sum + 1 / task.periodNs, 0);
+  const numbersPerNs = rowsPerNs * (logged.length + 1) + tasks.reduce((sum, task) => sum + (task.logged.length + 1) / task.periodNs, 0);
+  const most = Math.min(longestNs, mostBytes / 8 / numbersPerNs);
+  return Math.floor(most / 60e9) * 60e9 || Math.floor(most / 1e9) * 1e9;
+}
