@@ -54,7 +54,11 @@ describe('a run in pieces', () => {
     const kept = new LiveRun({ ...experiment, stopNs: 900e9 }, live.events, live.nowNs);
     expect(kept.nowNs).toBe(live.nowNs);
     expect(hashTrace(kept.trace())).toBe(hashTrace(live.trace()));
-    const early = new LiveRun({ ...experiment, stopNs: 900e9 }, live.events.filter((event) => event.atNs <= 50e9), 50e9);
+    const early = new LiveRun(
+      { ...experiment, stopNs: 900e9 },
+      live.events.filter((event) => event.atNs <= 50e9),
+      50e9,
+    );
     expect(early.nowNs).toBe(50e9);
     live.goOn(900e9);
     early.goOn(live.events.find((event) => event.atNs > 50e9)!.atNs - 1);

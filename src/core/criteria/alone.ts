@@ -1,4 +1,5 @@
-import { Faults, type Place } from '../fault';
+import { loneText } from '../document';
+import { Faults } from '../fault';
 import { type Catalogue, FormulaText } from '../model';
 import { compileCriterion } from './compile';
 import type { Criterion } from './types';
@@ -12,16 +13,7 @@ export interface SentenceCheck {
 /** Reads and binds a sentence typed by itself: on the command line, in an editor's line, or proposed and not written down yet. */
 export function compileAlone(sentence: string, catalogue: Catalogue): SentenceCheck {
   const faults = new Faults();
-  const at = (offset: number): Place => ({ file: 'criterion', line: 1, column: offset + 1 });
-  const document = {
-    file: 'criterion',
-    value: sentence,
-    sound: true,
-    place: () => at(0),
-    keyPlace: () => at(0),
-    placesWithin: () => at,
-  };
-  const criterion = compileCriterion(new FormulaText(document, [], sentence, faults), catalogue);
+  const criterion = compileCriterion(new FormulaText(loneText('criterion', sentence), [], sentence, faults), catalogue);
   const told = faults.all().map(({ place, message, mend }) => ({ from: place.column - 1, message, mend }));
   return { ...(criterion && told.length === 0 ? { criterion } : {}), faults: told };
 }

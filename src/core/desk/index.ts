@@ -1,6 +1,9 @@
+export { buttonSteps, startActions } from './buttons';
 export { type CaseHeading, caseOf, type TakenCase } from './caseOf';
 export { checkDesk, checkScene, loopKeyOf, signalNamed } from './check';
 export { composeDesk } from './compose';
+export { conditionOf } from './condition';
+export { deskDocument } from './document';
 export { formsOf, isControl } from './forms';
 export { sequenceSvg } from './sequence';
 export { type ButtonStep, type DeskOrder, DeskSession, type Standing } from './session';

@@ -108,16 +108,19 @@ export class DeskSession {
     this.run = new LiveRun(this.order.experiment, events, ns);
   }
 
-  /** @returns the instant at which it acts (ns) */
-  act(action: HandAction): number {
-    return this.run.act(action);
+  /**
+   * @param asEvent not as a value of the start
+   * @returns the instant at which it acts (ns)
+   */
+  act(action: HandAction, asEvent = false): number {
+    return this.run.act(action, asEvent);
   }
 
   press(steps: readonly ButtonStep[]): void {
     let delay = 0;
     for (const step of steps) {
       if (step.k === 'hold') delay += step.ns;
-      else this.run.act(step.action, delay);
+      else this.run.act(step.action, true, delay);
     }
   }
 

@@ -294,7 +294,7 @@ export const sceneShape = Joi.object({
       })
         .xor('set', 'show', 'text')
         .with('set', 'to')
-        .messages({ 'object.missing': 'must say set:, show: true or text: true' }),
+        .messages({ 'object.missing': 'must say set:, show: or text: true' }),
     )
     .min(1)
     .required(),

@@ -74,9 +74,13 @@ export class LiveRun {
     else this.goOn(this.nowNs + (isFixed(solver.method) ? solver.stepNs : pieceNs));
   }
 
-  /** Does something at the next instant that can take it. @returns that instant (ns) */
-  act(action: HandAction, delayNs = 0): number {
-    const atNs = this.soonest() + delayNs;
+  /**
+   * Does something at the next instant that can take it, which before anything has gone on is the start itself: a start value.
+   * @param asEvent not at the start but after it, so that it is seen to happen
+   * @returns that instant (ns)
+   */
+  act(action: HandAction, asEvent = false, delayNs = 0): number {
+    const atNs = this.soonest(asEvent) + delayNs;
     const same = (one: HandEvent): boolean =>
       one.atNs === atNs &&
       ((one.k === 'set' && action.k === 'set' && one.input === action.input) ||
@@ -90,9 +94,9 @@ export class LiveRun {
   }
 
   /** An instant already dealt with, unless it is the start, takes no more changes; the next point of a fixed step's grid does, else the next hit. */
-  private soonest(): number {
+  private soonest(asEvent: boolean): number {
     const { nowNs, executive } = this;
-    if (executive.isBetween || nowNs === 0) return nowNs;
+    if (executive.isBetween || (nowNs === 0 && !asEvent)) return nowNs;
     const { solver, tasks } = this.experiment.plan;
     if (isFixed(solver.method)) return (Math.floor(nowNs / solver.stepNs) + 1) * solver.stepNs;
     return tasks.length > 0 ? Math.min(executive.nextHitNs, this.experiment.stopNs) : nowNs + soonNs;

@@ -11,7 +11,13 @@ import { Shortcuts } from './Shortcuts';
 export interface FrameProps {
   readonly project: { readonly slug: string; readonly name: string; readonly revision: number };
   readonly projects: readonly { readonly slug: string; readonly name: string }[];
-  readonly figures: { readonly requirements: string; readonly model: string; readonly cases: string; readonly evidence: string };
+  readonly figures: {
+    readonly requirements: string;
+    readonly model: string;
+    readonly desk: string;
+    readonly cases: string;
+    readonly evidence: string;
+  };
   readonly requirements: readonly { readonly id: string; readonly text: string }[];
   readonly cases: readonly { readonly name: string; readonly runId?: number }[];
   readonly progress: CampaignProgress | undefined;
@@ -26,6 +32,7 @@ export function Frame({ project, projects, figures, requirements, cases, progres
   const places = [
     { name: 'Requirements', href: `${home}/requirements`, figure: figures.requirements, here: path.startsWith(`${home}/requirements`) },
     { name: 'Model', href: `${home}/model`, figure: figures.model, here: path.startsWith(`${home}/model`) },
+    { name: 'Desk', href: `${home}/desk`, figure: figures.desk, here: path.startsWith(`${home}/desk`) },
     { name: 'Cases', href: `${home}/cases`, figure: figures.cases, here: path.startsWith(`${home}/cases`) || path.startsWith(`${home}/runs`) },
     { name: 'Evidence', href: home, figure: figures.evidence, here: path === home },
   ];

@@ -75,6 +75,7 @@ export function Palette({ slug, projects, requirements, cases }: PaletteProps) {
               <Command.Group heading="Go to">
                 <Command.Item onSelect={go(`/p/${slug}`)}>Evidence: the ledger</Command.Item>
                 <Command.Item onSelect={go(`/p/${slug}/requirements`)}>Requirements</Command.Item>
+                <Command.Item onSelect={go(`/p/${slug}/desk`)}>Desk: run the loop by hand</Command.Item>
                 <Command.Item onSelect={go(`/p/${slug}/cases`)}>Cases</Command.Item>
                 {projects
                   .filter((one) => one.slug !== slug)

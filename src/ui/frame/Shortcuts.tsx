@@ -13,6 +13,7 @@ const keys = [
   ['Shift drag', 'in a plot: zoom to a span'],
   ['double click', 'in a plot: the whole run'],
   ['A · B', 'in a plot: set the first or second cursor at the pointer'],
+  ['space · .', 'at the desk: run or pause, and one hit'],
   ['Shift click', 'in a network: choose parts to gather them into a component (also the space bar)'],
   ['F2', 'in a text: rename what the cursor stands in, in all documents'],
   ['F12', 'in a text: go to the component or loop the cursor stands in'],

@@ -28,6 +28,7 @@ export default async function ProjectLayout({ children, params }: { readonly chi
       figures={{
         requirements: `${unread} unread`,
         model: plural(checked.project.components.size, 'component'),
+        desk: checked.project.desks.size === 0 ? 'by hand' : `${checked.project.desks.size} kept`,
         cases: String(cases.length),
         evidence: `${ledger.pass}/${ledger.rows.length}`,
       }}

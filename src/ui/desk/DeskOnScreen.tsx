@@ -1,0 +1,207 @@
+'use client';
+import { useRouter } from 'next/navigation';
+import { Tabs } from 'radix-ui';
+import { useEffect, useMemo, useState } from 'react';
+import { type DeskChoice, type DeskItem, type DeskSignal, deskDocument, isControl, type OpenedDesk } from '@/core';
+import { saveRevision } from '../drafts/saveRevision';
+import { plural } from '../state/words';
+import { AddSignal } from './AddSignal';
+import { Chooser } from './Chooser';
+import { Control } from './controls';
+import type { DeskLink } from './DeskLink';
+import { Display } from './displays';
+import { Lanes } from './Lanes';
+import { Parameters } from './Parameters';
+import { Scene } from './Scene';
+import { SignalAbout } from './SignalAbout';
+import { Standings } from './Standings';
+import { TakePane } from './TakePane';
+import { Transport } from './Transport';
+import type { Desk } from './useDesk';
+
+interface DeskOnScreenProps {
+  readonly slug: string;
+  readonly revision: number;
+  readonly desk: Desk;
+  readonly opened: OpenedDesk;
+  readonly link: DeskLink;
+  readonly choose: (choice: DeskChoice) => void;
+}
+
+interface Placed {
+  readonly item: DeskItem;
+  readonly signal: DeskSignal;
+  readonly index: number;
+}
+
+const windows = [10, 30, 60, 120, 300];
+
+/** The desk as it stands: what people set on the left, the plant and the curves in the middle, what they read on the right. */
+export function DeskOnScreen({ slug, revision, desk, opened, link, choose }: DeskOnScreenProps) {
+  const router = useRouter();
+  const [items, setItems] = useState<readonly DeskItem[]>(opened.items);
+  const [seconds, setSeconds] = useState(60);
+  const [answer, setAnswer] = useState('');
+  const placed = useMemo(
+    () =>
+      items.flatMap((item, index): Placed[] => {
+        const signal = opened.signals.find((one) => one.name === item.signal);
+        return signal ? [{ item, signal, index }] : [];
+      }),
+    [items, opened],
+  );
+  const controls = placed.filter(({ item }) => isControl(item.as));
+  const lanes = placed.filter(({ item }) => item.as === 'lane');
+  const displays = placed.filter(({ item }) => !isControl(item.as) && item.as !== 'lane');
+  const parameters = opened.signals.filter((one) => one.role === 'parameter' && one.access === 'set');
+  const laneSlots = useMemo(() => lanes.map(({ signal }) => signal.slot), [lanes]);
+  const other = (item: DeskItem): DeskSignal | undefined => opened.signals.find((one) => one.name === item.with);
+  useEffect(() => {
+    const slots = [
+      ...placed.map(({ signal }) => signal.slot),
+      ...placed.flatMap(({ item }) => opened.signals.find((one) => one.name === item.with)?.slot ?? []),
+      ...(opened.scene?.moves.map((move) => move.slot) ?? []),
+      ...opened.signals.filter((one) => one.role === 'parameter' && one.access === 'set').map((one) => one.slot),
+    ];
+    link.show(slots, laneSlots, seconds);
+  }, [link, opened, placed, laneSlots, seconds]);
+  const change = (index: number, item: DeskItem): void => setItems(items.map((one, at) => (at === index ? item : one)));
+  const drop = (index: number): void => setItems(items.filter((_, at) => at !== index));
+  const about = ({ item, signal, index }: Placed) => (
+    <SignalAbout item={item} signal={signal} signals={opened.signals} change={(next) => change(index, next)} drop={() => drop(index)} />
+  );
+  const keep = async (): Promise<void> => {
+    const file = deskDocument(opened, items);
+    const result = await saveRevision(slug, revision, [file]);
+    setAnswer(typeof result === 'string' ? result : `Kept as ${file.path}, revision ${result.revision}.`);
+    if (typeof result !== 'string') router.refresh();
+  };
+  return (
+    <main className="flex h-full flex-col px-6 pt-4">
+      <div className="flex items-center gap-3 pb-2">
+        <h1 className="headline truncate">
+          <Headline desk={opened} />
+        </h1>
+        <span className="ml-auto flex shrink-0 items-center gap-2">
+          {answer && (
+            <span role="status" className="text-soft">
+              {answer}
+            </span>
+          )}
+          <AddSignal signals={opened.signals} items={items} add={(item) => setItems([...items, item])} />
+          {!opened.component && (
+            <button type="button" className="act" disabled={items === opened.items && opened.file !== undefined} onClick={() => void keep()}>
+              Keep this desk
+            </button>
+          )}
+          <Chooser desk={opened} choose={choose} />
+        </span>
+      </div>
+      <Transport link={link} conditionProblem={desk.conditionProblem} openTake={() => link.tell({ k: 'take' })} />
+      {desk.stopped && (
+        <p role="status" className="mt-2 border-lack border-l-[3px] bg-lack-tint px-3 py-1">
+          {desk.stopped}
+        </p>
+      )}
+      <div className="grid min-h-0 flex-1 grid-cols-[232px_1fr_272px] gap-6">
+        <Tabs.Root defaultValue="controls" className="flex min-h-0 flex-col pt-3">
+          <Tabs.List className="mb-2 flex gap-4 border-rule border-b" aria-label="What people set">
+            <Tabs.Trigger value="controls" className="tab">
+              Controls
+            </Tabs.Trigger>
+            <Tabs.Trigger value="parameters" className="tab">
+              Parameters
+            </Tabs.Trigger>
+          </Tabs.List>
+          <Tabs.Content value="controls" className="min-h-0 overflow-y-auto pb-6">
+            <ul>
+              {controls.map((one) => (
+                <li key={one.item.signal} className="mb-2.5">
+                  {about(one)}
+                  <Control link={link} item={one.item} signal={one.signal} />
+                </li>
+              ))}
+            </ul>
+            {controls.length === 0 && <p className="text-soft">Nothing on this desk can be set. Add an input of the loop.</p>}
+            {opened.buttons.map((button) => (
+              <button
+                key={button.button}
+                type="button"
+                className="act mt-1.5 w-full text-left"
+                onClick={() => link.tell({ k: 'press', steps: button.do })}
+              >
+                {button.button}
+              </button>
+            ))}
+          </Tabs.Content>
+          <Tabs.Content value="parameters" className="min-h-0 overflow-y-auto pb-6">
+            <Parameters link={link} parameters={parameters} />
+          </Tabs.Content>
+        </Tabs.Root>
+        <div className="min-h-0 overflow-y-auto pt-3 pb-6">
+          {opened.scene && <Scene link={link} scene={opened.scene} />}
+          <div className="mt-2 mb-1 flex flex-wrap items-center gap-2 text-[13px] text-soft">
+            {lanes.map((one) => (
+              <span key={one.item.signal} className="chip max-w-56">
+                {about(one)}
+              </span>
+            ))}
+            <label className="ml-auto flex items-center gap-1.5">
+              the last
+              <select
+                value={seconds}
+                onChange={(event) => setSeconds(Number(event.target.value))}
+                className="rounded border border-rule bg-sheet px-1 py-0.5 text-ink"
+              >
+                {windows.map((one) => (
+                  <option key={one} value={one}>
+                    {one} s
+                  </option>
+                ))}
+              </select>
+            </label>
+          </div>
+          <Lanes link={link} desk={opened} slots={laneSlots} seconds={seconds} />
+        </div>
+        <div className="min-h-0 overflow-y-auto pt-3 pb-6">
+          <ul className="grid grid-flow-row-dense grid-cols-2 gap-x-4">
+            {displays.map((one) => (
+              <li key={`${one.item.signal} ${one.item.as}`} className={`border-rule border-b py-1.5 ${isWide(one.item) ? 'col-span-2' : ''}`}>
+                {about(one)}
+                <Display link={link} item={one.item} signal={one.signal} other={other(one.item)} />
+              </li>
+            ))}
+          </ul>
+          <Standings link={link} criteria={opened.criteria} />
+        </div>
+      </div>
+      {desk.take && (
+        <TakePane
+          link={link}
+          slug={slug}
+          revision={revision}
+          caseNames={opened.others.cases}
+          take={desk.take}
+          taken={desk.taken}
+          close={desk.closeTake}
+        />
+      )}
+    </main>
+  );
+}
+
+function isWide({ as }: DeskItem): boolean {
+  return as === 'dial' || as === 'x-y' || as === 'table';
+}
+
+function Headline({ desk }: { readonly desk: OpenedDesk }) {
+  if (desk.component) return <>{desk.component} alone, by hand.</>;
+  const loop = desk.variant ? `${desk.loop}, variant ${desk.variant}` : desk.loop;
+  return (
+    <>
+      {desk.name ? <strong className="font-semibold">{desk.name}</strong> : 'A desk'} for the loop {loop}
+      {desk.requirements.length > 0 && <>; {plural(desk.requirements.length, 'requirement')} watched</>}
+      {desk.startFrom && <>, begun as in “{desk.startFrom}”</>}.
+    </>
+  );
+}

@@ -1,0 +1,36 @@
+import type { CaseHeading, DeskChoice, DeskItem, DeskStep, HandAction, OpenedDesk, SourceFile, Standing, Take, TakenCase, Trace } from '@/core';
+
+/** What the page tells the desk's worker. */
+export type DeskAsk =
+  | { readonly k: 'open'; readonly files: readonly SourceFile[]; readonly choice: DeskChoice }
+  /** What is on the screen: slots whose values it wants, and those that are lanes, with the seconds they reach back. */
+  | { readonly k: 'show'; readonly slots: readonly number[]; readonly lanes: readonly number[]; readonly seconds: number }
+  | { readonly k: 'play' | 'pause' | 'hit' | 'back' | 'take' }
+  | { readonly k: 'speed'; readonly times: number }
+  | { readonly k: 'act'; readonly action: HandAction; readonly asEvent?: boolean }
+  | { readonly k: 'press'; readonly steps: readonly DeskStep[] }
+  | { readonly k: 'start'; readonly items: readonly DeskItem[] }
+  | { readonly k: 'go to'; readonly ns: number }
+  | { readonly k: 'pause when'; readonly text: string }
+  | { readonly k: 'make case'; readonly heading: Pick<CaseHeading, 'name' | 'about'>; readonly by: 'state' | 'time' };
+
+/** Values at one instant, in the order in which they were asked for. */
+export interface Frame {
+  readonly nowNs: number;
+  readonly running: boolean;
+  readonly values: Float64Array;
+  /** Parameters that stand at another value than designed, by their slot. */
+  readonly tuned: readonly (readonly [number, number])[];
+}
+
+/** What the desk's worker tells the page. */
+export type DeskTold =
+  | { readonly k: 'opened'; readonly desk: OpenedDesk }
+  | { readonly k: 'problem'; readonly message: string }
+  | { readonly k: 'frame'; readonly frame: Frame }
+  | { readonly k: 'lanes'; readonly trace: Trace; readonly standings: readonly Standing[] | undefined }
+  /** The run stands still by itself. */
+  | { readonly k: 'stopped'; readonly why: string }
+  | { readonly k: 'condition'; readonly problem: string }
+  | { readonly k: 'take'; readonly take: Take; readonly svg: string }
+  | { readonly k: 'case'; readonly taken: TakenCase };
