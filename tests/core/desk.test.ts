@@ -1,0 +1,319 @@
+import { beforeAll, describe, expect, it } from 'vitest';
+import { parse } from 'yaml';
+import {
+  buttonSteps,
+  type CheckedProject,
+  caseOf,
+  checkProject,
+  composeDesk,
+  conditionOf,
+  type DeskInUse,
+  DeskSession,
+  deskDocument,
+  formsOf,
+  hashTrace,
+  openDesk,
+  orderRun,
+  performRun,
+  sequenceSvg,
+  takeOf,
+} from '@/core';
+import { demoFiles, projectOf } from '../support/project';
+
+let project: CheckedProject;
+let files: Awaited<ReturnType<typeof demoFiles>>;
+beforeAll(async () => {
+  files = await demoFiles();
+  project = checkProject(files);
+});
+
+function opened(choice: Parameters<typeof openDesk>[1] = {}, of = project): DeskInUse {
+  const desk = openDesk(of, choice);
+  if (typeof desk === 'string') throw new Error(desk);
+  return desk;
+}
+
+/** A session whose clock goes on by what is asked: each tick takes no time of its own. */
+function session(desk: DeskInUse): { session: DeskSession; pass: (ms: number) => boolean } {
+  let now = 0;
+  const made = new DeskSession(desk.order, () => now);
+  return {
+    session: made,
+    pass: (ms) => {
+      now += ms;
+      return made.tick();
+    },
+  };
+}
+
+const input = (desk: DeskInUse, name: string): number => desk.order.experiment.plan.inputs.findIndex((one) => one.name === name);
+
+describe('a desk', () => {
+  it('opens as it was kept, with full names, its scene and its criteria', () => {
+    const { view } = opened({ desk: 'hand board' });
+    expect(view.items.find((item) => item.as === 'dial')?.signal).toBe('fill_paddle.opening');
+    expect(view.scene?.moves.length).toBeGreaterThan(20);
+    expect(view.criteria.map((one) => one.requirement)).toContain('TL-021');
+    expect(view.signals.find((one) => one.name === 'request_up')).toMatchObject({
+      access: 'set',
+      from: 'people',
+      readers: ['supervisor.request_up'],
+    });
+    expect(view.signals.find((one) => one.name === 'chamber.level')).toMatchObject({ access: 'read', from: 'chamber', unit: 'm' });
+  });
+
+  it('composes itself from requirements: their inputs, their signals, what fits each', () => {
+    const { view } = opened({ loop: 'lock', requirements: ['TL-021', 'TL-001'] });
+    expect(view.items.filter((item) => item.as === 'switch').map((item) => item.signal)).toContain('request_up');
+    expect(view.items.find((item) => item.signal === 'chamber.rate')?.as).toBe('lane');
+    expect(view.requirements).toEqual(['TL-001', 'TL-021']);
+    for (const item of view.items) expect(formsOf(view.signals.find((one) => one.name === item.signal)!)).toContain(item.as);
+  });
+
+  it('opens one component alone, whose inputs may all be set', () => {
+    const desk = opened({ component: 'Paddle' });
+    expect(desk.view.signals.filter((one) => one.input !== undefined).map((one) => one.name)).toEqual(['command']);
+    const { session: run } = session(desk);
+    run.act({ k: 'set', input: 0, value: 50 });
+    run.play();
+    run.hit();
+    for (let i = 0; i < 100; i += 1) run.hit();
+    expect(run.values([desk.view.signals.find((one) => one.name === 'Paddle.opening')!.slot])[0]).toBeGreaterThan(30);
+  });
+
+  it('says in words what cannot be opened', () => {
+    expect(openDesk(project, { desk: 'nothing' })).toBe('There is no desk "nothing" in this project, or its document has faults.');
+    expect(openDesk(project, { loop: 'lock', requirements: [], startFrom: 'nothing' })).toBe('There is no case "nothing" of the loop lock.');
+    expect(openDesk(projectOf({}), {})).toBe('This project has no loop yet. Add one under loops/ in the Model place.');
+  });
+
+  it('begins as a case does', () => {
+    const desk = opened({ loop: 'lock', requirements: [], startFrom: 'Upward transit, low lift' });
+    const level = desk.view.signals.find((one) => one.name === 'upper_reach.level')!;
+    expect(session(desk).session.values([level.slot])[0]).toBe(2.2);
+  });
+
+  it('is kept as a document that opens the same again', () => {
+    const { view } = opened({ loop: 'lock', requirements: ['TL-021'] });
+    const file = deskDocument(view, view.items);
+    const again = checkProject([...files, file]);
+    expect(again.faults).toEqual([]);
+    expect(opened({ desk: 'Desk for TL-021' }, again).view.items).toEqual(view.items);
+  });
+
+  it('tells all faults of its document at once', () => {
+    const desk =
+      'desk: Bad\nloop: lock\nstart_from: nobody\nrequirements: [TL-999]\nitems:\n  - { signal: chamber.levl, as: lane }\n  - { signal: chamber.level, as: slider }\n  - { signal: request_up, as: switch, start: 3 }\n  - { signal: chamber.rate, as: x-y }\nbuttons:\n  - { button: b, do: [{ set: { request_upp: TRUE } }] }\n';
+    const told = checkProject([...files, { path: 'desks/bad.yaml', text: desk }]).faults.map(
+      (fault) => `${fault.place.line}: ${fault.message} ${fault.mend}`,
+    );
+    expect(told).toEqual([
+      expect.stringMatching(/^3: There is no case "nobody"/),
+      expect.stringMatching(/^4: There is no requirement "TL-999". Known are: TL-001, TL-002/),
+      expect.stringMatching(/^6: There is no signal "chamber\.levl"\. Did you mean "chamber\.level"\?/),
+      expect.stringMatching(/^7: chamber\.level is only read and of type LREAL; it cannot be a slider\. Forms that fit: figure, lane/),
+      expect.stringMatching(/^8: request_up is BOOL/),
+      '9: An x-y display needs a second signal. Add with: and the signal along the other axis.',
+      expect.stringMatching(/^11: There is no free input "request_upp"\. Did you mean "request_up"\?/),
+    ]);
+  });
+
+  it('tells the faults of a scene', () => {
+    const scene =
+      'scene: S\nloop: lock\npicture: lock.svg\nmoves:\n  - { part: nothing, by: chamber.level, set: y, to: [0, 1] }\n  - { part: barge, by: chamber.rate, set: up, to: [0, 1] }\n';
+    const told = checkProject([...files, { path: 'scenes/s.yaml', text: scene }]).faults.map((fault) => fault.message);
+    expect(told).toEqual(['There is no part with this id "nothing".', 'chamber.rate has no limits; the movement cannot be scaled by them.']);
+    const lost = checkProject([...files, { path: 'scenes/s.yaml', text: scene.replace('lock.svg', 'dock.svg') }]).faults[0]!;
+    expect(`${lost.message} ${lost.mend}`).toBe('There is no picture "dock.svg". Did you mean "lock.svg"?');
+  });
+
+  it('composes nothing for a loop without signals to be seen', () => {
+    expect(composeDesk([], [])).toEqual([]);
+  });
+});
+
+describe('a session at the desk', () => {
+  it('goes with the wall, faster or slower, hit by hit, and stops where it is told', () => {
+    const desk = opened();
+    const { session: run, pass } = session(desk);
+    run.play();
+    pass(1000);
+    expect(run.nowNs).toBe(1e9);
+    run.speed = 20;
+    pass(500);
+    expect(run.nowNs).toBe(11e9);
+    run.speed = 0.1;
+    pass(300);
+    expect(run.nowNs).toBe(11_030e6);
+    run.hit();
+    expect(run.isRunning).toBe(false);
+    expect(run.nowNs).toBe(11_040e6);
+    pass(1000);
+    expect(run.nowNs).toBe(11_040e6);
+    run.back();
+    expect(run.nowNs).toBe(0);
+  });
+
+  it('stands still when a condition comes true, and can be armed again', () => {
+    const desk = opened();
+    const { session: run, pass } = session(desk);
+    const condition = conditionOf('chamber.level > 1.5', desk.assembled);
+    if (typeof condition === 'string') throw new Error(condition);
+    run.press(buttonSteps([{ set: { request_up: true } }, { hold: '1 s' }, { set: { request_up: false } }], desk.assembled));
+    run.pauseWhen(condition);
+    run.play();
+    let came = false;
+    for (let i = 0; i < 300 && !came; i += 1) came = pass(1000);
+    const level = desk.view.signals.find((one) => one.name === 'chamber.level')!.slot;
+    expect(came).toBe(true);
+    expect(run.isRunning).toBe(false);
+    expect(run.values([level])[0]).toBeCloseTo(1.5, 2);
+    expect(run.events).toHaveLength(2);
+    // It is true already: only coming true again counts.
+    run.play();
+    expect(pass(5000)).toBe(false);
+    expect(run.values([level])[0]).toBeGreaterThan(1.5);
+    expect(conditionOf('chamber.levl > 2', desk.assembled)).toMatch(/levl/);
+    expect(conditionOf('chamber.level + 2', desk.assembled)).toMatch(/BOOL/);
+  });
+
+  it('returns to a moment and goes another way from there', () => {
+    const desk = opened();
+    const { session: run, pass } = session(desk);
+    run.play();
+    pass(5000);
+    run.act({ k: 'set', input: input(desk, 'request_up'), value: 1 });
+    pass(60_000);
+    const level = desk.view.signals.find((one) => one.name === 'fill_paddle.opening')!.slot;
+    expect(run.values([level])[0]).toBeGreaterThan(0);
+    run.goTo(4e9);
+    expect(run.nowNs).toBe(4e9);
+    expect(run.events).toEqual([]);
+    run.play();
+    pass(61_000);
+    expect(run.values([level])[0]).toBe(0);
+  });
+
+  it('judges the watched criteria as a campaign would', () => {
+    const desk = opened({ loop: 'lock', requirements: project.criteria.map((one) => one.requirement) });
+    const { session: run, pass } = session(desk);
+    run.press(buttonSteps([{ hold: '5 s' }, { set: { request_up: true } }, { hold: '1 s' }, { set: { request_up: false } }], desk.assembled));
+    run.play();
+    pass(400_000);
+    const standings = run.standings();
+    const { text } = caseOf(takeOf(run.trace(), desk.order.experiment.plan, desk.loop, run.events), desk.order.experiment.plan, run.events, {
+      name: 'T',
+      loop: 'lock',
+    });
+    const again = checkProject([...files, { path: 'cases/t.yaml', text }]);
+    const { result } = performRun(orderRun(again, again.cases.find((one) => one.experiment.case === 'T')!));
+    for (const [index, { requirement, name }] of desk.order.watched.entries()) {
+      const own = result.results.find((one) => one.requirement === requirement && one.name === name)!;
+      const count = (outcome: string): number => own.obligations.filter((one) => one.outcome === outcome).length;
+      expect([requirement, standings[index]!.met, standings[index]!.broken, standings[index]!.open]).toEqual([
+        requirement,
+        count('met'),
+        count('broken'),
+        count('open'),
+      ]);
+    }
+  });
+});
+
+describe('a take', () => {
+  /** A transit upward by hand, stopped while filling. */
+  function played(): { desk: DeskInUse; run: DeskSession } {
+    const desk = opened();
+    const { session: run, pass } = session(desk);
+    const set = (name: string, value: number): void => void run.act({ k: 'set', input: input(desk, name), value }, true);
+    run.play();
+    pass(3210);
+    set('request_up', 1);
+    pass(700);
+    set('request_up', 0);
+    pass(90_000);
+    set('stop_button', 1);
+    pass(333);
+    set('stop_button', 0);
+    pass(30_000);
+    run.pause();
+    return { desk, run };
+  }
+
+  it('shows who did what, states with how long they lasted, and what went between components', () => {
+    const { desk, run } = played();
+    const take = takeOf(run.trace(), desk.order.experiment.plan, desk.loop, run.events);
+    expect(take.parties.map(({ name, kind }) => `${name} ${kind}`)).toEqual([
+      'people people',
+      'supervisor controller',
+      'law controller',
+      'lower_drive plant',
+    ]);
+    expect(take.arrows.filter((arrow) => arrow.from === 'people').map((arrow) => `${arrow.at} ${arrow.to} ${arrow.what}`)).toEqual([
+      '3.21 supervisor request_up := TRUE',
+      '3.91 supervisor request_up := FALSE',
+      '93.91 supervisor stop_button := TRUE',
+      '94.25 supervisor stop_button := FALSE',
+    ]);
+    expect(take.arrows).toContainEqual(expect.objectContaining({ from: 'supervisor', to: 'law', what: 'filling := TRUE', kind: 'change' }));
+    const warning = take.states.find((state) => state.state === 'Warning')!;
+    expect(warning.until - warning.from).toBeCloseTo(2.4, 9);
+    const svg = sequenceSvg(take, 'Stop <while> filling');
+    expect(svg).toContain('people : people');
+    expect(svg).toContain('filling := TRUE');
+    expect(svg).toContain('Stop &lt;while&gt; filling');
+  });
+
+  it.each(['state', 'time'] as const)('becomes a case by %s that gives the same bytes', (by) => {
+    const { desk, run } = played();
+    const { plan } = desk.order.experiment;
+    const take = takeOf(run.trace(), plan, desk.loop, run.events);
+    const { text, notes } = caseOf(take, plan, run.events, { name: 'By hand', loop: 'lock', meantFor: ['TL-031'] }, by);
+    expect(notes).toEqual([]);
+    const waits = (parse(text) as { script: object[] }).script.filter((step) => 'wait' in step);
+    expect(waits.length > 0).toBe(by === 'state');
+    const again = checkProject([...files, { path: 'cases/by-hand.yaml', text }]);
+    expect(again.faults).toEqual([]);
+    const { result, trace } = performRun(orderRun(again, again.cases.find((one) => one.experiment.case === 'By hand')!));
+    expect(result.gaveUp).toBeUndefined();
+    // The marks of a trace are part of its hash: the order of events is the same.
+    expect(hashTrace(trace)).toBe(hashTrace(run.trace()));
+  });
+
+  it('waits for the state in a controller that is slower', () => {
+    const { desk, run } = played();
+    const { plan } = desk.order.experiment;
+    const take = takeOf(run.trace(), plan, desk.loop, run.events);
+    const slower = files.map((file) =>
+      file.path === 'components/lock-supervisor.yaml' ? { ...file, text: file.text.replaceAll('after: 2.4 s', 'after: 12 s') } : file,
+    );
+    const transit = (): string[] => {
+      const { text } = caseOf(take, plan, run.events, { name: 'By hand', loop: 'lock' });
+      const again = checkProject([...slower, { path: 'cases/by-hand.yaml', text: text.replace(/^stop: .*$/m, 'stop: 200 s') }]);
+      const test = again.cases.find((one) => one.experiment.case === 'By hand')!;
+      const { trace } = performRun(orderRun(again, test));
+      return takeOf(trace, test.experiment.plan, desk.loop, []).states.flatMap((one) =>
+        one.region === 'supervisor.transit.Upward' ? [one.state] : [],
+      );
+    };
+    expect(transit()).toEqual(['Warning', 'ClosingLower', 'Filling']);
+    expect(transit()).toEqual(take.states.flatMap((one) => (one.region === 'supervisor.transit.Upward' ? [one.state] : [])));
+  });
+
+  it('says what a case cannot take over: a parameter changed while running', () => {
+    const desk = opened();
+    const { session: run, pass } = session(desk);
+    const mean = desk.view.signals.find((one) => one.name === 'upper_reach.mean')!.slot;
+    run.act({ k: 'tune', slot: mean, value: 3.5 });
+    run.play();
+    pass(5000);
+    run.act({ k: 'tune', slot: mean, value: 3.1 });
+    pass(5000);
+    const { plan } = desk.order.experiment;
+    const { text, notes } = caseOf(takeOf(run.trace(), plan, desk.loop, run.events), plan, run.events, { name: 'Tuned', loop: 'lock' });
+    expect((parse(text) as { parameters: object }).parameters).toEqual({ 'upper_reach.mean': 3.5 });
+    expect(notes).toEqual([
+      'upper_reach.mean was changed at 5 s while running; a case keeps its parameters, so this one has the value of the start.',
+    ]);
+  });
+});
