@@ -1,4 +1,4 @@
-// npm run bench: builds and runs the benchmarks on one core.
+// npm run bench: builds and runs the benchmarks on one core. npm run bench:desk: those of the desk in a browser, while npm run demo serves.
 import { spawnSync } from 'node:child_process';
 import path from 'node:path';
 import { fileURLToPath } from 'node:url';
@@ -8,4 +8,6 @@ process.chdir(path.dirname(path.dirname(fileURLToPath(import.meta.url))));
 installPackages();
 const { bundle } = await import('./bundle.mjs');
 await bundle();
-process.exit(spawnSync(process.execPath, [...process.argv.slice(2), 'dist/bench.mjs'], { stdio: 'inherit' }).status ?? 1);
+const [first, ...rest] = process.argv.slice(2);
+const [name, flags] = first === 'desk' ? ['bench-desk', rest] : ['bench', process.argv.slice(2)];
+process.exit(spawnSync(process.execPath, [...flags, `dist/${name}.mjs`], { stdio: 'inherit' }).status ?? 1);

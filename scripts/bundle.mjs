@@ -18,6 +18,7 @@ export async function bundle() {
       worker: 'src/server/worker/main.ts',
       maintain: 'src/server/maintain/main.ts',
       bench: 'benchmarks/main.ts',
+      'bench-desk': 'benchmarks/deskPage.ts',
       fuzz: 'benchmarks/fuzz.ts',
     }),
     platform: 'node',

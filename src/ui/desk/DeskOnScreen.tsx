@@ -166,7 +166,10 @@ export function DeskOnScreen({ slug, revision, desk, opened, link, choose }: Des
         <div className="min-h-0 overflow-y-auto pt-3 pb-6">
           <ul className="grid grid-flow-row-dense grid-cols-2 gap-x-4">
             {displays.map((one) => (
-              <li key={`${one.item.signal} ${one.item.as}`} className={`border-rule border-b py-1.5 ${isWide(one.item) ? 'col-span-2' : ''}`}>
+              <li
+                key={`${one.item.signal} ${one.item.as}`}
+                className={`border-rule border-b py-1.5 [contain:content] ${isWide(one.item) ? 'col-span-2' : ''}`}
+              >
                 {about(one)}
                 <Display link={link} item={one.item} signal={one.signal} other={other(one.item)} />
               </li>

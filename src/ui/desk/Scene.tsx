@@ -16,6 +16,7 @@ export function Scene({ link, scene }: { readonly link: DeskLink; readonly scene
     element.replaceChildren(DOMPurify.sanitize(scene.svg, { USE_PROFILES: { svg: true, svgFilters: false }, RETURN_DOM_FRAGMENT: true }));
     const parts = new Map(scene.moves.map((move) => [move.part, element.querySelector(`#${CSS.escape(move.part)}`)]));
     const drawn = new Map<Move, number>();
+    const turned = new Map<Element, string>();
     const draw = (): void => {
       // A part may be turned and lifted at once.
       const transforms = new Map<Element, string[]>();
@@ -30,7 +31,12 @@ export function Scene({ link, scene }: { readonly link: DeskLink; readonly scene
           place(part, move, value);
         }
       }
-      for (const [part, list] of transforms) (part as SVGElement).style.transform = list.join(' ');
+      for (const [part, list] of transforms) {
+        const transform = list.join(' ');
+        if (turned.get(part) === transform) continue;
+        turned.set(part, transform);
+        (part as SVGElement).style.transform = transform;
+      }
     };
     draw();
     return link.hearFrames(draw);

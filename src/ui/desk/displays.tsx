@@ -32,9 +32,10 @@ export function Display(props: DisplayProps) {
 }
 
 function Figure({ link, item, signal }: DisplayProps) {
-  const text = useLive<HTMLOutputElement>(link, signal.slot, (element, value) => {
+  const words = (element: HTMLOutputElement, value: number): void => {
     element.textContent = valueWords(signal, value, item.decimals);
-  });
+  };
+  const text = useLive<HTMLOutputElement>(link, signal.slot, words, true);
   return (
     <p className="leading-tight">
       <output ref={text} className="font-mono text-[19px] tabular-nums" /> <span className="text-soft">{signal.unit}</span>
