@@ -1,5 +1,6 @@
 'use client';
 import { Popover } from 'radix-ui';
+import { Fragment } from 'react';
 import { type DeskItem, type DeskSignal, formsOf } from '@/core';
 import { shortSignal } from './valueWords';
 
@@ -29,7 +30,9 @@ export function SignalAbout({ item, signal, signals, change, drop }: SignalAbout
   return (
     <Popover.Root>
       <Popover.Trigger className="flex w-full items-baseline gap-1.5 text-left text-[12.5px] leading-tight" title={`All about ${signal.name}`}>
-        <b className="min-w-0 [overflow-wrap:anywhere]">{shortSignal(signal.name)}</b>
+        <b className="min-w-0">
+          <Breakable name={shortSignal(signal.name)} />
+        </b>
         <span className="ml-auto shrink-0 text-[11px] text-soft">{signal.access}</span>
       </Popover.Trigger>
       <Popover.Portal>
@@ -93,4 +96,16 @@ export function SignalAbout({ item, signal, signals, change, drop }: SignalAbout
       </Popover.Portal>
     </Popover.Root>
   );
+}
+
+/** A name that may go on in the next line after a dot or an underscore. */
+function Breakable({ name }: { readonly name: string }) {
+  const parts = name.split(/(?<=[._])/);
+  return parts.map((part, index) => (
+    // The same part may stand in a name twice.
+    <Fragment key={parts.slice(0, index + 1).join('')}>
+      {part}
+      <wbr />
+    </Fragment>
+  ));
 }

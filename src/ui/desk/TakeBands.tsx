@@ -69,6 +69,7 @@ export function TakeBands({ take, width }: { readonly take: Take; readonly width
           from={track(arrow.from)}
           to={track(arrow.to)}
           isNamed={named.has(arrow)}
+          isLate={x(arrow.at) > width - 170}
         />
       ))}
       {x.ticks(8).map((tick) => (
@@ -83,12 +84,19 @@ export function TakeBands({ take, width }: { readonly take: Take; readonly width
 function tracksOf(take: Take): Track[] {
   let top = 10;
   return take.parties.map(({ name, kind }) => {
-    const regions = [...new Set(take.states.filter((state) => state.party === name).map((state) => state.region))];
+    const regions = outerFirst([...new Set(take.states.filter((state) => state.party === name).map((state) => state.region))]);
     const height = Math.max(30, regions.length * bandHeight);
     const track = { party: name, kind, regions, top, height };
     top += height + partyGap;
     return track;
   });
+}
+
+/** A region inside a state comes after the region of that state. */
+function outerFirst(regions: readonly string[]): string[] {
+  const isInside = (one: string, other: string): boolean => one.startsWith(`${other}.`);
+  const outermost = regions.filter((one) => !regions.some((other) => isInside(one, other)));
+  return outermost.flatMap((outer) => regions.filter((one) => one === outer || isInside(one, outer)).sort((a, b) => a.length - b.length));
 }
 
 /** What people did is written beside its arrow, as long as the words have room. */
@@ -109,10 +117,12 @@ interface ArrowProps {
   readonly from: Track | undefined;
   readonly to: Track | undefined;
   readonly isNamed: boolean;
+  /** Its words have room on the left only. */
+  readonly isLate: boolean;
 }
 
 /** From the near edge of one party's track to the near edge of the other's. */
-function Arrow({ arrow, x, from, to, isNamed }: ArrowProps) {
+function Arrow({ arrow, x, from, to, isNamed, isLate }: ArrowProps) {
   if (!from || !to) return null;
   const tone = arrow.from === 'people' ? 'var(--key)' : 'var(--soft)';
   const isDown = to.top >= from.top;
@@ -134,7 +144,7 @@ function Arrow({ arrow, x, from, to, isNamed }: ArrowProps) {
       <path d={`M${x - 3} ${end - towards * 6}L${x} ${end}L${x + 3} ${end - towards * 6}z`} fill={tone} />
       <circle cx={x} cy={begin} r={2} fill={tone} />
       {isNamed && (
-        <text x={x + 4} y={begin - 5} fontSize={10.5} fontFamily="var(--font-mono)" fill="var(--key)">
+        <text x={x + 4} y={begin - 5} textAnchor={isLate ? 'end' : 'start'} fontSize={10.5} fontFamily="var(--font-mono)" fill="var(--key)">
           {arrow.what}
         </text>
       )}
