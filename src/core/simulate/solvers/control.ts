@@ -69,7 +69,7 @@ export abstract class VariableStep implements Integrator {
       const h = last ? until - t : t + 2 * wanted > until ? (until - t) / 2 : wanted;
       const end = last ? until : t + h;
       const error = this.tryStep(t, h, h <= smallest);
-      const plain = rule.safety * numeric.pow(Math.max(error, 1e-10), -rule.exponent);
+      const plain = rule.safety * numeric.pow(Math.max(error, 1e-10), -(rule.exponent - 0.75 * rule.beta));
       if (!(error <= 1)) {
         if (h <= smallest) throw new StepCollapse(this.worstState());
         this.effort.rejected += 1;
