@@ -1,0 +1,266 @@
+import { levenbergMarquardt } from 'ml-levenberg-marquardt';
+import { inverse, Matrix } from 'ml-matrix';
+import type { SlotNumber } from '../plan';
+import type { Experiment } from '../simulate';
+import type { Trace } from '../trace';
+import { type Aim, aimsOf, recordedInputs, residualsOf } from './residuals';
+
+/** A parameter to be found, with the bounds it must stay in. */
+export interface FitParameter {
+  readonly name: string;
+  readonly unit: string;
+  readonly slot: SlotNumber;
+  readonly start: number;
+  readonly min: number;
+  readonly max: number;
+}
+
+export interface FitQuestion {
+  /** The case whose parameters and start values count; recorded inputs replace its stimuli. */
+  readonly experiment: Experiment;
+  readonly recording: Trace;
+  /** Names of recorded signals to be met. */
+  readonly signals: readonly string[];
+  readonly parameters: readonly FitParameter[];
+  /** Another recording, which the fit does not see. */
+  readonly holdOut?: Trace;
+}
+
+/** A parameter as it was found. */
+export interface FoundParameter extends FitParameter {
+  readonly value: number;
+  /** 95 % interval, by linearisation at the value found; unknown where it cannot be told. */
+  readonly interval?: readonly [number, number];
+  readonly isAtBound: boolean;
+}
+
+/** How well a signal is met: 100 % is exact, 0 % no better than its mean. */
+export interface SignalFit {
+  readonly name: string;
+  readonly unit: string;
+  readonly rms: number;
+  readonly fit: number;
+  /** The same with the parameters it began with. */
+  readonly fitBefore: number;
+  /** On the recording that was held out. */
+  readonly fitHeldOut?: number;
+}
+
+export interface FitResult {
+  readonly words: string;
+  readonly parameters: readonly FoundParameter[];
+  readonly signals: readonly SignalFit[];
+  /** Pairs that the recording hardly tells apart: how they go together, −1 … 1. */
+  readonly entangled: readonly { readonly a: string; readonly b: string; readonly correlation: number }[];
+  readonly runs: number;
+}
+
+/** Of the span between the bounds: step of the differences. */
+const step = 1e-4;
+/** Beyond this two parameters are one. */
+const muchCorrelated = 0.98;
+
+/**
+ * Finds parameters of a plant by least squares over simulations (Levenberg–Marquardt). Signals count by the size of their own errors, which are found in a first pass. The intervals are those of the linear
+ * model at the solution, s² (JᵀJ)⁻¹ with Student's t (Draper and Smith, Applied Regression Analysis), so they hold for errors that are independent from row to row.
+ * @throws RangeError in words when nothing can be fitted
+ */
+export function fitParameters(question: FitQuestion): FitResult {
+  const { parameters, recording } = question;
+  const experiment = withInputs(question.experiment, recording);
+  const first = aimsOf(recording, experiment, question.signals);
+  const rows = first.reduce((sum, aim) => sum + aim.time.length, 0);
+  if (parameters.length === 0) throw new RangeError('no parameter was chosen');
+  if (first.length === 0) throw new RangeError('the recording has no signal of this loop; its columns must bear the names of signals');
+  if (rows <= parameters.length) throw new RangeError(`the recording has ${rows} rows for ${parameters.length} parameters; more are needed`);
+  const runs = { count: 0 };
+  const start = parameters.map((one) => share(one, one.start));
+  const rough = leastSquares(start, residualsAt(experiment, parameters, first, runs), rows);
+  // Each signal by its own scatter: what is measured well counts more.
+  const scattered = withSizes(first, residualsAt(experiment, parameters, first, runs)(rough));
+  const residuals = residualsAt(experiment, parameters, scattered, runs);
+  const found = first.length > 1 ? leastSquares(rough, residuals, rows) : rough;
+  const { intervals, entangled } = uncertainty(found, residuals, parameters, rows);
+  const results = parameters.map((one, index): FoundParameter => {
+    const at = found[index] ?? 0;
+    const half = intervals?.[index];
+    const value = valueAt(one, at);
+    return {
+      ...one,
+      value,
+      isAtBound: at < 1e-6 || at > 1 - 1e-6,
+      ...(half === undefined ? {} : { interval: [value - half, value + half] as const }),
+    };
+  });
+  const signals = fitsOf(question, experiment, first, results);
+  return { words: wordsOf(results, signals, entangled), parameters: results, signals, entangled, runs: runs.count };
+}
+
+function withInputs(experiment: Experiment, recording: Trace): Experiment {
+  const played = recordedInputs(recording, experiment.plan);
+  const inputs = new Set(played.map((change) => change.input));
+  const stimuli = [...experiment.stimuli.filter((change) => !inputs.has(change.input)), ...played].sort((a, b) => a.atNs - b.atNs);
+  const stopNs = Math.max(1, Math.min(experiment.stopNs, Math.round(recording.until * 1e9)));
+  return { ...experiment, stimuli, stopNs };
+}
+
+function share({ min, max }: FitParameter, value: number): number {
+  return Math.min(1, Math.max(0, (value - min) / (max - min)));
+}
+
+function valueAt({ min, max }: FitParameter, at: number): number {
+  return min + at * (max - min);
+}
+
+type Residuals = (at: readonly number[]) => Float64Array;
+
+function residualsAt(experiment: Experiment, parameters: readonly FitParameter[], aims: readonly Aim[], runs: { count: number }): Residuals {
+  const known = new Map<string, Float64Array>();
+  return (at) => {
+    const key = at.join(' ');
+    const found =
+      known.get(key) ??
+      residualsOf(
+        experiment,
+        parameters.map((one, index) => [one.slot, valueAt(one, at[index] ?? 0)] as const),
+        aims,
+      );
+    if (!known.has(key)) runs.count += 1;
+    if (known.size > 20) known.clear();
+    known.set(key, found);
+    return found;
+  };
+}
+
+function leastSquares(start: readonly number[], residuals: Residuals, rows: number): number[] {
+  const { parameterValues } = levenbergMarquardt(
+    { x: Array.from({ length: rows }, (_, index) => index), y: new Array<number>(rows).fill(0) },
+    (at) => {
+      const found = residuals(at);
+      return (row) => found[row] ?? 0;
+    },
+    {
+      initialValues: [...start],
+      minValues: start.map(() => 0),
+      maxValues: start.map(() => 1),
+      gradientDifference: step,
+      centralDifference: true,
+      damping: 1e-3,
+      maxIterations: 60,
+      errorTolerance: 0,
+      improvementThreshold: 1e-9,
+    },
+  );
+  return parameterValues;
+}
+
+function withSizes(aims: readonly Aim[], residuals: Float64Array): Aim[] {
+  let at = 0;
+  return aims.map((aim) => {
+    let sum = 0;
+    for (let row = 0; row < aim.time.length; row += 1, at += 1) sum += (residuals[at] as number) ** 2;
+    return { ...aim, size: aim.size * Math.max(1e-9, Math.sqrt(sum / Math.max(1, aim.time.length))) };
+  });
+}
+
+function uncertainty(
+  found: readonly number[],
+  residuals: Residuals,
+  parameters: readonly FitParameter[],
+  rows: number,
+): { intervals?: number[]; entangled: FitResult['entangled'] } {
+  const count = parameters.length;
+  const rest = residuals(found);
+  const columns = found.map((_, index) => {
+    const moved = (by: number): number[] => found.map((value, at) => (at === index ? value + by : value));
+    const [above, below] = [residuals(moved(step)), residuals(moved(-step))];
+    return Array.from(above, (value, row) => (value - (below[row] as number)) / (2 * step));
+  });
+  const normal = Matrix.zeros(count, count);
+  for (let i = 0; i < count; i += 1)
+    for (let j = 0; j < count; j += 1)
+      normal.set(
+        i,
+        j,
+        (columns[i] ?? []).reduce((sum, value, row) => sum + value * (columns[j]?.[row] ?? 0), 0),
+      );
+  let covariance: Matrix;
+  try {
+    covariance = inverse(normal);
+  } catch {
+    return { entangled: [] };
+  }
+  const freedom = rows - count;
+  const variance = rest.reduce((sum, value) => sum + value * value, 0) / freedom;
+  const sigma = parameters.map((_, index) => Math.sqrt(variance * covariance.get(index, index)));
+  if (sigma.some((one) => !Number.isFinite(one))) return { entangled: [] };
+  const entangled = parameters.flatMap((a, i) =>
+    parameters.slice(i + 1).flatMap((b, offset) => {
+      const j = i + 1 + offset;
+      const correlation = covariance.get(i, j) / Math.sqrt(covariance.get(i, i) * covariance.get(j, j));
+      return Math.abs(correlation) > muchCorrelated ? [{ a: a.name, b: b.name, correlation }] : [];
+    }),
+  );
+  return { intervals: parameters.map((one, index) => studentT(freedom) * (sigma[index] ?? 0) * (one.max - one.min)), entangled };
+}
+
+/** Two-sided 95 % point of Student's distribution, by the expansion about the normal one (Abramowitz and Stegun 26.7.5). */
+function studentT(freedom: number): number {
+  const z = 1.959963984540054;
+  const [g1, g2, g3] = [(z ** 3 + z) / 4, (5 * z ** 5 + 16 * z ** 3 + 3 * z) / 96, (3 * z ** 7 + 19 * z ** 5 + 17 * z ** 3 - 15 * z) / 384];
+  return z + g1 / freedom + g2 / freedom ** 2 + g3 / freedom ** 3;
+}
+
+function fitsOf(question: FitQuestion, experiment: Experiment, aims: readonly Aim[], found: readonly FoundParameter[]): SignalFit[] {
+  const after = found.map((one) => [one.slot, one.value] as const);
+  const before = found.map((one) => [one.slot, one.start] as const);
+  const [now, then] = [measured(experiment, after, aims), measured(experiment, before, aims)];
+  const heldExperiment = question.holdOut && withInputs(question.experiment, question.holdOut);
+  const heldAims = question.holdOut && heldExperiment ? aimsOf(question.holdOut, heldExperiment, question.signals) : [];
+  const held = heldExperiment ? measured(heldExperiment, after, heldAims) : [];
+  return aims.map((aim, index) => {
+    const other = heldAims.findIndex((one) => one.slot === aim.slot);
+    return {
+      name: aim.name,
+      unit: aim.unit,
+      rms: now[index]?.rms ?? Number.NaN,
+      fit: now[index]?.fit ?? Number.NaN,
+      fitBefore: then[index]?.fit ?? Number.NaN,
+      ...(other >= 0 ? { fitHeldOut: held[other]?.fit ?? Number.NaN } : {}),
+    };
+  });
+}
+
+/** Root mean square of the error in the signal's unit, and the normalised fit, for each aim. */
+function measured(
+  experiment: Experiment,
+  overrides: readonly (readonly [SlotNumber, number])[],
+  aims: readonly Aim[],
+): { rms: number; fit: number }[] {
+  const residuals = residualsOf(experiment, overrides, aims);
+  let at = 0;
+  return aims.map((aim) => {
+    const mean = aim.values.reduce((sum, value) => sum + value, 0) / aim.values.length;
+    let [error, spread] = [0, 0];
+    for (const value of aim.values) {
+      error += ((residuals[at] as number) * aim.size) ** 2;
+      spread += (value - mean) ** 2;
+      at += 1;
+    }
+    return { rms: Math.sqrt(error / aim.values.length), fit: spread === 0 ? 0 : 100 * (1 - Math.sqrt(error / spread)) };
+  });
+}
+
+function wordsOf(parameters: readonly FoundParameter[], signals: readonly SignalFit[], entangled: FitResult['entangled']): string {
+  const [worst] = [...signals].sort((a, b) => a.fit - b.fit);
+  if (!worst) return '';
+  const digits = (value: number): string => String(Number(value.toPrecision(3)));
+  const from = `Met to ${worst.fit.toFixed(1)} % (${worst.name}; ${worst.fitBefore.toFixed(1)} % before).`;
+  const held = worst.fitHeldOut === undefined ? '' : ` On the recording held out: ${worst.fitHeldOut.toFixed(1)} %.`;
+  const bound = parameters
+    .filter((one) => one.isAtBound)
+    .map((one) => `${one.name} went to its bound ${digits(one.value)}: the bound decides, not the recording.`);
+  const pairs = entangled.map(({ a, b }) => `${a} and ${b} can hardly be told apart by this recording.`);
+  const unknown = parameters.some((one) => one.interval === undefined) ? ['The recording says nothing about some of the parameters.'] : [];
+  return [`${from}${held}`, ...bound, ...pairs, ...unknown].join(' ');
+}

@@ -1,0 +1,111 @@
+import type { Experiment } from '../simulate';
+import { sampled, type TransferFunction, transferFunctionOf } from './discretise';
+import { linearise } from './linearise';
+import { type Margins, marginsOf } from './margins';
+import { ContinuousPart } from './part';
+import { type Pole, polesOf, stabilityOf } from './poles';
+import { type FrequencyPoint, frequencyResponse, stepResponse } from './response';
+import { steadyState } from './steady';
+
+/** What the linear view is asked for. */
+export interface LinearQuestion {
+  /** Instant of the case, s. */
+  readonly at: number;
+  /** Look for the point of rest near that instant. */
+  readonly steady: boolean;
+  /** Names of the drive and the signal; the first there is without them. */
+  readonly drive?: string;
+  readonly signal?: string;
+  /** Period for a sampled transfer function, s. */
+  readonly period?: number;
+}
+
+/** A loop's continuous part about a point. Plain data for the page and the command line. */
+export interface LinearAnswer {
+  readonly words: string;
+  readonly drives: readonly string[];
+  readonly signals: readonly string[];
+  readonly drive: string;
+  readonly signal: string;
+  readonly driveUnit: string;
+  readonly signalUnit: string;
+  readonly stability: 'stable' | 'unstable' | 'on the border';
+  readonly point: readonly { readonly state: string; readonly unit: string; readonly value: number }[];
+  readonly isSteady: boolean;
+  readonly poles: readonly Pole[];
+  readonly frequency: readonly FrequencyPoint[];
+  readonly step: { readonly time: readonly number[]; readonly value: readonly number[] };
+  readonly margins: Margins;
+  readonly transfer: TransferFunction;
+  readonly sampled?: { readonly hold: TransferFunction; readonly tustin: TransferFunction };
+}
+
+/**
+ * Linearises the continuous part of a case's loop and says how it behaves; what is sampled stands still.
+ * @throws RangeError in words, when the case does not get to the instant, or nothing can be driven or seen
+ */
+export function linearView(experiment: Experiment, question: LinearQuestion): LinearAnswer {
+  const part = new ContinuousPart(experiment, question.at);
+  if (part.states.length === 0) throw new RangeError('this loop has no continuous states');
+  if (part.drives.length === 0) throw new RangeError('nothing acts on the continuous part of this loop: give it a free input or a sampled component');
+  const drive = indexOf(part.drives, question.drive, 'acts on the continuous part');
+  const signal = indexOf(part.signals, question.signal, 'is a continuous signal');
+  const steady = question.steady ? steadyState(part) : undefined;
+  const x = steady?.x ?? part.x0;
+  const system = linearise(part, x, [drive], [signal]);
+  const poles = polesOf(system.a);
+  const frequency = frequencyResponse(system, poles);
+  const stability = stabilityOf(poles);
+  const about = (list: typeof part.drives | typeof part.signals, index: number): { name: string; unit: string } =>
+    list[index] ?? { name: '', unit: '' };
+  return {
+    words: wordsOf(poles, stability, steady),
+    drives: part.drives.map((one) => one.name),
+    signals: part.signals.map((one) => one.name),
+    drive: about(part.drives, drive).name,
+    signal: about(part.signals, signal).name,
+    driveUnit: about(part.drives, drive).unit,
+    signalUnit: about(part.signals, signal).unit,
+    stability,
+    point: part.states.map((state, index) => ({ state: state.name, unit: state.unit, value: x[index] ?? 0 })),
+    isSteady: steady?.isSteady ?? false,
+    poles,
+    frequency,
+    step: stepResponse(system, poles),
+    margins: marginsOf(system, frequency),
+    transfer: transferFunctionOf(system),
+    ...(question.period === undefined
+      ? {}
+      : {
+          sampled: {
+            hold: transferFunctionOf(sampled(system, question.period, 'hold')),
+            tustin: transferFunctionOf(sampled(system, question.period, 'tustin')),
+          },
+        }),
+  };
+}
+
+function indexOf(list: readonly { readonly name: string }[], name: string | undefined, what: string): number {
+  if (name === undefined) return 0;
+  const exact = list.findIndex((one) => one.name.toLowerCase() === name.toLowerCase());
+  if (exact >= 0) return exact;
+  throw new RangeError(`no ${name} ${what}; there are ${list.map((one) => one.name).join(', ')}`);
+}
+
+function wordsOf(poles: readonly Pole[], stability: LinearAnswer['stability'], steady: ReturnType<typeof steadyState> | undefined): string {
+  const digits = (value: number): string => String(Number(value.toPrecision(3)));
+  const slowest = poles.find((pole) => pole.frequency > 1e-9);
+  const where = steady === undefined ? 'Here' : steady.isSteady ? 'In its point of rest' : 'Near here';
+  const unrest =
+    steady && !steady.isSteady
+      ? ` No point of rest was found: ${steady.fastest.state} still changes by ${digits(steady.fastest.perSecond)} a second.`
+      : '';
+  const growing = poles.filter((pole) => pole.re > 0).reduce<Pole | undefined>((best, pole) => (best && best.re >= pole.re ? best : pole), undefined);
+  if (stability === 'unstable' && growing)
+    return `${where} the plant is unstable: a disturbance doubles in ${digits(Math.LN2 / growing.re)} s.${unrest}`;
+  const settles = slowest && slowest.re < 0 ? ` the slowest answer takes ${digits(-1 / slowest.re)} s to fall to 37 %.` : '.';
+  const integrators = poles.filter((pole) => pole.frequency <= 1e-9).length;
+  if (stability === 'on the border')
+    return `${where} the plant keeps what disturbs it (${integrators === 1 ? 'one state integrates' : `${integrators} states integrate`});${settles}${unrest}`;
+  return `${where} the plant is stable;${settles}${unrest}`;
+}

@@ -1,0 +1,87 @@
+import { describe, expect, it } from 'vitest';
+import { ContinuousPart, checkProject, type Experiment, linearise, polesOf, stabilityOf, steadyState, transferFunctionOf } from '@/core';
+import { demoFiles, projectOf } from '../support/project';
+
+function experimentOf(component: string, inputs: string, more: Readonly<Record<string, string>> = {}): Experiment {
+  const project = projectOf({
+    'components/c.yaml': component,
+    'loops/l.yaml': `loop: l\ncomponents: { c: { use: C } }\ninputs: { ${inputs} }\nsolver: { method: dormand-prince-54, step: 1 s }\nstop: 10 s\n`,
+    'cases/c.yaml': 'case: only\nloop: l\n',
+    ...more,
+  });
+  expect(project.faults).toEqual([]);
+  return project.cases[0]!.experiment;
+}
+
+const tank = `component: C
+inputs: { valve: { type: LREAL, unit: "%", min: 0, max: 100 } }
+outputs: { level: { type: LREAL, unit: m } }
+behaviour:
+  kind: equations
+  states: { h: { start: 1 } }
+  derivatives: { h: "valve / 100 - 0.2 * SQRT(MAX(h, 0.0001))" }
+  outputs: { level: h }
+`;
+const pendulum = `component: C
+inputs: { torque: { type: LREAL } }
+outputs: { angle: { type: LREAL } }
+behaviour:
+  kind: equations
+  states: { a: { start: START }, w: { start: 0 } }
+  derivatives: { a: w, w: "torque - 9.81 * SIN(a) - 0.4 * w" }
+  outputs: { angle: a }
+`;
+
+describe('the linear view', () => {
+  it('finds where a tank comes to rest and how it answers there', () => {
+    const part = new ContinuousPart({ ...experimentOf(tank, 'valve: { to: c.valve }'), stimuli: [{ atNs: 0, input: 0, value: 30, slope: 0 }] });
+    const steady = steadyState(part);
+    // 0.3 = 0.2 √h
+    expect(steady.isSteady).toBe(true);
+    expect(steady.x[0]).toBeCloseTo(2.25, 8);
+    const system = linearise(part, steady.x, [0], [0]);
+    const { numerator, denominator } = transferFunctionOf(system);
+    // dh' = 0.01 du − 0.1 / √h dh
+    expect(denominator[1]).toBeCloseTo(0.1 / 1.5, 7);
+    expect(numerator[1]).toBeCloseTo(0.01, 8);
+  });
+
+  it.each([
+    ['0.1', 'stable'],
+    ['3.0', 'unstable'],
+  ])('a pendulum begun at %s rad rests in a point that is %s', (start, wanted) => {
+    const part = new ContinuousPart(experimentOf(pendulum.replace('START', start), 'torque: { to: c.torque }'));
+    const steady = steadyState(part);
+    expect(steady.isSteady).toBe(true);
+    expect(Math.sin(steady.x[0]!)).toBeCloseTo(0, 8);
+    const poles = polesOf(linearise(part, steady.x, [0], [0]).a);
+    expect(stabilityOf(poles)).toBe(wanted);
+    if (wanted === 'stable') expect(poles[0]!.frequency).toBeCloseTo(Math.sqrt(9.81), 6);
+  });
+
+  it('says which state still moves where there is no rest', () => {
+    const part = new ContinuousPart(experimentOf(tank.replace('0.2 * SQRT(MAX(h, 0.0001))', '0.5'), 'valve: { to: c.valve }'));
+    const steady = steadyState(part);
+    expect(steady).toMatchObject({ isSteady: false, fastest: { state: 'c.h', perSecond: -0.5 } });
+  });
+
+  it('takes what sampled parts hold as inputs, at any instant of a case', async () => {
+    const project = checkProject(await demoFiles());
+    const test = project.cases.find((one) => one.experiment.case === 'Upward transit, calm water')!;
+    const part = new ContinuousPart(test.experiment, 150);
+    const drive = part.drives.findIndex((one) => one.name === 'law.fill.out');
+    const level = part.signals.findIndex((one) => one.name === 'chamber.rate');
+    expect(part.drive(drive)).toBeGreaterThan(0);
+    const system = linearise(part, part.x0, [drive], [level]);
+    expect(system.a.rows).toBe(part.states.length);
+    // More opening, more rate: the gain at rest of rate over command is positive; the paddle's own pole is among those of the loop.
+    expect(transferFunctionOf(system).numerator.some((value) => value > 0)).toBe(true);
+    // The four transmitters damp with 4 s.
+    expect(polesOf(system.a).filter((pole) => Math.abs(pole.re + 1 / 4) < 1e-6)).toHaveLength(4);
+  });
+
+  it('a run that fails says so', () => {
+    const failing = experimentOf(tank.replace('SQRT(MAX(h, 0.0001))', 'SQRT(h - 5.0)'), 'valve: { to: c.valve }');
+    expect(() => new ContinuousPart(failing, 1)).toThrow(/root|SQRT/i);
+  });
+});
