@@ -1,6 +1,6 @@
-import { readFile } from 'node:fs/promises';
 import type { Command } from 'commander';
-import { compareTraces, readCsvTrace, type SignalComparison, type Trace, type TraceComparison } from '@/core';
+import { compareTraces, type SignalComparison, type TraceComparison } from '@/core';
+import { openRecording } from './open';
 
 /** `ovrand compare A.csv B.csv`: two traces signal by signal. Exit 0 all agree, 1 some part, 3 wrong use. */
 export function compareCommand(program: Command): void {
@@ -16,20 +16,11 @@ export function compareCommand(program: Command): void {
     .action(async (first: string, second: string, options: { absolute: string; relative: string; ripple: string; json?: boolean }) => {
       const figures = { absolute: Number(options.absolute), relative: Number(options.relative), ripple: Number(options.ripple) };
       for (const [name, value] of Object.entries(figures)) if (!(value >= 0)) throw new Error(`--${name} is a number from 0 up`);
-      const found = compareTraces(await open(first), await open(second), { ...figures, turns: {} });
+      const found = compareTraces(await openRecording(first), await openRecording(second), { ...figures, turns: {} });
       if (!found) throw new Error('the two traces have no time in common');
       process.stdout.write(options.json ? `${JSON.stringify(found, null, 2)}\n` : print(found));
       process.exitCode = found.signals.every((one) => one.agrees) ? 0 : 1;
     });
-}
-
-async function open(file: string): Promise<Trace> {
-  const text = await readFile(file, 'utf8').catch(() => {
-    throw new Error(`the file "${file}" cannot be read`);
-  });
-  const read = readCsvTrace(text);
-  if ('problem' in read) throw new Error(`${file}:${read.line}: ${read.problem}`);
-  return read.trace;
 }
 
 function print({ words, signals, onlyFirst, onlySecond }: TraceComparison): string {

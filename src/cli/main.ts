@@ -4,6 +4,8 @@ import { checkCommand } from './check';
 import { compareCommand } from './compare';
 import { consistencyCommand } from './consistency';
 import { emitCommand } from './emit';
+import { fitCommand } from './fit';
+import { linearCommand } from './linear';
 import { monitorCommand } from './monitor';
 import { readCommand } from './read';
 import { runCommand } from './run';
@@ -28,6 +30,8 @@ for (const command of [
   consistencyCommand,
   solversCommand,
   compareCommand,
+  linearCommand,
+  fitCommand,
 ])
   command(program);
 

@@ -1,5 +1,5 @@
-import { stat } from 'node:fs/promises';
-import { type CheckedProject, checkProject, type Fault, printFault } from '@/core';
+import { readFile, stat } from 'node:fs/promises';
+import { type CheckedProject, checkProject, type Fault, printFault, readCsvTrace, type Trace } from '@/core';
 import { readFolder } from '@/server/folder';
 
 /** Reads and checks a project folder. */
@@ -18,4 +18,14 @@ export async function openSound(directory: string): Promise<CheckedProject | und
   process.stderr.write(`${faults.map(printFault).join('\n')}\n${faults.length} ${faults.length === 1 ? 'fault' : 'faults'}; nothing was run.\n`);
   process.exitCode = 3;
   return undefined;
+}
+
+/** A recorded trace. @throws in words, with file and line, when it cannot be read */
+export async function openRecording(file: string): Promise<Trace> {
+  const text = await readFile(file, 'utf8').catch(() => {
+    throw new Error(`the file "${file}" cannot be read`);
+  });
+  const read = readCsvTrace(text);
+  if ('problem' in read) throw new Error(`${file}:${read.line}: ${read.problem}`);
+  return read.trace;
 }

@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest';
-import { ContinuousPart, checkProject, type Experiment, linearise, polesOf, stabilityOf, steadyState, transferFunctionOf } from '@/core';
+import { ContinuousPart, checkProject, type Experiment, linearise, linearView, polesOf, stabilityOf, steadyState, transferFunctionOf } from '@/core';
 import { demoFiles, projectOf } from '../support/project';
 
 function experimentOf(component: string, inputs: string, more: Readonly<Record<string, string>> = {}): Experiment {
@@ -78,6 +78,26 @@ describe('the linear view', () => {
     expect(transferFunctionOf(system).numerator.some((value) => value > 0)).toBe(true);
     // The four transmitters damp with 4 s.
     expect(polesOf(system.a).filter((pole) => Math.abs(pole.re + 1 / 4) < 1e-6)).toHaveLength(4);
+  });
+
+  it('sees only what the drive reaches and the signal sees', () => {
+    const two = tank
+      .replace('states: { h: { start: 1 } }', 'states: { h: { start: 1 }, other: { start: 0 } }')
+      .replace('derivatives: { h:', 'derivatives: { other: "1 - other", h:');
+    const answer = linearView(
+      { ...experimentOf(two, 'valve: { to: c.valve }'), stimuli: [{ atNs: 0, input: 0, value: 30, slope: 0 }] },
+      { at: 0, steady: true, signal: 'c.level', period: 0.5 },
+    );
+    expect(answer.poles).toHaveLength(2);
+    expect(answer.transfer.denominator).toHaveLength(2);
+    expect(answer.sampled?.hold.denominator[1]).toBeCloseTo(-Math.exp(-0.5 * (0.1 / 1.5)), 7);
+    expect(answer.step.value.at(-1)).toBeCloseTo((0.01 / (0.1 / 1.5)) * (1 - Math.exp(-6)), 6);
+    expect(answer.words).toBe('In its point of rest the plant is stable; the slowest answer takes 15 s to fall to 37 %.');
+    // A drive that does nothing to a signal leaves a gain of 0, and no states.
+    const none = linearView(experimentOf(two, 'valve: { to: c.valve }'), { at: 0, steady: false, signal: 'c.other', period: 0.5 });
+    expect(none.transfer).toEqual({ numerator: [0], denominator: [1] });
+    expect(none.sampled?.tustin).toEqual({ numerator: [0], denominator: [1] });
+    expect(none.margins).toEqual({});
   });
 
   it('a run that fails says so', () => {

@@ -44,6 +44,8 @@ export interface SignalFit {
   readonly fitBefore: number;
   /** On the recording that was held out. */
   readonly fitHeldOut?: number;
+  /** Recorded and simulated values at the recorded instants, s. */
+  readonly curve: { readonly time: Float64Array; readonly recorded: Float64Array; readonly simulated: Float64Array };
 }
 
 export interface FitResult {
@@ -146,7 +148,7 @@ function leastSquares(start: readonly number[], residuals: Residuals, rows: numb
       gradientDifference: step,
       centralDifference: true,
       damping: 1e-3,
-      maxIterations: 60,
+      maxIterations: 25,
       errorTolerance: 0,
       improvementThreshold: 1e-9,
     },
@@ -226,28 +228,33 @@ function fitsOf(question: FitQuestion, experiment: Experiment, aims: readonly Ai
       rms: now[index]?.rms ?? Number.NaN,
       fit: now[index]?.fit ?? Number.NaN,
       fitBefore: then[index]?.fit ?? Number.NaN,
+      curve: { time: aim.time, recorded: aim.values, simulated: now[index]?.simulated ?? new Float64Array() },
       ...(other >= 0 ? { fitHeldOut: held[other]?.fit ?? Number.NaN } : {}),
     };
   });
 }
 
+interface Measured {
+  readonly rms: number;
+  readonly fit: number;
+  readonly simulated: Float64Array;
+}
+
 /** Root mean square of the error in the signal's unit, and the normalised fit, for each aim. */
-function measured(
-  experiment: Experiment,
-  overrides: readonly (readonly [SlotNumber, number])[],
-  aims: readonly Aim[],
-): { rms: number; fit: number }[] {
+function measured(experiment: Experiment, overrides: readonly (readonly [SlotNumber, number])[], aims: readonly Aim[]): Measured[] {
   const residuals = residualsOf(experiment, overrides, aims);
   let at = 0;
   return aims.map((aim) => {
     const mean = aim.values.reduce((sum, value) => sum + value, 0) / aim.values.length;
     let [error, spread] = [0, 0];
-    for (const value of aim.values) {
-      error += ((residuals[at] as number) * aim.size) ** 2;
+    const simulated = aim.values.map((value) => {
+      const off = (residuals[at] as number) * aim.size;
+      error += off ** 2;
       spread += (value - mean) ** 2;
       at += 1;
-    }
-    return { rms: Math.sqrt(error / aim.values.length), fit: spread === 0 ? 0 : 100 * (1 - Math.sqrt(error / spread)) };
+      return value + off;
+    });
+    return { rms: Math.sqrt(error / aim.values.length), fit: spread === 0 ? 0 : 100 * (1 - Math.sqrt(error / spread)), simulated };
   });
 }
 

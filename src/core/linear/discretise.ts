@@ -13,6 +13,7 @@ export interface TransferFunction {
  * (Åström and Wittenmark, Computer-Controlled Systems; Ogata, Discrete-Time Control Systems).
  */
 export function sampled(system: LinearSystem, period: number, method: 'hold' | 'tustin'): LinearSystem {
+  if (system.a.rows === 0) return system;
   if (method === 'hold') {
     const { ad, bd } = held(system, period);
     return { ...system, a: ad, b: bd };
@@ -57,10 +58,11 @@ export function systemOf({ numerator, denominator }: TransferFunction): LinearSy
 export function transferFunctionOf({ a, b, c, d }: LinearSystem, input = 0, output = 0): TransferFunction {
   const n = a.rows;
   const direct = d.get(output, input);
+  if (n === 0) return { numerator: [direct], denominator: [1] };
   const denominator = [1];
   const numerator = [direct];
   let m = Matrix.eye(n);
-  const [column, row] = n > 0 ? [b.subMatrixColumn([input], 0, n - 1), c.subMatrixRow([output], 0, n - 1)] : [b, c];
+  const [column, row] = [b.subMatrixColumn([input], 0, n - 1), c.subMatrixRow([output], 0, n - 1)];
   for (let k = 1; k <= n; k += 1) {
     const product = a.mmul(m);
     const coefficient = -product.trace() / k;
@@ -68,7 +70,13 @@ export function transferFunctionOf({ a, b, c, d }: LinearSystem, input = 0, outp
     denominator.push(coefficient);
     m = product.add(Matrix.eye(n).mul(coefficient));
   }
-  return { numerator, denominator };
+  return { numerator: withoutDust(numerator), denominator: withoutDust(denominator) };
+}
+
+/** What rounding leaves of a coefficient that is 0. */
+function withoutDust(coefficients: readonly number[]): number[] {
+  const most = Math.max(...coefficients.map(Math.abs));
+  return coefficients.map((value) => (Math.abs(value) < 1e-11 * most ? 0 : value));
 }
 
 function withoutZeros(coefficients: readonly number[]): readonly number[] {

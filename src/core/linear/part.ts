@@ -36,7 +36,7 @@ export class ContinuousPart {
    */
   constructor(experiment: Experiment, atSeconds = 0) {
     const { plan } = experiment;
-    const reached = simulate({ ...experiment, stopNs: Math.max(1, Math.round(atSeconds * 1e9)) });
+    const reached = simulate({ ...experiment, stopNs: Math.round(atSeconds * 1e9) });
     if (reached.error) throw new RangeError(reached.error.message);
     // Only a method of variable step asks for the right-hand side by itself.
     this.program = compileProgram({ ...plan, solver: { ...plan.solver, method: 'dormand-prince-54' } }, []);

@@ -66,26 +66,26 @@ export function stepResponse(system: LinearSystem, poles: readonly Pole[], input
   const until = speeds.length > 0 ? 6 / Math.min(...speeds) : 10;
   const step = until / points;
   const n = system.a.rows;
-  const { ad, bd } = held(system, step);
   const time: number[] = [];
   const value: number[] = [];
+  const sampling = n > 0 ? held(system, step) : undefined;
   let x = Matrix.zeros(n, 1);
   for (let index = 0; index <= points; index += 1) {
     time.push(index * step);
     let y = system.d.get(output, input);
     for (let state = 0; state < n; state += 1) y += system.c.get(output, state) * x.get(state, 0);
     value.push(y);
-    if (n > 0) x = ad.mmul(x).add(bd.subMatrixColumn([input], 0, n - 1));
+    if (sampling) x = sampling.ad.mmul(x).add(sampling.bd.subMatrixColumn([input], 0, n - 1));
   }
   return { time, value };
 }
 
-/** State after one period with the input held: e^{AT} and ∫ e^{At} B dt, from one exponential (Van Loan 1978). */
+/** State after one period with the input held: e^{AT} and ∫ e^{At} B dt, from one exponential (Van Loan 1978), for a system with states. */
 export function held({ a, b }: LinearSystem, period: number): { ad: Matrix; bd: Matrix } {
   const [n, m] = [a.rows, b.columns];
   const joined = Matrix.zeros(n + m, n + m);
-  if (n > 0) joined.setSubMatrix(a, 0, 0);
-  if (n > 0) joined.setSubMatrix(b, 0, n);
+  joined.setSubMatrix(a, 0, 0);
+  joined.setSubMatrix(b, 0, n);
   const whole = exponential(joined.mul(period));
-  return n === 0 ? { ad: a, bd: b } : { ad: whole.subMatrix(0, n - 1, 0, n - 1), bd: whole.subMatrix(0, n - 1, n, n + m - 1) };
+  return { ad: whole.subMatrix(0, n - 1, 0, n - 1), bd: whole.subMatrix(0, n - 1, n, n + m - 1) };
 }

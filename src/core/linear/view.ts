@@ -4,6 +4,7 @@ import { linearise } from './linearise';
 import { type Margins, marginsOf } from './margins';
 import { ContinuousPart } from './part';
 import { type Pole, polesOf, stabilityOf } from './poles';
+import { relevantPart } from './relevant';
 import { type FrequencyPoint, frequencyResponse, stepResponse } from './response';
 import { steadyState } from './steady';
 
@@ -32,6 +33,7 @@ export interface LinearAnswer {
   readonly stability: 'stable' | 'unstable' | 'on the border';
   readonly point: readonly { readonly state: string; readonly unit: string; readonly value: number }[];
   readonly isSteady: boolean;
+  /** Of the whole plant; the figures below are of what the drive reaches and the signal sees. */
   readonly poles: readonly Pole[];
   readonly frequency: readonly FrequencyPoint[];
   readonly step: { readonly time: readonly number[]; readonly value: readonly number[] };
@@ -52,9 +54,11 @@ export function linearView(experiment: Experiment, question: LinearQuestion): Li
   const signal = indexOf(part.signals, question.signal, 'is a continuous signal');
   const steady = question.steady ? steadyState(part) : undefined;
   const x = steady?.x ?? part.x0;
-  const system = linearise(part, x, [drive], [signal]);
-  const poles = polesOf(system.a);
-  const frequency = frequencyResponse(system, poles);
+  const whole = linearise(part, x, [drive], [signal]);
+  const poles = polesOf(whole.a);
+  const system = relevantPart(whole);
+  const own = polesOf(system.a);
+  const frequency = frequencyResponse(system, own);
   const stability = stabilityOf(poles);
   const about = (list: typeof part.drives | typeof part.signals, index: number): { name: string; unit: string } =>
     list[index] ?? { name: '', unit: '' };
@@ -71,7 +75,7 @@ export function linearView(experiment: Experiment, question: LinearQuestion): Li
     isSteady: steady?.isSteady ?? false,
     poles,
     frequency,
-    step: stepResponse(system, poles),
+    step: stepResponse(system, own),
     margins: marginsOf(system, frequency),
     transfer: transferFunctionOf(system),
     ...(question.period === undefined
@@ -103,9 +107,9 @@ function wordsOf(poles: readonly Pole[], stability: LinearAnswer['stability'], s
   const growing = poles.filter((pole) => pole.re > 0).reduce<Pole | undefined>((best, pole) => (best && best.re >= pole.re ? best : pole), undefined);
   if (stability === 'unstable' && growing)
     return `${where} the plant is unstable: a disturbance doubles in ${digits(Math.LN2 / growing.re)} s.${unrest}`;
-  const settles = slowest && slowest.re < 0 ? ` the slowest answer takes ${digits(-1 / slowest.re)} s to fall to 37 %.` : '.';
+  const settles = slowest && slowest.re < 0 ? `; the slowest answer takes ${digits(-1 / slowest.re)} s to fall to 37 %.` : '.';
   const integrators = poles.filter((pole) => pole.frequency <= 1e-9).length;
   if (stability === 'on the border')
-    return `${where} the plant keeps what disturbs it (${integrators === 1 ? 'one state integrates' : `${integrators} states integrate`});${settles}${unrest}`;
-  return `${where} the plant is stable;${settles}${unrest}`;
+    return `${where} the plant keeps what disturbs it (${integrators === 1 ? 'one state integrates' : `${integrators} states integrate`})${settles}${unrest}`;
+  return `${where} the plant is stable${settles}${unrest}`;
 }

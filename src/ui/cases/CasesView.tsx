@@ -31,6 +31,12 @@ export function CasesView({ slug, cases }: { readonly slug: string; readonly cas
         <Link href={`/p/${slug}/cases/compare`} className="act ml-auto">
           Compare
         </Link>
+        <Link href={`/p/${slug}/cases/fit`} className="act">
+          Fit the plant
+        </Link>
+        <Link href={`/p/${slug}/cases/linear`} className="act">
+          Linear view
+        </Link>
         <Link href={`/p/${slug}/cases/solvers`} className="act">
           Solver trial
         </Link>

@@ -2,6 +2,7 @@
 import { useMemo, useRef, useState } from 'react';
 import type { SignalComparison, SourceFile } from '@/core';
 import type { ComparedWith } from '../engine/messages';
+import { Choice } from '../state/Choice';
 import { useAddress } from '../state/useAddress';
 import { figure, plural, seconds } from '../state/words';
 import { Overlay } from './Overlay';
@@ -36,13 +37,12 @@ export function CompareView({ files }: { readonly files: readonly SourceFile[] }
     <main className="h-full overflow-y-auto px-6 pt-5 pb-12">
       <h1 className="headline">{problem ?? found?.comparison?.words ?? (found ? 'The two have no time in common.' : 'Making both runs …')}</h1>
       <div className="mt-3 flex flex-wrap items-center gap-x-5 gap-y-2">
-        <CaseChoice label="First" tone="--s1" cases={found?.cases ?? []} value={found?.first ?? ''} choose={setFirst} />
-        <CaseChoice
+        <Choice label="First" tone="--s1" options={found?.cases ?? []} value={found?.first ?? ''} choose={setFirst} />
+        <Choice
           label="Second"
           tone="--s2"
-          cases={found?.cases ?? []}
+          options={[...(recording ? [['', recording.name] as const] : []), ...(found?.cases ?? [])]}
           value={recording ? '' : (found?.second ?? '')}
-          {...(recording ? { instead: recording.name } : {})}
           choose={(name) => {
             setRecording(undefined);
             setSecond(name);
@@ -59,34 +59,13 @@ export function CompareView({ files }: { readonly files: readonly SourceFile[] }
           aria-label="Recording"
           onChange={(event) => void take(event.target.files?.[0])}
         />
-        <label className="flex items-center gap-2">
-          Band
-          <select
-            className="rounded border border-rule bg-sheet px-1.5 py-1"
-            value={relative}
-            onChange={(event) => setRelative(Number(event.target.value))}
-          >
-            {bands.map((one) => (
-              <option key={one} value={one}>
-                ± {100 * one} %
-              </option>
-            ))}
-          </select>
-        </label>
-        <label className="flex items-center gap-2">
-          Ripple averaged over
-          <select
-            className="rounded border border-rule bg-sheet px-1.5 py-1"
-            value={ripple}
-            onChange={(event) => setRipple(Number(event.target.value))}
-          >
-            {ripples.map((one) => (
-              <option key={one} value={one}>
-                {one === 0 ? 'nothing' : seconds(one)}
-              </option>
-            ))}
-          </select>
-        </label>
+        <Choice label="Band" value={relative} options={bands.map((one) => [one, `± ${100 * one} %`] as const)} choose={setRelative} />
+        <Choice
+          label="Ripple averaged over"
+          value={ripple}
+          options={ripples.map((one) => [one, one === 0 ? 'nothing' : seconds(one)] as const)}
+          choose={setRipple}
+        />
       </div>
       {found?.comparison && shown && (
         <div className="mt-4 grid grid-cols-[1fr_360px] gap-8 border-ink border-t pt-4">
@@ -114,35 +93,6 @@ export function CompareView({ files }: { readonly files: readonly SourceFile[] }
         </p>
       )}
     </main>
-  );
-}
-
-interface CaseChoiceProps {
-  readonly label: string;
-  readonly tone: string;
-  readonly cases: readonly string[];
-  readonly value: string;
-  /** What is compared in place of a case. */
-  readonly instead?: string;
-  readonly choose: (name: string) => void;
-}
-
-function CaseChoice({ label, tone, cases, value, instead, choose }: CaseChoiceProps) {
-  return (
-    <label className="flex items-center gap-2">
-      <span className="inline-block h-0.5 w-4" style={{ background: `var(${tone})` }} />
-      {label}
-      <select
-        className="max-w-[240px] rounded border border-rule bg-sheet px-1.5 py-1"
-        value={value}
-        onChange={(event) => choose(event.target.value)}
-      >
-        {instead !== undefined && <option value="">{instead}</option>}
-        {cases.map((one) => (
-          <option key={one}>{one}</option>
-        ))}
-      </select>
-    </label>
   );
 }
 

@@ -3,7 +3,10 @@ import type {
   BroughtIn,
   CompareSettings,
   Difference,
+  FitResult,
   Gathered,
+  LinearAnswer,
+  LinearQuestion,
   ModelView,
   Preview,
   PreviewOn,
@@ -75,6 +78,32 @@ export interface EngineTalk {
       readonly settings: CompareSettings;
     };
     readonly answer: Compared;
+  };
+  readonly linear: {
+    readonly ask: { readonly files: readonly SourceFile[]; readonly case?: string; readonly question: LinearQuestion };
+    readonly answer: { readonly cases: readonly string[]; readonly of: string; readonly stop: number; readonly answer: LinearAnswer };
+  };
+  readonly 'fit choices': {
+    readonly ask: { readonly files: readonly SourceFile[]; readonly case?: string; readonly recording?: string };
+    readonly answer: {
+      readonly cases: readonly string[];
+      readonly of: string;
+      readonly recordings: readonly string[];
+      readonly parameters: readonly { readonly name: string; readonly about: string; readonly unit: string }[];
+      readonly signals: readonly string[];
+    };
+  };
+  /** Texts of recordings as CSV. */
+  readonly fit: {
+    readonly ask: {
+      readonly files: readonly SourceFile[];
+      readonly case: string;
+      readonly recording: string;
+      readonly holdOut?: string;
+      readonly signals: readonly string[];
+      readonly parameters: readonly string[];
+    };
+    readonly answer: FitResult;
   };
   readonly 'bring in': { readonly ask: { readonly files: readonly SourceFile[]; readonly brought: Brought }; readonly answer: BroughtIn };
   readonly 'take in': {

@@ -26,6 +26,7 @@ import {
 } from '@/core';
 import { compareRuns } from './compareRuns';
 import type { EngineAnswer, EngineKind, EngineRequest, EngineTalk } from './messages';
+import { fitChoices, fitOf, linearOf } from './plantQuestions';
 
 /** The browser's engine: the same checks, plan and executive as everywhere, in a worker of its own. */
 const scope = self as unknown as {
@@ -90,6 +91,9 @@ const handlers: Handlers = {
     return { path: file.path, text: adoptSetting(file.text, setting) };
   },
   compare: compareRuns,
+  linear: linearOf,
+  'fit choices': fitChoices,
+  fit: fitOf,
   'bring in': ({ files, brought }) => bringIn(files, brought),
   'take in': ({ files, differences }) => takeIn(files, differences),
   'edit requirement': ({ text, path, changes }) =>

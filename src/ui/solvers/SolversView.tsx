@@ -4,6 +4,7 @@ import { useState } from 'react';
 import { advise, type SourceFile, sameSetting, type TrialPoint } from '@/core';
 import { saveRevision } from '../drafts/saveRevision';
 import { askEngine } from '../engine/engine';
+import { Choice } from '../state/Choice';
 import { useAddress } from '../state/useAddress';
 import { plural } from '../state/words';
 import { PointPane } from './PointPane';
@@ -43,35 +44,16 @@ export function SolversView({ slug, revision, files }: SolversViewProps) {
       <h1 className="headline">{advice?.words ?? headOf(points.length, settings.length, problem)}</h1>
       {advice?.why && <p className="prose-line mt-1 text-fail">{advice.why}</p>}
       <div className="mt-3 flex flex-wrap items-center gap-x-5 gap-y-2">
-        <label className="flex items-center gap-2">
-          Case
-          <select
-            className="max-w-[320px] rounded border border-rule bg-sheet px-1.5 py-1"
-            value={of ?? ''}
-            onChange={(event) => {
-              setPicked(undefined);
-              setName(event.target.value);
-            }}
-          >
-            {cases.map((one) => (
-              <option key={one}>{one}</option>
-            ))}
-          </select>
-        </label>
-        <label className="flex items-center gap-2">
-          Allowed
-          <select
-            className="rounded border border-rule bg-sheet px-1.5 py-1"
-            value={limit}
-            onChange={(event) => setLimit(Number(event.target.value))}
-          >
-            {limits.map((one) => (
-              <option key={one} value={one}>
-                {100 * one} % of a span
-              </option>
-            ))}
-          </select>
-        </label>
+        <Choice
+          label="Case"
+          value={of ?? ''}
+          options={cases}
+          choose={(next) => {
+            setPicked(undefined);
+            setName(next);
+          }}
+        />
+        <Choice label="Allowed" value={limit} options={limits.map((one) => [one, `${100 * one} % of a span`] as const)} choose={setLimit} />
         <span className="text-soft" role="status">
           {answer || (isDone ? plural(points.length, 'setting') : `${points.length} of ${settings.length} settings solved …`)}
         </span>

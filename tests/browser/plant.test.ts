@@ -1,0 +1,63 @@
+import { mkdtemp, writeFile } from 'node:fs/promises';
+import { tmpdir } from 'node:os';
+import path from 'node:path';
+import type { Browser } from 'playwright-core';
+import { afterAll, beforeAll, describe, expect, it } from 'vitest';
+import { openBrowser, openPage } from '../support/browser';
+import { appAddress } from '../support/stack';
+
+let browser: Browser;
+beforeAll(async () => {
+  browser = await openBrowser();
+});
+afterAll(() => browser.close());
+
+describe('the plant', () => {
+  it('about a point: words, poles, transfer function, sampled anew for another period', async () => {
+    const { page, problems } = await openPage(browser);
+    await page.goto(`${appAddress()}/p/tank/cases`);
+    await page.getByRole('link', { name: 'Linear view' }).click();
+    await page.getByRole('combobox', { name: /^Case\b/ }).selectOption('Slowly filled');
+    await page.getByRole('heading', { name: /^Near here the plant keeps what disturbs it \(one state integrates\)/ }).waitFor();
+    await page.getByText('tank.h still changes by 0.05 a second', { exact: false }).waitFor();
+    await page.getByRole('combobox', { name: /^to\b/ }).selectOption('tank.level');
+    await page.getByRole('heading', { name: 'tank.level over valve' }).waitFor();
+    await page.getByText('0.005', { exact: true }).first().waitFor();
+    await page.getByRole('checkbox').uncheck();
+    await page.getByRole('heading', { name: /^Here the plant keeps what disturbs it/ }).waitFor();
+    await page.getByRole('textbox', { name: 'Period' }).fill('2');
+    // An integrator of 0.005 per second, held for two seconds.
+    await expect.poll(() => page.getByText('0.01', { exact: true }).count()).toBeGreaterThan(0);
+    expect(page.url()).toContain('signal=tank.level');
+    expect(problems).toEqual([]);
+    await page.close();
+  });
+
+  it('fitted to a recording from the disk, and kept as a parameter set', async () => {
+    const folder = await mkdtemp(path.join(tmpdir(), 'ovrand-fit-'));
+    // Filled at 0.7 m/s × 10 %, with a scatter that repeats.
+    const rows = Array.from({ length: 40 }, (_, i) => `${i / 2},${(0.07 * (i / 2) + 0.004 * Math.sin(37 * i)).toFixed(5)}`);
+    const file = path.join(folder, 'site.csv');
+    await writeFile(file, ['time[s],tank.level[m]', ...rows, ''].join('\n'));
+    const { page, problems } = await openPage(browser);
+    await page.goto(`${appAddress()}/p/tank/cases/fit?case=Slowly+filled`);
+    await page.getByRole('heading', { name: 'Which recording shall the plant meet?' }).waitFor();
+    await page.getByLabel('Recording file').setInputFiles(file);
+    await page.getByRole('heading', { name: 'Which of its signals shall be met?' }).waitFor();
+    await page.getByRole('checkbox', { name: 'tank.level' }).check();
+    await page.getByRole('checkbox', { name: 'tank.speed' }).check();
+    await page.getByRole('button', { name: 'Fit', exact: true }).click();
+    const row = page.getByRole('table', { name: 'Parameters found' }).getByRole('row', { name: /tank\.speed/ });
+    await row.waitFor();
+    expect(Number(await row.getByRole('cell').nth(2).textContent())).toBeCloseTo(0.7, 2);
+    await page.getByRole('textbox', { name: 'Keep as parameter set' }).fill('Site 2026');
+    await page.getByRole('button', { name: 'Keep', exact: true }).click();
+    await page.getByText(/Kept as parameters\/site-2026\.yaml/).waitFor();
+    // A recording that is none is refused in words.
+    await writeFile(file, 'nothing of use');
+    await page.getByLabel('Recording file').setInputFiles(file);
+    await page.getByText(/The recording cannot be read: line 1/).waitFor();
+    expect(problems).toEqual([]);
+    await page.close();
+  });
+});
