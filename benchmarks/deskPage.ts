@@ -1,16 +1,15 @@
-import { spawnSync } from 'node:child_process';
 import { cp, mkdtemp, readFile, writeFile } from 'node:fs/promises';
 import { tmpdir } from 'node:os';
 import path from 'node:path';
-import { type CDPSession, chromium, type Page } from 'playwright-core';
+import type { CDPSession, Page } from 'playwright-core';
 import { checkProject, deskDocument, formsOf, openDesk } from '@/core';
 import { readFolder } from '@/server/folder';
+import { app, importProject, openChromium } from './inBrowser';
 
 /**
  * npm run bench:desk, while npm run demo serves: a desk with sixty displays of Tarn Lock in the real browser. Printed are the time from Run to the first movement, the share of one core that the page and its
  * worker take at real time and at twenty times that (processes' own time, by the browser), how much simulated time passed for it, and the time from a turn of a control to the curve that shows it.
  */
-const app = process.env.OVRAND_APP ?? 'http://127.0.0.1:3000';
 const displays = 60;
 const measuredMs = 10_000;
 
@@ -36,13 +35,9 @@ const items = [
 const desk = deskDocument({ ...view, name: 'Sixty displays' }, items);
 await cp('demo/tarn-lock/desks', path.join(folder, 'desks'), { recursive: true });
 await writeFile(path.join(folder, desk.path), desk.text);
-const imported = spawnSync('npm', ['run', 'import', '--', folder], { encoding: 'utf8' });
-if (imported.status !== 0) throw new Error(imported.stdout + imported.stderr);
+importProject(folder);
 
-const browser = await chromium.launch({
-  executablePath: process.env.OVRAND_CHROMIUM ?? '/usr/bin/chromium',
-  args: ['--no-sandbox', '--disable-gpu', '--no-first-run'],
-});
+const browser = await openChromium();
 const page = await browser.newPage({ viewport: { width: 1280, height: 800 } });
 const system = await browser.newBrowserCDPSession();
 await page.goto(`${app}/p/desk-benchmark/desk?desk=Sixty+displays`);

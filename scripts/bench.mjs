@@ -1,4 +1,4 @@
-// npm run bench: builds and runs the benchmarks on one core. npm run bench:desk: those of the desk in a browser, while npm run demo serves.
+// npm run bench: builds and runs the benchmarks on one core. npm run bench:desk and bench:lanes: those of the desk and of long lanes, in a browser, while npm run demo serves.
 import { spawnSync } from 'node:child_process';
 import path from 'node:path';
 import { fileURLToPath } from 'node:url';
@@ -9,5 +9,5 @@ installPackages();
 const { bundle } = await import('./bundle.mjs');
 await bundle();
 const [first, ...rest] = process.argv.slice(2);
-const [name, flags] = first === 'desk' ? ['bench-desk', rest] : ['bench', process.argv.slice(2)];
+const [name, flags] = first === 'desk' || first === 'lanes' ? [`bench-${first}`, rest] : ['bench', process.argv.slice(2)];
 process.exit(spawnSync(process.execPath, [...flags, `dist/${name}.mjs`], { stdio: 'inherit' }).status ?? 1);

@@ -19,6 +19,7 @@ export async function bundle() {
       maintain: 'src/server/maintain/main.ts',
       bench: 'benchmarks/main.ts',
       'bench-desk': 'benchmarks/deskPage.ts',
+      'bench-lanes': 'benchmarks/lanesPage.ts',
       fuzz: 'benchmarks/fuzz.ts',
     }),
     platform: 'node',

@@ -1,5 +1,6 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
+import { changeAfter, extremes } from '@/ui/plot/pyramid';
 import { bandsOf, lowerBound, reduceCurve, valueAt } from '@/ui/plot/reduce';
 import { windowAround, zoomed } from '@/ui/run/window';
 
@@ -43,6 +44,62 @@ describe('reduction to the screen', () => {
         const sorted = [...list].sort((a, b) => a - b);
         expect(lowerBound(sorted, value)).toBe(sorted.filter((one) => one < value).length);
       }),
+    );
+  });
+});
+
+describe('a long column', () => {
+  const rows = 100_000;
+  const steps = Float64Array.from({ length: rows }, (_, i) => (i >= 4096 * 5 && i < 4096 * 5 + 3000 ? 2 : i === 70_001 ? 7 : 1));
+  const wave = Float64Array.from({ length: rows }, (_, i) => (i % 9973 === 5 ? Number.NaN : Math.sin(i / 700) * (1 + (i % 13))));
+
+  it('has the same extremes by blocks as row by row', () => {
+    fc.assert(
+      fc.property(fc.integer({ min: 0, max: rows }), fc.integer({ min: 0, max: rows }), (a, b) => {
+        const [start, end] = [Math.min(a, b), Math.max(a, b)];
+        let [low, high] = [Number.POSITIVE_INFINITY, Number.NEGATIVE_INFINITY];
+        for (let i = start; i < end; i += 1) {
+          if (wave[i]! < low) low = wave[i]!;
+          if (wave[i]! > high) high = wave[i]!;
+        }
+        expect(extremes(wave, start, end)).toEqual([low, high]);
+      }),
+      { numRuns: 60 },
+    );
+  });
+
+  it('changes where it does, found by blocks', () => {
+    expect(changeAfter(steps, 1, rows, 1)).toBe(4096 * 5);
+    expect(changeAfter(steps, 4096 * 5 + 1, rows, 2)).toBe(4096 * 5 + 3000);
+    expect(changeAfter(steps, 4096 * 5 + 3001, rows, 1)).toBe(70_001);
+    expect(changeAfter(steps, 70_002, rows, 1)).toBe(rows);
+    const time = Float64Array.from({ length: rows }, (_, i) => i);
+    expect(bandsOf(time, steps, 0, rows, 0).map((band) => [band.from, band.value])).toEqual([
+      [0, 1],
+      [20_480, 2],
+      [23_480, 1],
+      [70_001, 7],
+      [70_002, 1],
+    ]);
+  });
+
+  it('is drawn with first, least, greatest and last of each half pixel', () => {
+    const time = Float64Array.from({ length: rows }, (_, i) => i / 100);
+    const x = (t: number): number => t * 0.8;
+    const points = reduceCurve(time, wave, false, 0, 1000, x, identity);
+    const columns = new Map<number, number[]>();
+    for (let i = 0; i < rows; i += 1) {
+      const at = Math.round(x(time[i]!) * 2) / 2;
+      if (!Number.isNaN(wave[i]))
+        columns.set(at, [
+          ...(columns.get(at)?.length ? [columns.get(at)![0]!] : [wave[i]!]),
+          Math.min(wave[i]!, columns.get(at)?.[1] ?? wave[i]!),
+          Math.max(wave[i]!, columns.get(at)?.[2] ?? wave[i]!),
+          wave[i]!,
+        ]);
+    }
+    expect(points).toEqual(
+      [...columns].flatMap(([at, [first, low, high, last]]) => [first, ...(low === high ? [] : [low, high]), last].map((value) => [at, value])),
     );
   });
 });

@@ -1,4 +1,4 @@
-export { discretised, sampled, systemOf, type TransferFunction, transferFunctionOf } from './discretise';
+export { discretised, systemOf, type TransferFunction, transferFunctionOf } from './discretise';
 export { type LinearSystem, linearise } from './linearise';
 export { type Margins, marginsOf } from './margins';
 export { ContinuousPart, type Drive, type Seen } from './part';

@@ -2,7 +2,8 @@
 import { type ScaleLinear, scaleLinear } from 'd3-scale';
 import type { Column, Obligation, Trace } from '@/core';
 import { figure, seconds, signedFigure } from '../state/words';
-import { bandsOf, lowerBound, reduceCurve } from './reduce';
+import { extremes } from './pyramid';
+import { bandsOf, envelopeOf, isDense, lowerBound, reduceCurve } from './reduce';
 
 /** A limit drawn into a lane. */
 export interface Limit {
@@ -58,8 +59,6 @@ export function Lane({
   const own = limits.filter((limit) => limit.slot === column.slot);
   const y = laneScale(trace, column, frame, top, height, limits);
   const [low, high] = y.domain() as [number, number];
-  const points = reduceCurve(time, column.data, column.between === 'held', frame.from, frame.until, x, y);
-  const path = points.map(([px, py], i) => `${i === 0 ? 'M' : 'L'}${px.toFixed(1)} ${py.toFixed(1)}`).join('');
   const tone = tones[index % tones.length];
   return (
     <g>
@@ -79,9 +78,44 @@ export function Lane({
           </text>
         </g>
       ))}
-      <path d={path} fill="none" stroke={tone} strokeWidth={1.7} strokeLinejoin="round" />
-      {named && <EndLabel points={points} text={shortName(column)} tone={tone ?? 'var(--ink)'} right={frame.left + frame.width} top={top} />}
+      <Curve time={time} column={column} frame={frame} x={x} y={y} tone={tone ?? 'var(--ink)'} label={named ? top : undefined} />
     </g>
+  );
+}
+
+interface CurveProps {
+  readonly time: Float64Array;
+  readonly column: Column;
+  readonly frame: LaneFrame;
+  readonly x: (t: number) => number;
+  readonly y: (value: number) => number;
+  readonly tone: string;
+  /** Top of the lane, where its name stands at the line's end. */
+  readonly label: number | undefined;
+}
+
+/** A line, or the area it fills where many rows fall on each pixel. */
+function Curve({ time, column, frame, x, y, tone, label }: CurveProps) {
+  const { from, until, left, width } = frame;
+  const place = (px: number, py: number, index: number): string => `${index === 0 ? 'M' : 'L'}${px.toFixed(1)} ${py.toFixed(1)}`;
+  const end = (points: readonly [number, number][]) =>
+    label !== undefined && <EndLabel points={points} text={shortName(column)} tone={tone} right={left + width} top={label} />;
+  if (isDense(time, from, until, width)) {
+    const area = envelopeOf(time, column.data, from, until, x, y);
+    const outline = [...area.map(({ at, high }) => [at, high] as const), ...area.map(({ at, low }) => [at, low] as const).reverse()];
+    return (
+      <>
+        <path d={outline.map(([px, py], index) => place(px, py, index)).join('')} fill={tone} stroke={tone} strokeWidth={1} />
+        {end(area.map(({ at, high }) => [at, high]))}
+      </>
+    );
+  }
+  const points = reduceCurve(time, column.data, column.between === 'held', from, until, x, y);
+  return (
+    <>
+      <path d={points.map(([px, py], index) => place(px, py, index)).join('')} fill="none" stroke={tone} strokeWidth={1.7} strokeLinejoin="round" />
+      {end(points)}
+    </>
   );
 }
 
@@ -139,13 +173,8 @@ export function laneScale(
 }
 
 function extent(time: Float64Array, column: Column, frame: LaneFrame, limits: readonly number[]): [number, number] {
-  let [low, high] = [Number.POSITIVE_INFINITY, Number.NEGATIVE_INFINITY];
   const end = Math.min(time.length, lowerBound(time, frame.until) + 1);
-  for (let i = Math.max(0, lowerBound(time, frame.from) - 1); i < end; i += 1) {
-    const value = column.data[i] as number;
-    if (value < low) low = value;
-    if (value > high) high = value;
-  }
+  let [low, high] = extremes(column.data, Math.max(0, lowerBound(time, frame.from) - 1), end);
   for (const limit of limits) [low, high] = [Math.min(low, limit), Math.max(high, limit)];
   if (!Number.isFinite(low)) return [0, 1];
   const room = high - low || Math.abs(high) || 1;

@@ -1,3 +1,5 @@
+import { changeAfter, extremes } from './pyramid';
+
 /** Index of the first entry of a sorted array that is at least `value`. */
 export function lowerBound(sorted: ArrayLike<number>, value: number): number {
   let low = 0;
@@ -11,8 +13,9 @@ export function lowerBound(sorted: ArrayLike<number>, value: number): number {
 }
 
 /**
- * Reduces a curve to what a screen can show: for each pixel column its first, least, greatest and last value.
- * @returns points in pixels, at most about four a column
+ * Reduces a curve to what a screen can show: for each half pixel its first, least, greatest and last value. Of a long column blocks are looked at in place of rows, so that a million of them
+ * cost no more than some thousands.
+ * @returns points in pixels, at most about four a half pixel
  */
 export function reduceCurve(
   time: Float64Array,
@@ -26,31 +29,79 @@ export function reduceCurve(
   const start = Math.max(0, lowerBound(time, from) - 1);
   const end = Math.min(time.length, lowerBound(time, until) + 2);
   const points: [number, number][] = [];
-  let column = Number.NaN;
-  let [low, high, last] = [0, 0, 0];
-  const flush = (): void => {
-    if (Number.isNaN(column)) return;
-    if (low !== high) points.push([column, y(low)], [column, y(high)]);
-    points.push([column, y(last)]);
+  const put = (at: number, value: number): void => {
+    points.push([at, y(value)]);
   };
-  for (let i = start; i < end; i += 1) {
-    const value = data[i] as number;
-    if (Number.isNaN(value)) continue;
-    const at = Math.round(x(time[i] as number) * 2) / 2;
-    if (at !== column) {
-      flush();
-      if (held && points.length > 0) points.push([at, y(last)]);
-      column = at;
-      points.push([at, y(value)]);
-      [low, high] = [value, value];
+  let last = Number.NaN;
+  for (let row = start; row < end; ) {
+    const at = Math.round(x(time[row] as number) * 2) / 2;
+    const next = endOfColumn(row, end, (index) => Math.round(x(time[index] as number) * 2) / 2 > at);
+    const [low, high] = extremes(data, row, next);
+    if (low <= high) {
+      const [first, final] = [definedFrom(data, row, 1), definedFrom(data, next - 1, -1)];
+      if (held && points.length > 0) put(at, last);
+      put(at, first);
+      if (low !== high) {
+        put(at, low);
+        put(at, high);
+      }
+      put(at, final);
+      last = final;
     }
-    low = Math.min(low, value);
-    high = Math.max(high, value);
-    last = value;
+    row = next;
   }
-  flush();
-  if (held && points.length > 0) points.push([x(until), y(last)]);
+  if (held && points.length > 0) put(x(until), last);
   return points;
+}
+
+/** The first row after `row` that falls into a later column of the screen: near ones are looked at one by one, far ones by halving. */
+function endOfColumn(row: number, end: number, isLater: (index: number) => boolean): number {
+  let [low, step] = [row, 1];
+  while (low + step < end && !isLater(low + step)) {
+    low += step;
+    step *= 2;
+  }
+  let high = Math.min(end, low + step);
+  while (high - low > 1) {
+    const middle = (low + high) >> 1;
+    if (isLater(middle)) high = middle;
+    else low = middle;
+  }
+  return high;
+}
+
+/** Whether so many rows lie in a window that their curve is an area on the screen. */
+export function isDense(time: Float64Array, from: number, until: number, width: number): boolean {
+  return lowerBound(time, until) - lowerBound(time, from) > rowsOfArea * width;
+}
+const rowsOfArea = 8;
+
+/** The area that a dense curve fills: for each pixel its least and greatest value. */
+export function envelopeOf(
+  time: Float64Array,
+  data: Float64Array,
+  from: number,
+  until: number,
+  x: (t: number) => number,
+  y: (value: number) => number,
+): { at: number; low: number; high: number }[] {
+  const end = Math.min(time.length, lowerBound(time, until) + 1);
+  const columns: { at: number; low: number; high: number }[] = [];
+  for (let row = lowerBound(time, from); row < end; ) {
+    const at = Math.round(x(time[row] as number));
+    const next = endOfColumn(row, end, (index) => Math.round(x(time[index] as number)) > at);
+    const [low, high] = extremes(data, row, next);
+    if (low <= high) columns.push({ at, low: y(low), high: y(high) });
+    row = next;
+  }
+  return columns;
+}
+
+/** The nearest value in a direction that is defined; there is one. */
+function definedFrom(data: Float64Array, row: number, step: 1 | -1): number {
+  let at = row;
+  while (Number.isNaN(data[at])) at += step;
+  return data[at] as number;
 }
 
 /** A stretch on which a held column keeps one value. */
@@ -63,14 +114,15 @@ export interface Band {
 /** The bands of a held column inside a window; bands thinner than `least` seconds are joined to their neighbour. */
 export function bandsOf(time: Float64Array, data: Float64Array, from: number, until: number, least: number): Band[] {
   const bands: Band[] = [];
+  const end = lowerBound(time, until);
   let open: { from: number; value: number } | undefined;
-  for (let i = Math.max(0, lowerBound(time, from) - 1); i < time.length; i += 1) {
-    const t = time[i] as number;
-    if (t > until) break;
-    const value = data[i] as number;
-    if (open?.value === value) continue;
-    if (open && t - Math.max(open.from, from) >= least) bands.push({ ...open, until: t });
-    open = { from: t, value };
+  for (let row = Math.max(0, lowerBound(time, from) - 1); row < end; ) {
+    const [t, value] = [time[row] as number, data[row] as number];
+    if (open?.value !== value) {
+      if (open && t - Math.max(open.from, from) >= least) bands.push({ ...open, until: t });
+      open = { from: t, value };
+    }
+    row = changeAfter(data, row + 1, end, value);
   }
   if (open) bands.push({ ...open, until });
   return bands.map((band) => ({ ...band, from: Math.max(band.from, from) })).filter((band) => band.until > band.from);
