@@ -1,4 +1,5 @@
 import type { Column, Trace } from '../trace';
+import { agreementOf, type Span } from './agreement';
 import { delayOf, fitOf, lineOf, rmsOf, trendOf } from './figures';
 import { type Curve, curveOf, sampled, smoothed, unwrapped } from './sample';
 
@@ -25,6 +26,8 @@ export interface SignalComparison {
   readonly agrees: boolean;
   /** First instant outside the band. */
   readonly parts?: number;
+  /** The longest span of values inside which it stays in its band. */
+  readonly between?: Span;
   readonly largest: number;
   readonly largestAt: number;
   readonly rms: number;
@@ -90,6 +93,9 @@ function compareSignals(column: Column, one: Curve, other: Curve, from: number, 
   const a = prepared(one);
   const b = turn === undefined ? prepared(other) : nearestTurn(prepared(other), a, turn);
   const gap = gapOf(a, b, settings);
+  const isApart = (index: number): boolean =>
+    Math.abs((b[index] as number) - (a[index] as number)) > settings.absolute + settings.relative * Math.abs(a[index] as number);
+  const between = agreementOf(a, isApart);
   const shift = delayOf(a, b);
   const line = lineOf(a, b);
   return {
@@ -97,6 +103,7 @@ function compareSignals(column: Column, one: Curve, other: Curve, from: number, 
     unit: column.unit,
     agrees: gap.first === undefined,
     ...(gap.first === undefined ? {} : { parts: from + gap.first * step }),
+    ...(between ? { between } : {}),
     largest: gap.largest,
     largestAt: from + gap.at * step,
     rms: rmsOf(a, b),

@@ -31,8 +31,10 @@ export function lineOf(a: Float64Array, b: Float64Array): { readonly gain: numbe
  * with a parabola through the peak. Zero where nothing moves.
  */
 export function delayOf(a: Float64Array, b: Float64Array): number {
+  if (a.every((value, index) => value === b[index])) return 0;
   const most = Math.floor(a.length / 4);
-  const scores = Float64Array.from({ length: 2 * most + 1 }, (_, index) => correlation(a, b, index - most));
+  const correlation = correlator(a, b);
+  const scores = Float64Array.from({ length: 2 * most + 1 }, (_, index) => correlation(index - most));
   let best = most;
   scores.forEach((score, index) => {
     if (score > (scores[best] as number) + 1e-12) best = index;
@@ -43,19 +45,43 @@ export function delayOf(a: Float64Array, b: Float64Array): number {
   return best - most + (bend < 0 ? (0.5 * ((before as number) - (after as number))) / bend : 0);
 }
 
-/** Of a(t) with b(t + shift), over what both have. */
-function correlation(a: Float64Array, b: Float64Array, shift: number): number {
-  const [first, end] = [Math.max(0, -shift), Math.min(a.length, b.length - shift)];
-  const [partA, partB] = [a.subarray(first, end), b.subarray(first + shift, end + shift)];
-  const [ma, mb] = [meanOf(partA), meanOf(partB)];
-  let [ab, aa, bb] = [0, 0, 0];
-  for (let i = 0; i < partA.length; i += 1) {
-    const [x, y] = [(partA[i] as number) - ma, (partB[i] as number) - mb];
-    ab += x * y;
-    aa += x * x;
-    bb += y * y;
-  }
-  return aa > 0 && bb > 0 ? ab / Math.sqrt(aa * bb) : 0;
+/** Correlation of a(t) with b(t + shift), over what both have. Sums over a stretch come from running sums, so that a shift costs one pass. */
+function correlator(a: Float64Array, b: Float64Array): (shift: number) => number {
+  // Without their means, lest the differences of large sums lose their digits.
+  const [ma, mb] = [meanOf(a), meanOf(b)];
+  const [ca, cb] = [a.map((value) => value - ma), b.map((value) => value - mb)];
+  const [sumsA, sumsB] = [runningSums(ca), runningSums(cb)];
+  return (shift) => {
+    const [first, end] = [Math.max(0, -shift), Math.min(a.length, b.length - shift)];
+    const count = end - first;
+    if (count < 2) return 0;
+    let ab = 0;
+    for (let i = first; i < end; i += 1) ab += (ca[i] as number) * (cb[i + shift] as number);
+    const [sa, aa] = between(sumsA, first, end);
+    const [sb, bb] = between(sumsB, first + shift, end + shift);
+    const [spreadA, spreadB] = [aa - (sa * sa) / count, bb - (sb * sb) / count];
+    // What is left of a difference is dust when nothing moves in the stretch.
+    const isStill = spreadA <= 1e-12 * aa || spreadB <= 1e-12 * bb;
+    return isStill ? 0 : (ab - (sa * sb) / count) / Math.sqrt(spreadA * spreadB);
+  };
+}
+
+interface RunningSums {
+  readonly values: Float64Array;
+  readonly squares: Float64Array;
+}
+
+function runningSums(of: Float64Array): RunningSums {
+  const [values, squares] = [new Float64Array(of.length + 1), new Float64Array(of.length + 1)];
+  of.forEach((value, index) => {
+    values[index + 1] = (values[index] as number) + value;
+    squares[index + 1] = (squares[index] as number) + value * value;
+  });
+  return { values, squares };
+}
+
+function between({ values, squares }: RunningSums, first: number, end: number): readonly [number, number] {
+  return [(values[end] as number) - (values[first] as number), (squares[end] as number) - (squares[first] as number)];
 }
 
 /**

@@ -1,2 +1,3 @@
 export { type CompareSettings, compareTraces, type Kind, type SignalComparison, type TraceComparison } from './compare';
 export { curveOf } from './sample';
+export { trustedLoop } from './trust';

@@ -68,6 +68,7 @@ class Assembly {
       tasks: this.orderTasks(),
       solver: this.solver(),
       stopNs,
+      ...this.trusted(),
     };
     const constraints = [...this.instances.values()].flatMap((instance) => constraintsOf(instance, builder, this.faults));
     const place = (instance: string): Place => loop.document.keyPlace(['components', instance.split('.')[0] ?? '']);
@@ -348,6 +349,38 @@ class Assembly {
       });
     }
     return catalogue;
+  }
+
+  /** Spans in which the plant is trusted, bound to their signals. */
+  private trusted(): Pick<Plan, 'trusted'> {
+    const { raw, document } = this.loop;
+    if (!raw.trusted || raw.trusted.length === 0) return {};
+    const catalogue = this.filledCatalogue();
+    const trusted = raw.trusted.flatMap(({ signal, from, until, because }, index) => {
+      const entry = catalogue.findEntry(signal, ['output', 'state', 'variable', 'input']);
+      if (!entry) {
+        const near = nearestName(
+          signal,
+          catalogue.entries.map((one) => one.name),
+        );
+        this.faults.add(
+          'unknown-name',
+          document.place(['trusted', index, 'signal']),
+          `There is no signal "${signal}" in this loop.`,
+          near ? `Did you mean "${near}"?` : 'Give the full name, such as chamber.level.',
+        );
+        return [];
+      }
+      if (!(until > from))
+        this.faults.add(
+          'outside-limits',
+          document.place(['trusted', index, 'until']),
+          `The span ${from} … ${until} is empty.`,
+          'Give until: a value above from:.',
+        );
+      return [{ slot: entry.slot, low: from, high: until, because }];
+    });
+    return { trusted };
   }
 
   private orderAssignments(): Assignment[] {

@@ -170,6 +170,8 @@ export interface RawLoop {
   readonly wires?: readonly { readonly from: string; readonly to: string | readonly string[] }[];
   readonly inputs?: Named<{ readonly to: string | readonly string[]; readonly start?: Scalar }>;
   readonly unused?: readonly string[];
+  /** Where the plant has been found to be like the thing itself. */
+  readonly trusted?: readonly { readonly signal: string; readonly from: number; readonly until: number; readonly because: string }[];
   /** Other components for some of the places. */
   readonly variants?: Named<{ readonly about?: string; readonly components: Named<RawUse> }>;
   readonly solver: {

@@ -26,6 +26,7 @@ export type {
   Solver,
   Task,
   TransitionInfo,
+  Trusted,
   ValueType,
   Work,
 } from './types';

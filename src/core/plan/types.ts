@@ -110,6 +110,14 @@ export interface Limited {
   readonly high: number;
 }
 
+/** A span of a signal in which the plant has been compared with the thing itself. */
+export interface Trusted {
+  readonly slot: SlotNumber;
+  readonly low: number;
+  readonly high: number;
+  readonly because: string;
+}
+
 export interface Assignment {
   readonly slot: SlotNumber;
   readonly value: Node;
@@ -230,6 +238,8 @@ export interface Plan {
   readonly played: readonly InputChange[];
   /** For the question how long a plant was kept believable by its limits; nothing is computed from it in a run. */
   readonly limited: readonly Limited[];
+  /** Spans in which the plant is trusted; a run that leaves one gives no pass. Absent when nothing is said. */
+  readonly trusted?: readonly Trusted[];
   /** Continuous slots written to the trace. */
   readonly logged: readonly SlotNumber[];
   readonly solver: Solver;

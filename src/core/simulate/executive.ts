@@ -123,7 +123,7 @@ export class Executive {
       trace,
       ...(error ? { error } : {}),
       ...(gaveUp ? { gaveUp: { at: gaveUp.atNs / 1e9, text: gaveUp.text } } : {}),
-      implausible: watchRanges(trace),
+      implausible: watchRanges(trace, this.plan.trusted),
       clipped: clippedOutputs(trace, this.plan.limited),
       slots: this.program.slots.slice(),
       coverage: this.program.coverage.slice(),

@@ -1,20 +1,40 @@
+import type { Trusted } from '../plan';
 import type { Column, Trace } from '../trace';
 import type { Implausible } from './types';
 
-/** Looks through all columns with a declared range; tells the first instant outside and the worst value, once per signal. */
-export function watchRanges(trace: Trace): Implausible[] {
-  return trace.columns.flatMap((column) => {
-    const { min = Number.NEGATIVE_INFINITY, max = Number.POSITIVE_INFINITY, data } = column;
-    if (column.min === undefined && column.max === undefined) return [];
-    // Rounding in the last digits at a limit is no implausible value.
-    const slack = 1e-9 * Math.max(1, Math.abs(min) < Infinity ? Math.abs(min) : 0, Math.abs(max) < Infinity ? Math.abs(max) : 0);
-    const [low, high] = [min - slack, max + slack];
-    const first = firstOutside(data, low, high);
-    if (first < 0) return [];
-    const at = trace.bases[column.base]?.[first] ?? 0;
-    const value = data[first] as number;
-    return [{ signal: column.name, at, value, message: describe(column, value, at) }];
+/** Looks through all columns with a declared range, and those in which the plant is trusted only in part; tells the first instant outside, once per signal. */
+export function watchRanges(trace: Trace, trusted: readonly Trusted[] = []): Implausible[] {
+  const declared = trace.columns.flatMap((column) => {
+    const { min, max } = column;
+    return min === undefined && max === undefined ? [] : outside(trace, column, { min, max }, (value, at) => describe(column, value, at));
   });
+  const left = trusted.flatMap(({ slot, low, high, because }) => {
+    const column = trace.columns.find((one) => one.slot === slot);
+    return column
+      ? outside(
+          trace,
+          column,
+          { min: low, max: high },
+          (value, at) => `${described(column, value, at)}; the plant is trusted from ${figure(low)} to ${figure(high)}: ${because}`,
+        )
+      : [];
+  });
+  return [...declared, ...left];
+}
+
+function outside(
+  trace: Trace,
+  column: Column,
+  { min = Number.NEGATIVE_INFINITY, max = Number.POSITIVE_INFINITY }: { readonly min?: number | undefined; readonly max?: number | undefined },
+  words: (value: number, at: number) => string,
+): Implausible[] {
+  // Rounding in the last digits at a limit is no implausible value.
+  const slack = 1e-9 * Math.max(1, Math.abs(min) < Infinity ? Math.abs(min) : 0, Math.abs(max) < Infinity ? Math.abs(max) : 0);
+  const first = firstOutside(column.data, min - slack, max + slack);
+  if (first < 0) return [];
+  const at = trace.bases[column.base]?.[first] ?? 0;
+  const value = column.data[first] as number;
+  return [{ signal: column.name, at, value, message: words(value, at) }];
 }
 
 /** A function of its own, so that it stays compiled from run to run. */
@@ -27,7 +47,14 @@ function firstOutside(data: Float64Array, low: number, high: number): number {
 }
 
 function describe(column: Column, value: number, at: number): string {
-  const { name, unit, min, max } = column;
-  const figure = (number: number): string => String(Number(number.toPrecision(4))).replace('-', '−');
-  return `implausible value: ${name} ${figure(value)}${unit ? ` ${unit}` : ''} at ${figure(at)} s, allowed ${min === undefined ? '…' : figure(min)}…${max === undefined ? '' : figure(max)}`;
+  const { min, max } = column;
+  return `implausible value: ${described(column, value, at)}, allowed ${min === undefined ? '…' : figure(min)}…${max === undefined ? '' : figure(max)}`;
+}
+
+function described({ name, unit }: Column, value: number, at: number): string {
+  return `${name} ${figure(value)}${unit ? ` ${unit}` : ''} at ${figure(at)} s`;
+}
+
+function figure(number: number): string {
+  return String(Number(number.toPrecision(4))).replace('-', '−');
 }

@@ -1,6 +1,9 @@
 'use client';
+import { useRouter } from 'next/navigation';
 import { useMemo, useRef, useState } from 'react';
 import type { SignalComparison, SourceFile } from '@/core';
+import { saveRevision } from '../drafts/saveRevision';
+import { askEngine } from '../engine/engine';
 import type { ComparedWith } from '../engine/messages';
 import { Choice } from '../state/Choice';
 import { useAddress } from '../state/useAddress';
@@ -12,7 +15,9 @@ const bands = [0.001, 0.01, 0.05];
 const ripples = [0, 0.5, 2, 10];
 
 /** Two runs, or a run and a recording: where they agree, where they part, and what tells them apart. */
-export function CompareView({ files }: { readonly files: readonly SourceFile[] }) {
+export function CompareView({ slug, revision, files }: { readonly slug: string; readonly revision: number; readonly files: readonly SourceFile[] }) {
+  const router = useRouter();
+  const [said, setSaid] = useState('');
   const [first, setFirst] = useAddress('first');
   const [second, setSecond] = useAddress('second');
   const [recording, setRecording] = useState<{ readonly name: string; readonly text: string }>();
@@ -32,6 +37,18 @@ export function CompareView({ files }: { readonly files: readonly SourceFile[] }
   const shown = ordered.find((one) => one.name === picked) ?? ordered[0];
   const take = async (file: File | undefined): Promise<void> => {
     if (file) setRecording({ name: file.name, text: await file.text() });
+  };
+  const trust = async (signal: SignalComparison): Promise<void> => {
+    if (!found) return;
+    const because = `compared with ${recording?.name ?? `the case ${found.second}`}, within ${100 * relative} %`;
+    const file = await askEngine('trust', { files, case: found.first, signal, because });
+    const saved = await saveRevision(slug, revision, [file]);
+    setSaid(
+      typeof saved === 'string'
+        ? saved
+        : `Written into ${file.path}, revision ${saved.revision}. Runs of its loop are out of date until they are made again.`,
+    );
+    if (typeof saved !== 'string') router.refresh();
   };
   return (
     <main className="h-full overflow-y-auto px-6 pt-5 pb-12">
@@ -82,6 +99,7 @@ export function CompareView({ files }: { readonly files: readonly SourceFile[] }
               band={settings}
             />
             <Figures signal={shown} />
+            <Trust signal={shown} said={said} trust={() => void trust(shown)} />
           </section>
           <Signals signals={ordered} shown={shown} pick={setPicked} />
         </div>
@@ -93,6 +111,27 @@ export function CompareView({ files }: { readonly files: readonly SourceFile[] }
         </p>
       )}
     </main>
+  );
+}
+
+interface TrustProps {
+  readonly signal: SignalComparison;
+  readonly said: string;
+  readonly trust: () => void;
+}
+
+/** Offers to write down where the plant may be trusted: outside, a run gives no pass. */
+function Trust({ signal: { name, unit, between }, said, trust }: TrustProps) {
+  if (!between) return null;
+  return (
+    <div className="mt-3 flex items-center gap-3 border-rule border-t pt-3 text-[13px]">
+      <button type="button" className="act" onClick={trust}>
+        Trust {name} from {figure(between.low)} to {figure(between.high)} {unit}
+      </button>
+      <span role="status" className="text-soft">
+        {said || 'The longest span in which it stays in its band. A run that leaves it will give no pass.'}
+      </span>
+    </div>
   );
 }
 

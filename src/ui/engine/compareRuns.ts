@@ -1,4 +1,15 @@
-import { type CheckedProject, checkProject, compareTraces, orderRun, performRun, readCsvTrace, type Trace } from '@/core';
+import {
+  type CheckedProject,
+  checkProject,
+  compareTraces,
+  nameKey,
+  orderRun,
+  performRun,
+  readCsvTrace,
+  type SourceFile,
+  type Trace,
+  trustedLoop,
+} from '@/core';
 import type { Compared, ComparedWith, EngineTalk } from './messages';
 
 /** Makes both runs, or one and reads the recording, and compares them; without a choice the first two cases. */
@@ -22,4 +33,15 @@ function recorded({ text }: ComparedWith & { k: 'recording' }): Trace {
   const read = readCsvTrace(text);
   if ('problem' in read) throw new Error(`The recording cannot be read: line ${read.line}: ${read.problem}`);
   return read.trace;
+}
+
+/** Writes down where the plant of a case's loop agrees with what it was compared with. */
+export function trustIn({ files, case: name, signal, because }: EngineTalk['trust']['ask']): SourceFile {
+  const project = checkProject(files);
+  const test = project.cases.find((one) => one.experiment.case === name);
+  const path = test && project.project.loops.get(nameKey(test.document.raw.loop))?.document.file;
+  const loop = files.find((file) => file.path === path);
+  const trusted = loop && trustedLoop(loop, signal, because);
+  if (!trusted) throw new Error('Nothing can be written down here: the two agree at no span of values.');
+  return trusted;
 }

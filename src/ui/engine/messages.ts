@@ -17,6 +17,7 @@ import type {
   RunOrder,
   RunResult,
   SentenceMeaning,
+  SignalComparison,
   SolverSetting,
   SourceFile,
   Trace,
@@ -78,6 +79,11 @@ export interface EngineTalk {
       readonly settings: CompareSettings;
     };
     readonly answer: Compared;
+  };
+  /** The document of a case's loop with the span of one signal in which its plant is to be trusted. */
+  readonly trust: {
+    readonly ask: { readonly files: readonly SourceFile[]; readonly case: string; readonly signal: SignalComparison; readonly because: string };
+    readonly answer: SourceFile;
   };
   readonly linear: {
     readonly ask: { readonly files: readonly SourceFile[]; readonly case?: string; readonly question: LinearQuestion };

@@ -24,7 +24,7 @@ import {
   whyNot,
   wireEqualNames,
 } from '@/core';
-import { compareRuns } from './compareRuns';
+import { compareRuns, trustIn } from './compareRuns';
 import type { EngineAnswer, EngineKind, EngineRequest, EngineTalk } from './messages';
 import { fitChoices, fitOf, linearOf } from './plantQuestions';
 
@@ -91,6 +91,7 @@ const handlers: Handlers = {
     return { path: file.path, text: adoptSetting(file.text, setting) };
   },
   compare: compareRuns,
+  trust: trustIn,
   linear: linearOf,
   'fit choices': fitChoices,
   fit: fitOf,
