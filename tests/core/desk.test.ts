@@ -259,7 +259,7 @@ describe('a take', () => {
     const warning = take.states.find((state) => state.state === 'Warning')!;
     expect(warning.until - warning.from).toBeCloseTo(2.4, 9);
     const svg = sequenceSvg(take, 'Stop <while> filling');
-    expect(svg).toContain('people : people');
+    expect(svg).toContain('supervisor : controller');
     expect(svg).toContain('filling := TRUE');
     expect(svg).toContain('Stop &lt;while&gt; filling');
   });

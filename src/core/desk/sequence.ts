@@ -21,7 +21,7 @@ export function sequenceSvg(take: Take, title: string): string {
     parts.push(
       `<line x1="${at}" y1="${headTop + 24 + headHeight}" x2="${at}" y2="${bottom}" stroke="#333" stroke-dasharray="5 4"/>`,
       `<rect x="${at - 76}" y="${headTop + 24}" width="152" height="${headHeight}" fill="#fff" stroke="#111"/>`,
-      text(at, headTop + 24 + 21, `${party.name} : ${party.kind}`, 'middle', 12),
+      text(at, headTop + 24 + 21, party.kind === 'people' ? party.name : `${party.name} : ${party.kind}`, 'middle', 12),
     );
   }
   let shown = '';
@@ -75,7 +75,8 @@ function invariant({ party, region, state, from, until }: TakeState, x: Readonly
 }
 
 function text(x: number, y: number, words: string, anchor: 'start' | 'middle' | 'end', size: number, fill = '#111'): string {
-  return `<text x="${x}" y="${y}" text-anchor="${anchor}" font-size="${size}" fill="${fill}">${escaped(words)}</text>`;
+  // White round the letters, where they cross a lifeline.
+  return `<text x="${x}" y="${y}" text-anchor="${anchor}" font-size="${size}" fill="${fill}" stroke="#fff" stroke-width="3" paint-order="stroke">${escaped(words)}</text>`;
 }
 
 function escaped(words: string): string {
