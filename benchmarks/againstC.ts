@@ -63,7 +63,9 @@ export async function againstC(name: string, files: readonly SourceFile[], caseN
   };
   const best = (of: (round: (typeof warm)[number]) => number): number => Math.min(...warm.map(of));
   const fastest = best((round) => round.theirs);
+  const steps = experiment.stopNs / experiment.plan.solver.stepNs;
+  const perSecond = (ms: number): string => Math.round(steps / (ms / 1000)).toLocaleString('en');
   process.stdout.write(
-    `${name}, "${caseName}": JavaScript ${middle((round) => round.ours)} ms, C ${middle((round) => round.theirs)} ms a run; ratio, median of the rounds ${middle((round) => round.ours / round.theirs)}, of the fastest ${(best((round) => round.ours) / fastest).toFixed(2)}; with coverage counters ${middle((round) => round.counted / round.theirs)}, ${(best((round) => round.counted) / fastest).toFixed(2)}\n`,
+    `${name}, "${caseName}": JavaScript ${middle((round) => round.ours)} ms, C ${middle((round) => round.theirs)} ms a run (${perSecond(Number(middle((round) => round.ours)))} and ${perSecond(Number(middle((round) => round.theirs)))} steps a second); ratio, median of the rounds ${middle((round) => round.ours / round.theirs)}, of the fastest ${(best((round) => round.ours) / fastest).toFixed(2)}; with coverage counters ${middle((round) => round.counted / round.theirs)}, ${(best((round) => round.counted) / fastest).toFixed(2)}\n`,
   );
 }

@@ -108,19 +108,22 @@ describe('the way from the ledger to the instant', () => {
     await page.close();
   });
 
-  it.each(['', '/requirements', '/model', '/cases'])('has no accessibility fault of weight on %s, in light and dark', async (place) => {
-    for (const theme of ['light', 'dark']) {
-      const context = await browser.newContext({ viewport: { width: 1280, height: 800 } });
-      await context.addCookies([{ name: 'theme', value: theme, url: appAddress() }]);
-      const page = await context.newPage();
-      await page.goto(`${home()}${place}`);
-      await page.getByRole('heading', { level: 1 }).waitFor();
-      await page.waitForTimeout(500);
-      const { violations } = await new AxeBuilder({ page }).analyze();
-      expect(
-        violations.filter((one) => one.impact === 'serious' || one.impact === 'critical').map((one) => `${one.id}: ${one.nodes[0]?.html}`),
-      ).toEqual([]);
-      await context.close();
-    }
-  });
+  it.each(['', '/requirements', '/model', '/desk', '/cases', '/cases/linear', '/cases/fit'])(
+    'has no accessibility fault of weight on %s, in light and dark',
+    async (place) => {
+      for (const theme of ['light', 'dark']) {
+        const context = await browser.newContext({ viewport: { width: 1280, height: 800 } });
+        await context.addCookies([{ name: 'theme', value: theme, url: appAddress() }]);
+        const page = await context.newPage();
+        await page.goto(`${home()}${place}`);
+        await page.getByRole('heading', { level: 1 }).waitFor();
+        await page.waitForTimeout(500);
+        const { violations } = await new AxeBuilder({ page }).analyze();
+        expect(
+          violations.filter((one) => one.impact === 'serious' || one.impact === 'critical').map((one) => `${one.id}: ${one.nodes[0]?.html}`),
+        ).toEqual([]);
+        await context.close();
+      }
+    },
+  );
 });

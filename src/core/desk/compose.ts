@@ -18,9 +18,10 @@ export function composeDesk(signals: readonly DeskSignal[], criteria: readonly C
   const slots = new Set(criteria.flatMap(criterionSlots));
   const named = signals.filter((one) => slots.has(one.slot) && one.input === undefined && within(one.name));
   const regions = signals.filter((one) => one.role === 'region' && within(one.name) && one.name.split('.').length <= 2);
-  const outputs = signals.filter((one) => one.role === 'output' && within(one.name));
+  // Outputs of the components themselves; those of elements inside a network are for who looks there.
+  const outputs = signals.filter((one) => one.role === 'output' && within(one.name) && one.name.split('.').length === 2);
   const shown = named.length > 0 ? [...regions.slice(0, 2), ...named] : [...regions, ...outputs];
-  const each = shown.filter((one, index) => shown.indexOf(one) === index && one.access === 'read');
+  const each = shown.filter((one, index) => shown.findIndex((other) => other.slot === one.slot) === index && one.access === 'read');
   // Inputs that the criteria speak of come first.
   const set = [...inputs].sort((a, b) => Number(slots.has(b.slot)) - Number(slots.has(a.slot))).slice(0, mostControls);
   const lanes = each.filter((one) => one.labels === undefined || one.role === 'region').slice(0, mostLanes);

@@ -97,7 +97,7 @@ export function DeskOnScreen({ slug, revision, desk, opened, link, choose }: Des
           <Chooser desk={opened} choose={choose} />
         </span>
       </div>
-      <Transport link={link} conditionProblem={desk.conditionProblem} openTake={() => link.tell({ k: 'take' })} />
+      <Transport link={link} example={exampleOf(opened)} conditionProblem={desk.conditionProblem} openTake={() => link.tell({ k: 'take' })} />
       {desk.stopped && (
         <p role="status" className="mt-2 border-lack border-l-[3px] bg-lack-tint px-3 py-1">
           {desk.stopped}
@@ -161,7 +161,7 @@ export function DeskOnScreen({ slug, revision, desk, opened, link, choose }: Des
               </select>
             </label>
           </div>
-          <Lanes link={link} desk={opened} slots={laneSlots} seconds={seconds} />
+          <Lanes link={link} desk={opened} signals={lanes.map(({ signal }) => signal)} seconds={seconds} />
         </div>
         <div className="min-h-0 overflow-y-auto pt-3 pb-6">
           <ul className="grid grid-flow-row-dense grid-cols-2 gap-x-4">
@@ -191,6 +191,12 @@ export function DeskOnScreen({ slug, revision, desk, opened, link, choose }: Des
       )}
     </main>
   );
+}
+
+/** A condition as it could be typed here. */
+function exampleOf({ signals }: OpenedDesk): string {
+  const one = signals.find((signal) => signal.access === 'read' && signal.role === 'output' && signal.type === 'LREAL');
+  return one ? `${one.name} > 2` : '';
 }
 
 function isWide({ as }: DeskItem): boolean {

@@ -1,6 +1,6 @@
 'use client';
 import { useEffect, useRef, useState } from 'react';
-import type { OpenedDesk } from '@/core';
+import type { DeskSignal, OpenedDesk } from '@/core';
 import { criterionLimits } from '../plot/criterionSignals';
 import { LaneStack } from '../plot/LaneStack';
 import type { DeskLink } from './DeskLink';
@@ -10,12 +10,12 @@ import { useLatest } from './useDesk';
 export function Lanes({
   link,
   desk,
-  slots,
+  signals,
   seconds,
 }: {
   readonly link: DeskLink;
   readonly desk: OpenedDesk;
-  readonly slots: readonly number[];
+  readonly signals: readonly DeskSignal[];
   readonly seconds: number;
 }) {
   const { trace } = useLatest(link);
@@ -28,7 +28,13 @@ export function Lanes({
     observer.observe(element);
     return () => observer.disconnect();
   }, []);
-  const columns = trace ? slots.flatMap((slot) => trace.columns.find((column) => column.slot === slot) ?? []) : [];
+  // Under the name that people know: an output may bear the slot of a value inside its component.
+  const columns = trace
+    ? signals.flatMap(({ slot, name }) => {
+        const column = trace.columns.find((one) => one.slot === slot);
+        return column ? [{ ...column, name }] : [];
+      })
+    : [];
   const until = Math.max(trace?.until ?? 0, seconds);
   const limits = desk.criteria.flatMap(({ criterion, requirement }) => criterionLimits(criterion, requirement));
   return (

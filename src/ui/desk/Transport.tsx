@@ -8,10 +8,13 @@ const speeds = [0.1, 0.5, 1, 2, 5, 20, Number.POSITIVE_INFINITY];
 /** What moves time: run, pause, one hit, back, how fast, kept moments, and a condition at which to stand still. */
 export function Transport({
   link,
+  example,
   conditionProblem,
   openTake,
 }: {
   readonly link: DeskLink;
+  /** A condition to pause at, as an example. */
+  readonly example: string;
   readonly conditionProblem: string;
   readonly openTake: () => void;
 }) {
@@ -81,7 +84,7 @@ export function Transport({
             value={condition}
             onChange={(event) => setCondition(event.target.value)}
             onBlur={() => link.tell({ k: 'pause when', text: condition })}
-            placeholder="chamber.level > 2"
+            placeholder={example}
             aria-invalid={conditionProblem !== ''}
             className={`figure w-44 rounded border bg-sheet px-1.5 py-1 text-ink ${conditionProblem ? 'border-fail' : 'border-rule'}`}
           />

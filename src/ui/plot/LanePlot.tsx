@@ -54,8 +54,10 @@ export function Lane({
 }) {
   const time = trace.bases[column.base] as Float64Array;
   const x = scaleLinear([frame.from, frame.until], [frame.left, frame.left + frame.width]);
+  // A run that goes on has not come to the end of the frame yet.
+  const shown = { ...frame, until: Math.min(frame.until, trace.until) };
   if (isBand(column))
-    return <Bands column={column} time={time} frame={frame} top={top} height={height} x={x} tone={tones[index % tones.length] as string} />;
+    return <Bands column={column} time={time} frame={shown} top={top} height={height} x={x} tone={tones[index % tones.length] as string} />;
   const own = limits.filter((limit) => limit.slot === column.slot);
   const y = laneScale(trace, column, frame, top, height, limits);
   const [low, high] = y.domain() as [number, number];
@@ -78,7 +80,7 @@ export function Lane({
           </text>
         </g>
       ))}
-      <Curve time={time} column={column} frame={frame} x={x} y={y} tone={tone ?? 'var(--ink)'} label={named ? top : undefined} />
+      <Curve time={time} column={column} frame={shown} x={x} y={y} tone={tone ?? 'var(--ink)'} label={named ? top : undefined} />
     </g>
   );
 }
