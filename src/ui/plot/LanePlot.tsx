@@ -64,7 +64,7 @@ export function Lane({
   const tone = tones[index % tones.length];
   return (
     <g>
-      {y.ticks(2).map((tick) => (
+      {ticksOf(y).map((tick) => (
         <g key={tick}>
           <line x1={frame.left} x2={frame.left + frame.width} y1={y(tick)} y2={y(tick)} stroke="var(--rule)" strokeDasharray="1 4" />
           <text x={frame.left + 4} y={y(tick) - 2} className="figure" fontSize={9.5} fill="var(--soft)">
@@ -83,6 +83,14 @@ export function Lane({
       <Curve time={time} column={column} frame={shown} x={x} y={y} tone={tone ?? 'var(--ink)'} label={named ? top : undefined} />
     </g>
   );
+}
+
+/** Two or three values beside a lane, none over another. */
+function ticksOf(y: ScaleLinear<number, number>): number[] {
+  const ticks = y.ticks(2);
+  const [first, second] = ticks;
+  if (first === undefined || second === undefined || Math.abs(y(first) - y(second)) >= 12) return ticks;
+  return [first, ticks.at(-1) ?? first];
 }
 
 interface CurveProps {
