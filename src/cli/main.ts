@@ -7,6 +7,7 @@ import { emitCommand } from './emit';
 import { fitCommand } from './fit';
 import { linearCommand } from './linear';
 import { monitorCommand } from './monitor';
+import { probeCommand } from './probe';
 import { readCommand } from './read';
 import { runCommand } from './run';
 import { solversCommand } from './solvers';
@@ -32,6 +33,7 @@ for (const command of [
   compareCommand,
   linearCommand,
   fitCommand,
+  probeCommand,
 ])
   command(program);
 

@@ -172,6 +172,9 @@ describe('the desk', () => {
     await press(page, 'Run');
     await expect.poll(async () => Number(await water.getAttribute('height')), { timeout: 20_000 }).toBeGreaterThan(60);
     await press(page, 'Pause');
+    // Over a part stand the values it follows.
+    await page.locator('#upper-gate-section').hover();
+    expect(await page.locator('[data-note]').textContent()).toMatch(/^upper_drive\.position [\d.]+ %$/);
     expect(problems).toEqual([]);
     await page.close();
   });

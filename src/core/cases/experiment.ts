@@ -5,13 +5,13 @@ import {
   type AssembledLoop,
   type CaseDocument,
   checkConstraints,
+  conditionNode,
   FormulaText,
   type ParameterSetDocument,
   type RawBreakpoint,
   type RawStep,
   readTime,
   readValue,
-  typeExpression,
 } from '../model';
 import type { InputChange, Node, SlotNumber } from '../plan';
 import type { Experiment, ScriptStep } from '../simulate';
@@ -238,17 +238,7 @@ class Preparation {
   }
 
   private condition(path: (string | number)[], text: string): number | undefined {
-    const { catalogue } = this.loop;
-    const formula = new FormulaText(this.test.document, path, text, this.faults);
-    const expression = formula.expression();
-    const node =
-      expression &&
-      typeExpression(expression, 'BOOL', formula, {
-        find: (name) => catalogue.find(name),
-        names: () => catalogue.names(),
-        excuses: (path) => catalogue.excuses(path),
-        site: () => 0,
-      });
+    const node = conditionNode(new FormulaText(this.test.document, path, text, this.faults), this.loop.catalogue);
     return node ? this.conditions.push(node) - 1 : undefined;
   }
 }

@@ -1,3 +1,4 @@
 export { type CompareSettings, compareTraces, type Kind, type SignalComparison, type TraceComparison } from './compare';
+export { type Answered, type Push, probe } from './probe';
 export { curveOf } from './sample';
 export { trustedLoop } from './trust';

@@ -21,7 +21,7 @@ export function loopKeyOf({ loop, variant }: Pick<RawDesk, 'loop' | 'variant'>):
 
 /** Tells the faults of a desk: names that are not there, forms that do not fit, values outside limits. */
 export function checkDesk({ document, raw }: DeskDocument, project: Project, loops: Loops, faults: Faults): void {
-  const loop = loopOf(raw, document, loops, faults);
+  const loop = loopOf(raw, document, project, loops, faults);
   const written = project.loops.get(loopKeyOf(raw));
   if (!loop || !written) return;
   if (raw.start_from !== undefined && !project.cases.has(nameKey(raw.start_from)))
@@ -101,7 +101,7 @@ function checkButtons(raw: RawDesk, document: ReadDocument, loop: AssembledLoop,
 
 /** Tells the faults of a scene: a picture or a part of it that is not there, signals that are not there. */
 export function checkScene({ document, raw }: SceneDocument, project: Project, loops: Loops, faults: Faults): void {
-  const loop = loopOf(raw, document, loops, faults);
+  const loop = loopOf(raw, document, project, loops, faults);
   const path = `scenes/${raw.picture}`;
   const picture = project.pictures.get(path);
   if (picture === undefined) {
@@ -135,9 +135,15 @@ function idsIn(path: string, picture: string, faults: Faults): string[] | undefi
   return ids;
 }
 
-function loopOf(raw: Pick<RawDesk, 'loop' | 'variant'>, document: ReadDocument, loops: Loops, faults: Faults): AssembledLoop | undefined {
+function loopOf(
+  raw: Pick<RawDesk, 'loop' | 'variant'>,
+  document: ReadDocument,
+  { unusable }: Project,
+  loops: Loops,
+  faults: Faults,
+): AssembledLoop | undefined {
   const loop = loops.get(loopKeyOf(raw));
-  if (!loop) {
+  if (!loop && !unusable.has(nameKey(raw.loop))) {
     const name = raw.variant === undefined ? raw.loop : `${raw.loop}/${raw.variant}`;
     unknown(
       'loop',
@@ -153,7 +159,8 @@ function loopOf(raw: Pick<RawDesk, 'loop' | 'variant'>, document: ReadDocument, 
 
 function signalIn(loop: AssembledLoop, name: string, document: ReadDocument, path: (string | number)[], faults: Faults): CatalogueEntry | undefined {
   const entry = signalNamed(loop, name);
-  if (!entry)
+  // What a faulty component would have is not told again.
+  if (!entry && !loop.catalogue.excuses(name.split('.')))
     unknown(
       'signal',
       name,

@@ -1,6 +1,7 @@
 export { aloneLoop } from './alone';
 export { Catalogue, type CatalogueEntry, type Role } from './catalogue';
 export { checkComponents } from './components';
+export { conditionNode } from './condition';
 export { checkConstraints } from './constraints';
 export { elementNames } from './elements';
 export { type Formula, Formula as FormulaText } from './formula';

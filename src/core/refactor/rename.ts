@@ -75,6 +75,7 @@ const words = new Set(['about', 'unit', 'type', 'kind', 'picture', 'text', 'sour
 function partToReplace(checked: CheckedProject, target: Target, file: SourceFile, name: NameAt): number | undefined {
   const { path, isKey, parts } = name;
   if (!isKey && path.some((step) => words.has(String(step)))) return undefined;
+  if (!isKey && isShown(file.path, String(path.at(-1)))) return undefined;
   switch (target.k) {
     case 'component':
       return namesComponent(file, name) ? 0 : undefined;
@@ -85,6 +86,12 @@ function partToReplace(checked: CheckedProject, target: Target, file: SourceFile
     case 'member':
       return parts.length > 0 ? memberPart(checked, target, file, name) : undefined;
   }
+}
+
+/** Words of a desk or a scene that name forms, buttons and parts of a picture, and no thing of the project. */
+function isShown(file: string, key: string): boolean {
+  if (file.startsWith('scenes/')) return key !== 'by' && key !== 'loop';
+  return file.startsWith('desks/') && (key === 'as' || key === 'button' || key === 'desk');
 }
 
 function namesComponent({ path: file, text }: SourceFile, { path, isKey, parts }: NameAt): boolean {

@@ -139,7 +139,7 @@ export function DeskOnScreen({ slug, revision, desk, opened, link, choose }: Des
           </Tabs.Content>
         </Tabs.Root>
         <div className="min-h-0 overflow-y-auto pt-3 pb-6">
-          {opened.scene && <Scene link={link} scene={opened.scene} />}
+          {opened.scene && <Scene link={link} scene={opened.scene} signals={opened.signals} />}
           <div className="mt-2 mb-1 flex flex-wrap items-center gap-2 text-[13px] text-soft">
             {lanes.map((one) => (
               <span key={one.item.signal} className="chip max-w-56">

@@ -1,15 +1,24 @@
 'use client';
 import DOMPurify from 'dompurify';
-import { useEffect, useRef } from 'react';
-import type { OpenedScene } from '@/core';
+import { useEffect, useMemo, useRef } from 'react';
+import type { DeskSignal, OpenedScene } from '@/core';
 import { figure } from '../state/words';
 import type { DeskLink } from './DeskLink';
+import { valueWords } from './valueWords';
 
 type Move = OpenedScene['moves'][number];
 
-/** The picture of the plant, whose parts follow signals. It comes from the project, so that nothing in it but shapes and words is let through. */
-export function Scene({ link, scene }: { readonly link: DeskLink; readonly scene: OpenedScene }) {
+interface SceneProps {
+  readonly link: DeskLink;
+  readonly scene: OpenedScene;
+  readonly signals: readonly DeskSignal[];
+}
+
+/** The picture of the plant, whose parts follow signals; over a part stand the values it follows. It comes from the project, so that nothing in it but shapes and words is let through. */
+export function Scene({ link, scene, signals }: SceneProps) {
   const box = useRef<HTMLDivElement>(null);
+  const note = useRef<HTMLDivElement>(null);
+  const followed = useMemo(() => followedBy(scene, signals), [scene, signals]);
   useEffect(() => {
     const element = box.current;
     if (!element) return;
@@ -17,6 +26,7 @@ export function Scene({ link, scene }: { readonly link: DeskLink; readonly scene
     const parts = new Map(scene.moves.map((move) => [move.part, element.querySelector(`#${CSS.escape(move.part)}`)]));
     const drawn = new Map<Move, number>();
     const turned = new Map<Element, string>();
+    let over: string | undefined;
     const draw = (): void => {
       // A part may be turned and lifted at once.
       const transforms = new Map<Element, string[]>();
@@ -37,11 +47,68 @@ export function Scene({ link, scene }: { readonly link: DeskLink; readonly scene
         turned.set(part, transform);
         (part as SVGElement).style.transform = transform;
       }
+      tell();
+    };
+    const tell = (): void => {
+      if (!note.current) return;
+      const lines = (over === undefined ? undefined : followed.get(over)) ?? [];
+      note.current.hidden = lines.length === 0;
+      note.current.textContent = lines
+        .map((signal) => `${signal.name} ${valueWords(signal, link.value(signal.slot))} ${signal.unit}`.trim())
+        .join('\n');
+    };
+    const onMove = (event: PointerEvent): void => {
+      const { target } = event;
+      over = target instanceof Element ? partAt(target, followed) : undefined;
+      if (note.current) {
+        const { left, top } = element.getBoundingClientRect();
+        note.current.style.transform = `translate(${event.clientX - left + 12}px, ${event.clientY - top + 14}px)`;
+      }
+      tell();
+    };
+    const onLeave = (): void => {
+      over = undefined;
+      tell();
     };
     draw();
-    return link.hearFrames(draw);
-  }, [link, scene]);
-  return <div ref={box} role="img" aria-label={scene.name} className="text-ink [&>svg]:h-auto [&>svg]:w-full" data-scene={scene.name} />;
+    element.addEventListener('pointermove', onMove);
+    element.addEventListener('pointerleave', onLeave);
+    const hush = link.hearFrames(draw);
+    return () => {
+      hush();
+      element.removeEventListener('pointermove', onMove);
+      element.removeEventListener('pointerleave', onLeave);
+    };
+  }, [link, scene, followed]);
+  return (
+    <div className="relative">
+      <div ref={box} role="img" aria-label={scene.name} className="text-ink [&>svg]:h-auto [&>svg]:w-full" data-scene={scene.name} />
+      <div
+        ref={note}
+        hidden
+        className="figure pointer-events-none absolute top-0 left-0 z-10 whitespace-pre border border-rule bg-sheet px-2 py-1 shadow"
+        data-note
+      />
+    </div>
+  );
+}
+
+/** The signals each part of the picture follows. */
+function followedBy(scene: OpenedScene, signals: readonly DeskSignal[]): ReadonlyMap<string, readonly DeskSignal[]> {
+  const found = new Map<string, DeskSignal[]>();
+  for (const { part, slot } of scene.moves) {
+    const list = found.get(part) ?? [];
+    const signal = signals.find((one) => one.slot === slot && one.role !== 'parameter');
+    if (signal && !list.includes(signal)) list.push(signal);
+    found.set(part, list);
+  }
+  return found;
+}
+
+/** The part a shape belongs to: itself, or the group it stands in. */
+function partAt(target: Element, parts: ReadonlyMap<string, unknown>): string | undefined {
+  for (let element: Element | null = target; element; element = element.parentElement) if (parts.has(element.id)) return element.id;
+  return undefined;
 }
 
 function reached({ span: [low, high], to = [0, 1] }: Move, value: number): number {

@@ -1,0 +1,41 @@
+import type { Command } from 'commander';
+import { type Answered, probe } from '@/core';
+import { openSound } from './open';
+
+/** `ovrand probe DIR --case C --input I --at S --by X`: one input pushed, and which way everything goes. Exit 0; 3 for wrong use. */
+export function probeCommand(program: Command): void {
+  program
+    .command('probe')
+    .description('push one input of a case and list which signals rise, fall or stay')
+    .argument('<folder>', 'folder that holds project.yaml')
+    .requiredOption('--case <name>', 'the case that is pushed')
+    .requiredOption('--input <name>', 'a free input of its loop')
+    .option('--at <seconds>', 'when it is pushed', '0')
+    .option('--by <amount>', 'what is added to it from then on; a truth is turned over', '1')
+    .option('--json', 'print the signals as JSON')
+    .action(async (folder: string, options: { case: string; input: string; at: string; by: string; json?: boolean }) => {
+      const project = await openSound(folder);
+      if (!project) return;
+      const test = project.cases.find((one) => one.experiment.case === options.case);
+      if (!test) throw new Error(`there is no case "${options.case}"; there are: ${project.cases.map((one) => one.experiment.case).join(', ')}`);
+      const { inputs } = test.experiment.plan;
+      const input = inputs.findIndex((one) => one.name.toLowerCase() === options.input.toLowerCase());
+      if (input < 0) throw new Error(`there is no free input "${options.input}"; there are: ${inputs.map((one) => one.name).join(', ')}`);
+      const [at, by] = [Number(options.at), Number(options.by)];
+      if (Number.isNaN(at) || Number.isNaN(by)) throw new Error('--at and --by are numbers');
+      const found = probe(test.experiment, { input, at, by });
+      process.stdout.write(options.json ? `${JSON.stringify(found, null, 2)}\n` : print(found));
+    });
+}
+
+function print(found: readonly Answered[]): string {
+  const ways = ['rises', 'falls', 'goes both ways', 'stays'] as const;
+  const digits = (value: number): string => `${value > 0 ? '+' : ''}${Number(value.toPrecision(4))}`;
+  const lines = ways.flatMap((way) => {
+    const own = found.filter((one) => one.way === way);
+    if (own.length === 0) return [];
+    if (way === 'stays') return [`stays: ${own.map((one) => one.name).join(', ')}`];
+    return own.map((one) => `${way.padEnd(14)}  ${one.name}: ${digits(one.largest)} ${one.unit}, from ${Number((one.from ?? 0).toFixed(3))} s`);
+  });
+  return `${lines.join('\n')}\n`;
+}

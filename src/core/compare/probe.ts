@@ -1,0 +1,86 @@
+import type { InputChange } from '../plan';
+import { type Experiment, simulate } from '../simulate';
+import type { Column, Trace } from '../trace';
+import { curveOf } from './sample';
+
+/** One input pushed at an instant, all else as in the case. */
+export interface Push {
+  /** Index into the plan's free inputs. */
+  readonly input: number;
+  /** Seconds. */
+  readonly at: number;
+  /** Added to the input from then on; a truth is turned over whatever the amount. */
+  readonly by: number;
+}
+
+/** Which way a signal went for it. */
+export interface Answered {
+  readonly name: string;
+  readonly unit: string;
+  readonly way: 'rises' | 'falls' | 'stays' | 'goes both ways';
+  /** First instant at which it moves, s. */
+  readonly from?: number;
+  /** Largest deviation from the case as it was, with its sign. */
+  readonly largest: number;
+}
+
+const samples = 1025;
+/** Moved by less than this share of its span a signal stays. */
+const still = 1e-6;
+/** One way counts as the way when the other is so much smaller. */
+const oneWay = 0.1;
+
+/**
+ * Pushes one input and lists which signals rise, fall or stay: the quickest look at whether signs are right.
+ * @throws RangeError in words when one of the two runs cannot be made, or nothing is left of the run after the push
+ */
+export function probe(experiment: Experiment, push: Push): Answered[] {
+  const end = experiment.stopNs / 1e9;
+  if (!(push.at >= 0 && push.at < end)) throw new RangeError(`the push must come between 0 and ${end} s`);
+  const [plain, pushed] = [simulate(experiment), simulate({ ...experiment, stimuli: pushedStimuli(experiment, push) })];
+  const { error } = plain.error ? plain : pushed;
+  if (error) throw new RangeError(error.message);
+  return plain.trace.columns.flatMap((column) => {
+    const other = pushed.trace.columns.find((one) => one.slot === column.slot);
+    const isPushed = column.slot === experiment.plan.inputs[push.input]?.slot;
+    return other && !isPushed ? [answered(column, plain.trace, other, pushed.trace, push.at)] : [];
+  });
+}
+
+function pushedStimuli({ plan, stimuli }: Experiment, { input, at, by }: Push): InputChange[] {
+  const slot = plan.slots[plan.inputs[input]?.slot ?? -1];
+  const moved = (value: number): number => (slot?.type === 'BOOL' ? 1 - value : value + by);
+  const atNs = Math.round(at * 1e9);
+  const own = stimuli.filter((change) => change.input === input);
+  const before = own.filter((change) => change.atNs <= atNs).at(-1);
+  const then = before ? before.value + before.slope * (at - before.atNs / 1e9) : (slot?.start ?? 0);
+  const first: InputChange = { atNs, input, value: moved(then), slope: before?.slope ?? 0 };
+  const rest = stimuli.map((change) => (change.input === input && change.atNs > atNs ? { ...change, value: moved(change.value) } : change));
+  return [...rest, first].sort((a, b) => a.atNs - b.atNs);
+}
+
+function answered(column: Column, plain: Trace, other: Column, pushed: Trace, at: number): Answered {
+  const [one, two] = [curveOf(column, plain), curveOf(other, pushed)];
+  const end = Math.min(plain.until, pushed.until);
+  let [up, down, low, high] = [0, 0, Number.POSITIVE_INFINITY, Number.NEGATIVE_INFINITY];
+  const apart: { t: number; by: number }[] = [];
+  for (let index = 0; index < samples; index += 1) {
+    const t = at + ((end - at) * index) / (samples - 1);
+    const [value, by] = [one(t), two(t) - one(t)];
+    if (!Number.isFinite(by)) continue;
+    [low, high] = [Math.min(low, value, value + by), Math.max(high, value, value + by)];
+    [up, down] = [Math.max(up, by), Math.min(down, by)];
+    apart.push({ t, by });
+  }
+  const least = still * (high - low);
+  const first = apart.find(({ by }) => Math.abs(by) > least);
+  const largest = up > -down ? up : down;
+  const way = !first || Math.abs(largest) <= least ? 'stays' : -down <= oneWay * up ? 'rises' : up <= -oneWay * down ? 'falls' : 'goes both ways';
+  return {
+    name: column.name,
+    unit: column.unit,
+    way,
+    ...(first && way !== 'stays' ? { from: first.t } : {}),
+    largest: way === 'stays' ? 0 : largest,
+  };
+}

@@ -1,0 +1,38 @@
+import { describe, expect, it } from 'vitest';
+import { probe } from '@/core';
+import { projectOf } from '../support/project';
+
+const project = projectOf({
+  'components/tank.yaml':
+    'component: Tank\ninputs: { inflow: { type: LREAL }, drain: { type: BOOL } }\noutputs: { level: { type: LREAL, unit: m }, room: { type: LREAL, unit: m }, wave: { type: LREAL }, fixed: { type: LREAL } }\nbehaviour:\n  kind: equations\n  states: { h: { start: 1 }, a: { start: 0 }, b: { start: 0 } }\n  derivatives: { h: "inflow - SEL(drain, 0.0, 0.3) - 0.1 * h", a: "b", b: "inflow - a" }\n  outputs: { level: h, room: 9 - h, wave: "b", fixed: 4.0 }\n',
+  'loops/tank.yaml':
+    'loop: tank\ncomponents: { tank: { use: Tank } }\ninputs: { inflow: { to: tank.inflow }, drain: { to: tank.drain } }\nsolver: { method: runge-kutta-4, step: 10 ms }\nstop: 40 s\n',
+  'cases/c.yaml': 'case: c\nloop: tank\nstimuli: { inflow: [{ hold: 0.1 }, { ramp: 0.3, from: 5 s, until: 15 s }], drain: [{ hold: false }] }\n',
+});
+const { experiment } = project.cases[0]!;
+const of = (name: string) => experiment.plan.inputs.findIndex((one) => one.name === name);
+const ways = (input: string, at: number, by: number) =>
+  Object.fromEntries(probe(experiment, { input: of(input), at, by }).map((one) => [one.name, one]));
+
+describe('an input pushed', () => {
+  it('tells which signals rise, fall, go both ways or stay, and from when', () => {
+    const found = ways('inflow', 10, 0.2);
+    expect(found['tank.level']).toMatchObject({ way: 'rises', unit: 'm' });
+    // dh' = 0.2 − 0.1 dh: after 30 s it is 2 (1 − e⁻³) higher.
+    expect(found['tank.level']!.largest).toBeCloseTo(2 * (1 - Math.exp(-3)), 4);
+    expect(found['tank.level']!.from).toBeGreaterThanOrEqual(10);
+    expect(found['tank.level']!.from).toBeLessThan(10.1);
+    expect(found['tank.room']!.way).toBe('falls');
+    expect(found['tank.wave']!.way).toBe('goes both ways');
+    expect(found['tank.fixed']).toMatchObject({ way: 'stays', largest: 0 });
+    expect(found.inflow).toBeUndefined();
+  });
+
+  it('turns a truth over', () => {
+    expect(ways('drain', 20, 1)['tank.level']!.way).toBe('falls');
+  });
+
+  it('refuses a push outside the run', () => {
+    expect(() => probe(experiment, { input: 0, at: 40, by: 1 })).toThrow('between 0 and 40 s');
+  });
+});
