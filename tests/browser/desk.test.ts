@@ -163,7 +163,19 @@ describe('the desk', () => {
     await page.close();
   });
 
-  it('lets a picture move, and nothing else in it act', async () => {
+  it('lets nothing of a picture through but shapes and words', async () => {
+    const { page, problems } = await openDesk();
+    await page.locator('#water').waitFor();
+    const scene = page.locator('[data-scene]');
+    expect(await scene.locator('style, script, a, iframe, foreignObject, [onload], [onclick]').count()).toBe(0);
+    await page.locator('#water').click({ force: true });
+    expect(await page.evaluate(() => (window as unknown as { hit?: number }).hit)).toBeUndefined();
+    await page.getByRole('heading', { name: /Board for the loop tank/ }).waitFor();
+    expect(problems).toEqual([]);
+    await page.close();
+  });
+
+  it('lets a picture move with its signals', async () => {
     const { page, problems } = await openDesk('tarn-lock/desk');
     const water = page.locator('#chamber-water');
     await expect.poll(async () => Number(await water.getAttribute('height'))).toBeCloseTo(30, 5);

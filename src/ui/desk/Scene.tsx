@@ -8,6 +8,13 @@ import { valueWords } from './valueWords';
 
 type Move = OpenedScene['moves'][number];
 
+/** Shapes and words: no script, and nothing that leads away, loads something or changes the page around it. */
+const letThrough = {
+  USE_PROFILES: { svg: true, svgFilters: false },
+  FORBID_TAGS: ['style', 'a', 'image', 'use'],
+  RETURN_DOM_FRAGMENT: true,
+} as const;
+
 interface SceneProps {
   readonly link: DeskLink;
   readonly scene: OpenedScene;
@@ -22,7 +29,7 @@ export function Scene({ link, scene, signals }: SceneProps) {
   useEffect(() => {
     const element = box.current;
     if (!element) return;
-    element.replaceChildren(DOMPurify.sanitize(scene.svg, { USE_PROFILES: { svg: true, svgFilters: false }, RETURN_DOM_FRAGMENT: true }));
+    element.replaceChildren(DOMPurify.sanitize(scene.svg, { ...letThrough, RETURN_DOM_FRAGMENT: true }));
     const parts = new Map(scene.moves.map((move) => [move.part, element.querySelector(`#${CSS.escape(move.part)}`)]));
     const drawn = new Map<Move, number>();
     const turned = new Map<Element, string>();
