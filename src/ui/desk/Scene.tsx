@@ -12,8 +12,7 @@ type Move = OpenedScene['moves'][number];
 const letThrough = {
   USE_PROFILES: { svg: true, svgFilters: false },
   FORBID_TAGS: ['style', 'a', 'image', 'use'],
-  RETURN_DOM_FRAGMENT: true,
-} as const;
+};
 
 interface SceneProps {
   readonly link: DeskLink;
