@@ -165,10 +165,11 @@ describe('the desk', () => {
 
   it('lets nothing of a picture through but shapes and words', async () => {
     const { page, problems } = await openDesk();
-    await page.locator('#water').waitFor();
+    // An empty tank has no water to be seen.
+    await page.locator('#water').waitFor({ state: 'attached' });
     const scene = page.locator('[data-scene]');
     expect(await scene.locator('style, script, a, iframe, foreignObject, [onload], [onclick]').count()).toBe(0);
-    await page.locator('#water').click({ force: true });
+    await page.locator('#water').dispatchEvent('click');
     expect(await page.evaluate(() => (window as unknown as { hit?: number }).hit)).toBeUndefined();
     await page.getByRole('heading', { name: /Board for the loop tank/ }).waitFor();
     expect(problems).toEqual([]);
