@@ -88,10 +88,10 @@ export function LedgerView({ slug, revision, ledger }: { readonly slug: string; 
             </p>
           )}
           <footer className="mt-6 flex gap-4 text-soft">
-            <a className="underline" href={`/api/projects/${slug}/report?format=csv`}>
+            <a className="underline" download href={`/api/projects/${slug}/report?format=csv`}>
               Save as CSV
             </a>
-            <a className="underline" href={`/api/projects/${slug}/report?format=junit`}>
+            <a className="underline" download href={`/api/projects/${slug}/report?format=junit`}>
               Save as JUnit XML
             </a>
           </footer>
