@@ -80,6 +80,16 @@ describe('a run in pieces', () => {
     expect(live.act({ k: 'set', input: 0, value: 0 })).toBe(1_050e6);
   });
 
+  it('a press and its release are both seen, however quick they come', async () => {
+    const live = new LiveRun({ ...bare(await demo('tarn-lock')), stopNs: 100e9 });
+    live.goOn(1_034e6);
+    const press = live.act({ k: 'set', input: 0, value: 1 }, true);
+    const release = live.act({ k: 'set', input: 0, value: 0 }, true);
+    // The supervisor has a hit every 80 ms.
+    expect(release - press).toBe(80e6);
+    expect(live.events.map((event) => event.atNs)).toEqual([press, release]);
+  });
+
   it('a parameter gets another value while it runs', async () => {
     const project = await demo('tarn-lock');
     const experiment = { ...bare(project), stopNs: 100e9 };

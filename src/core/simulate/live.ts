@@ -80,7 +80,7 @@ export class LiveRun {
    * @returns that instant (ns)
    */
   act(action: HandAction, asEvent = false, delayNs = 0): number {
-    const atNs = this.soonest(asEvent) + delayNs;
+    const atNs = (asEvent ? this.seen(action, this.soonest(true)) : this.soonest(false)) + delayNs;
     const same = (one: HandEvent): boolean =>
       one.atNs === atNs &&
       ((one.k === 'set' && action.k === 'set' && one.input === action.input) ||
@@ -91,6 +91,15 @@ export class LiveRun {
     this.done.splice(place < 0 ? this.done.length : place, 0, { ...action, atNs });
     if (atNs === 0) this.executive = this.begun();
     return atNs;
+  }
+
+  /** A press and its release are two things that happen, however quick: a sampled part has a hit between them. */
+  private seen(action: HandAction, soonest: number): number {
+    if (action.k !== 'set') return soonest;
+    const { solver, tasks } = this.experiment.plan;
+    const apart = Math.max(isFixed(solver.method) ? solver.stepNs : soonNs, ...tasks.map((task) => task.periodNs));
+    const before = this.done.filter((event) => event.k === 'set' && event.input === action.input).at(-1);
+    return before && before.atNs > 0 ? Math.max(soonest, before.atNs + apart) : soonest;
   }
 
   /** An instant already dealt with, unless it is the start, takes no more changes; the next point of a fixed step's grid does, else the next hit. */

@@ -1,5 +1,4 @@
 'use client';
-import { useRouter } from 'next/navigation';
 import { Tabs } from 'radix-ui';
 import { useEffect, useMemo, useState } from 'react';
 import { type DeskChoice, type DeskItem, type DeskSignal, deskDocument, isControl, type OpenedDesk } from '@/core';
@@ -38,10 +37,11 @@ const windows = [10, 30, 60, 120, 300];
 
 /** The desk as it stands: what people set on the left, the plant and the curves in the middle, what they read on the right. */
 export function DeskOnScreen({ slug, revision, desk, opened, link, choose }: DeskOnScreenProps) {
-  const router = useRouter();
   const [items, setItems] = useState<readonly DeskItem[]>(opened.items);
   const [seconds, setSeconds] = useState(60);
   const [answer, setAnswer] = useState('');
+  // The page is not fetched anew after a save: that would end the session.
+  const [base, setBase] = useState(revision);
   const placed = useMemo(
     () =>
       items.flatMap((item, index): Placed[] => {
@@ -72,9 +72,9 @@ export function DeskOnScreen({ slug, revision, desk, opened, link, choose }: Des
   );
   const keep = async (): Promise<void> => {
     const file = deskDocument(opened, items);
-    const result = await saveRevision(slug, revision, [file]);
+    const result = await saveRevision(slug, base, [file]);
     setAnswer(typeof result === 'string' ? result : `Kept as ${file.path}, revision ${result.revision}.`);
-    if (typeof result !== 'string') router.refresh();
+    if (typeof result !== 'string') setBase(result.revision);
   };
   return (
     <main className="flex h-full flex-col px-6 pt-4">
@@ -182,7 +182,8 @@ export function DeskOnScreen({ slug, revision, desk, opened, link, choose }: Des
         <TakePane
           link={link}
           slug={slug}
-          revision={revision}
+          revision={base}
+          saved={setBase}
           caseNames={opened.others.cases}
           take={desk.take}
           taken={desk.taken}

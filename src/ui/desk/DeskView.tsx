@@ -1,5 +1,5 @@
 'use client';
-import { useSearchParams } from 'next/navigation';
+import { useRouter, useSearchParams } from 'next/navigation';
 import { useState } from 'react';
 import type { DeskChoice, SourceFile } from '@/core';
 import { DeskOnScreen } from './DeskOnScreen';
@@ -8,10 +8,13 @@ import { useDesk } from './useDesk';
 /** A loop, or one component, to be run by hand. What is open stands in the address. */
 export function DeskView({ slug, revision, files }: { readonly slug: string; readonly revision: number; readonly files: readonly SourceFile[] }) {
   const search = useSearchParams();
+  const router = useRouter();
   const [choice, setChoice] = useState<DeskChoice>(() => choiceIn(search));
   const desk = useDesk(files, choice);
   const choose = (next: DeskChoice): void => {
     setChoice(next);
+    // A desk kept meanwhile is in a newer revision.
+    router.refresh();
     window.history.replaceState(null, '', `?${addressOf(next)}`);
   };
   if (desk.problem || !desk.opened || !desk.link)

@@ -12,6 +12,8 @@ interface TakePaneProps {
   readonly link: DeskLink;
   readonly slug: string;
   readonly revision: number;
+  /** A revision was made on top of that one. */
+  readonly saved: (revision: number) => void;
   readonly caseNames: readonly string[];
   readonly take: { readonly take: Take; readonly svg: string };
   readonly taken: TakenCase | undefined;
@@ -19,7 +21,7 @@ interface TakePaneProps {
 }
 
 /** What was done since the start, to be looked at, taken out as a sequence diagram, or made a case of. */
-export function TakePane({ link, slug, revision, caseNames, take: { take, svg }, taken, close }: TakePaneProps) {
+export function TakePane({ link, slug, revision, saved, caseNames, take: { take, svg }, taken, close }: TakePaneProps) {
   const [name, setName] = useState('Take from the desk');
   const [by, setBy] = useState<'state' | 'time'>('state');
   const [answer, setAnswer] = useState<{ readonly saved: boolean; readonly words: string }>();
@@ -38,6 +40,7 @@ export function TakePane({ link, slug, revision, caseNames, take: { take, svg },
     }.yaml`;
     const result = await saveRevision(slug, revision, [{ path: file, text: taken.text }]);
     setAnswer(typeof result === 'string' ? { saved: false, words: result } : { saved: true, words: `Saved as revision ${result.revision}.` });
+    if (typeof result !== 'string') saved(result.revision);
   };
   const doings = take.arrows.filter((arrow) => arrow.from === 'people').length;
   return (
