@@ -15,7 +15,7 @@ const scalar = Joi.alternatives(Joi.number(), Joi.boolean(), Joi.string());
 const formula = Joi.alternatives(Joi.string().max(1_000_000), Joi.number(), Joi.boolean());
 const duration = Joi.alternatives(Joi.string(), Joi.number());
 /**
- * The same shape, which knows the values it has found sound: of a document that is being typed all but one state stay as they were, and the shape library is slow for their number.
+ * The same shape, which knows the values it has found sound: of a document that is being typed all but one state or the face stay as they were, and the shape library is slow for their number.
  * Only sound values are known, so every message comes from the shape itself.
  */
 const remembered = (shape: Joi.Schema): Joi.Schema => {
@@ -88,7 +88,7 @@ const chart = Joi.object({
   kind: Joi.valid('chart').required(),
   period: duration,
   offset: duration,
-  variables: named(remembered(variable)),
+  variables: remembered(named(variable)),
   regions: Joi.link('#regionsShape').required(),
 });
 
@@ -139,9 +139,9 @@ export const componentShape = Joi.object({
   about: text,
   picture: text,
   end_stops: Joi.boolean(),
-  inputs: named(port.keys({ type: type.required() })),
-  outputs: named(port.keys({ type: type.required(), start: scalar })),
-  parameters: named(remembered(parameter)),
+  inputs: remembered(named(port.keys({ type: type.required() }))),
+  outputs: remembered(named(port.keys({ type: type.required(), start: scalar }))),
+  parameters: remembered(named(parameter)),
   constraints: Joi.array().items(Joi.object({ holds: formula.required(), message: text })),
   messages: Joi.object({ in: messages, out: messages }),
   behaviour: Joi.alternatives()

@@ -113,43 +113,57 @@ function readWhole(file: string, text: string, faults: Faults): ReadDocument | u
 }
 
 function placesOf(file: string, text: string): (offset: number) => Place {
-  const lines = new LineCounter();
-  for (let at = 0; at >= 0; at = text.indexOf('\n', at) + 1 || -1) lines.addNewLine(at);
+  let lines: LineCounter | undefined;
   return (offset) => {
+    lines ??= linesOf(text);
     const { line, col } = lines.linePos(offset);
     return { file, line: Math.max(1, line), column: Math.max(1, col) };
   };
 }
 
+function linesOf(text: string): LineCounter {
+  const lines = new LineCounter();
+  for (let at = 0; at >= 0; at = text.indexOf('\n', at) + 1 || -1) lines.addNewLine(at);
+  return lines;
+}
+
 function located(file: string, text: string, root: Block, value: unknown, sound: boolean): ReadDocument {
   const placeAt = placesOf(file, text);
-  /** By the path: a component is looked through for every loop it stands in, and a formula asks for many places of one text. */
-  const places = new Map<string, Place>();
-  const within = new Map<string, (offset: number) => Place>();
-  const find = (kind: 'value' | 'key', path: Path): Place => {
-    const name = `${kind}\n${path.join('\n')}`;
-    const known = places.get(name);
-    if (known) return known;
-    const place = placeAt((kind === 'key' ? keyOffset(root, path) : undefined) ?? valueAt(root, path).from);
-    places.set(name, place);
-    return place;
-  };
   return {
     file,
     value,
     sound,
-    place: (path) => find('value', path),
-    keyPlace: (path) => find('key', path),
+    place: (path) => new LaterPlace(file, () => placeAt(valueAt(root, path).from)),
+    keyPlace: (path) => new LaterPlace(file, () => placeAt(keyOffset(root, path) ?? valueAt(root, path).from)),
     placesWithin: (path) => {
-      const name = path.join('\n');
-      const known = within.get(name);
-      if (known) return known;
-      const locate = locatorOf(valueAt(root, path), text);
-      const place = (offset: number): Place => placeAt(locate(offset));
-      within.set(name, place);
-      return place;
+      let locate: ((offset: number) => number) | undefined;
+      return (offset) =>
+        new LaterPlace(file, () => {
+          locate ??= locatorOf(valueAt(root, path), text);
+          return placeAt(locate(offset));
+        });
     },
   };
+}
+
+/** Looked up when somebody asks: a check names the place of nearly everything it meets, and tells of hardly any. */
+class LaterPlace implements Place {
+  private found: Place | undefined;
+
+  constructor(
+    readonly file: string,
+    private readonly find: () => Place,
+  ) {}
+
+  get line(): number {
+    this.found ??= this.find();
+    return this.found.line;
+  }
+
+  get column(): number {
+    this.found ??= this.find();
+    return this.found.column;
+  }
 }
 
 function firstLine(message: string): string {

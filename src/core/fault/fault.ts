@@ -56,12 +56,12 @@ export class Faults {
   private readonly doubtful: Fault[] = [];
 
   add(code: FaultCode, place: Place, message: string, mend: string): void {
-    keep(this.list, { code, place, message, mend });
+    keep(this.list, { code, place: plain(place), message, mend });
   }
 
   /** Something suspicious that may be meant. */
   doubt(code: FaultCode, place: Place, message: string, mend: string): void {
-    keep(this.doubtful, { code, place, message, mend });
+    keep(this.doubtful, { code, place: plain(place), message, mend });
   }
 
   /** Number of faults, without doubts. */
@@ -78,6 +78,11 @@ export class Faults {
   doubts(): Fault[] {
     return [...this.doubtful].sort(byPlace);
   }
+}
+
+/** Faults travel between threads and to the browser; a document's place may be one that is looked up only now. */
+function plain({ file, line, column }: Place): Place {
+  return { file, line, column };
 }
 
 /** A component used twice is read twice; what is wrong with it is told once. */

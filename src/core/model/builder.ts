@@ -71,7 +71,7 @@ export class PlanBuilder {
   }
 
   site(place: Place, text: string): SiteNumber {
-    return this.sites.push({ ...place, text }) - 1;
+    return this.sites.push({ place, text }) - 1;
   }
 
   siteOf(formula: Formula, span: Span): SiteNumber {

@@ -164,7 +164,7 @@ class Typing {
       case 'near': {
         // |y − r| ≤ d, so that the margin is the room left inside the tolerance
         const gap = this.arithmetic('-', expression.operand, expression.target, expression.span);
-        const site = this.scope.site(this.formula, expression.span);
+        const site = this.siteOfRange(gap.node.type, expression.span);
         const size = { ...gap, node: { k: 'call', type: gap.node.type, fn: 'ABS', operands: [gap.node], site } as Node };
         const tolerance = this.type(expression.tolerance);
         // Differences of degrees Celsius are kelvins.
@@ -200,7 +200,7 @@ class Typing {
     const { path, span } = expression;
     const found = this.found(path, span);
     if (!found.array) stop(this.formula, span, `"${path.join('.')}" is no array.`, 'Leave the index away.');
-    const site = this.scope.site(this.formula, span);
+    const site = this.site(span);
     const place = elementOf(found.array, expression, this.formula, (index) => this.type(index).node, site);
     if (!place) throw new Untypable();
     return { node: { k: 'element', type: found.node.type, ...place, site }, flexible: false, ...(found.unit ? { unit: found.unit } : {}) };
@@ -224,12 +224,22 @@ class Typing {
     return adapted(this.type(expression), 'BOOL', expression.span, this.formula);
   }
 
+  /** Where a run-time error of an operation would be told. */
+  private site(span: Span): SiteNumber {
+    return this.scope.site(this.formula, span);
+  }
+
+  /** For operations that can fail only by leaving the range of a whole number: those on real numbers need no place. */
+  private siteOfRange(type: ValueType, span: Span): SiteNumber {
+    return integerRange[type] ? this.site(span) : 0;
+  }
+
   private negate(operand: Expression, span: Span): Typed {
     const typed = this.type(operand);
     const { node } = typed;
     if (typed.flexible && node.k === 'const') return { ...typed, node: { ...node, value: -node.value } };
     if (node.type === 'BOOL') stop(this.formula, span, 'A BOOL cannot be negated with a minus.', 'Use NOT.');
-    return { ...typed, node: { k: 'negate', type: node.type, a: node, site: this.scope.site(this.formula, span) } };
+    return { ...typed, node: { k: 'negate', type: node.type, a: node, site: this.siteOfRange(node.type, span) } };
   }
 
   private binary(operator: BinaryOperator, left: Expression, right: Expression, span: Span): Typed {
@@ -294,8 +304,9 @@ class Typing {
       );
     if (operator === 'MOD' && !isInteger(a.type)) stop(this.formula, span, 'MOD is for whole numbers.', 'Use whole-number operands.');
     const unit = additive ? (typedLeft.unit ?? typedRight.unit) : undefined;
+    const site = operator === '/' || operator === 'MOD' ? this.site(span) : this.siteOfRange(a.type, span);
     return {
-      node: { k: 'arithmetic', type: a.type, operator, a, b, site: this.scope.site(this.formula, span) },
+      node: { k: 'arithmetic', type: a.type, operator, a, b, site },
       flexible: false,
       ...(unit ? { unit } : {}),
     };
@@ -304,7 +315,7 @@ class Typing {
   /** TIME times or divided by a number stays a TIME, rounded to whole nanoseconds. */
   private scaledTime(operator: string, left: Typed, right: Typed, span: Span): Typed | undefined {
     if (left.node.type !== 'TIME' || right.node.type === 'TIME' || (operator !== '*' && operator !== '/')) return undefined;
-    const site = this.scope.site(this.formula, span);
+    const site = this.site(span);
     const b = right.flexible ? adapted(right, 'LREAL', span, this.formula) : retyped(right.node, 'LREAL');
     if (!widens(right.node.type, 'LREAL')) stop(this.formula, span, `${right.node.type} is no factor for a TIME.`, 'Use a number.');
     const a: Node = { k: 'arithmetic', type: 'LREAL', operator, a: retyped(left.node, 'LREAL'), b, site };
@@ -319,7 +330,7 @@ class Typing {
       operator: '**',
       a,
       b,
-      site: this.scope.site(this.formula, span),
+      site: this.site(span),
     });
   }
 
@@ -375,8 +386,7 @@ class Typing {
     const [first, second] = operands.map((operand) => adapted(this.type(operand), 'LREAL', operand.span, this.formula));
     if (!first || !second || operands.length !== 2)
       stop(this.formula, span, `${fn} takes 2 operands, not ${operands.length}.`, 'Write DRAW_UNIFORM(a, b) or DRAW_NORMAL(m, s).');
-    const site = this.scope.site(this.formula, span);
-    const both = (operator: '+' | '-' | '*', a: Node, b: Node): Node => ({ k: 'arithmetic', type: 'LREAL', operator, a, b, site });
+    const both = (operator: '+' | '-' | '*', a: Node, b: Node): Node => ({ k: 'arithmetic', type: 'LREAL', operator, a, b, site: 0 });
     const drawn: Node = { k: 'draw', type: 'LREAL', how: fn === 'DRAW_UNIFORM' ? 'uniform' : 'normal', state };
     return rigid(both('+', first, both('*', fn === 'DRAW_UNIFORM' ? both('-', second, first) : second, drawn)));
   }
@@ -435,28 +445,28 @@ class Typing {
       );
     }
     const typed = operands.map((operand) => this.type(operand));
-    const site = this.scope.site(this.formula, span);
     if (fn === 'SEL') {
       const [a, b] = this.alike(typed[1] as Typed, typed[2] as Typed, span);
       const condition = adapted(typed[0] as Typed, 'BOOL', span, this.formula);
       return rigid({ k: 'select', type: a.type, condition, yes: b, no: a });
     }
-    if (fn === 'MUX') return this.multiplex(typed, span, site);
+    if (fn === 'MUX') return this.multiplex(typed, span);
     if (fn === 'MOVE') return typed[0] as Typed;
     if (fn === 'LIMIT') {
-      const inner = this.extreme('MAX', [typed[0] as Typed, typed[1] as Typed], span, site);
-      return this.extreme('MIN', [inner, typed[2] as Typed], span, site);
+      const inner = this.extreme('MAX', [typed[0] as Typed, typed[1] as Typed], span);
+      return this.extreme('MIN', [inner, typed[2] as Typed], span);
     }
-    if (fn === 'MIN' || fn === 'MAX') return this.extreme(fn, typed, span, site);
+    if (fn === 'MIN' || fn === 'MAX') return this.extreme(fn, typed, span);
     if (fn === 'ABS') {
       const only = typed[0] as Typed;
       if (only.node.type === 'BOOL') stop(this.formula, span, 'ABS is for numbers.', 'Use a number.');
       return {
-        node: { k: 'call', type: only.node.type, fn, operands: [only.node], site },
+        node: { k: 'call', type: only.node.type, fn, operands: [only.node], site: this.siteOfRange(only.node.type, span) },
         flexible: false,
         ...(only.unit ? { unit: only.unit } : {}),
       };
     }
+    const site = this.site(span);
     if (fn === 'TRUNC') return rigid({ k: 'convert', type: 'DINT', how: 'truncate', a: this.real(typed[0] as Typed, span), site });
     const nodes = typed.map((operand) => this.real(operand, span));
     const type: ValueType = nodes.every((node) => node.type === 'REAL') ? 'REAL' : 'LREAL';
@@ -473,7 +483,8 @@ class Typing {
   }
 
   /** MUX(K, IN0, IN1 …): the input of that number; another number ends the run. */
-  private multiplex(typed: readonly Typed[], span: Span, site: SiteNumber): Typed {
+  private multiplex(typed: readonly Typed[], span: Span): Typed {
+    const site = this.site(span);
     const [selector, ...inputs] = typed as [Typed, ...Typed[]];
     if (!isInteger(selector.node.type)) stop(this.formula, span, 'The first operand of MUX is a whole number.', 'Use INT or DINT.');
     const last = inputs.at(-1) as Typed;
@@ -486,11 +497,12 @@ class Typing {
     }, last);
   }
 
-  private extreme(fn: 'MIN' | 'MAX', operands: readonly Typed[], span: Span, site: SiteNumber): Typed {
+  private extreme(fn: 'MIN' | 'MAX', operands: readonly Typed[], span: Span): Typed {
     return operands.slice(1).reduce<Typed>((left, right) => {
       const [a, b] = this.alike(left, right, span);
       if (a.type === 'BOOL') stop(this.formula, span, `${fn} is for numbers.`, 'Use AND or OR.');
       const unit = left.unit ?? right.unit;
+      const site = this.siteOfRange(a.type, span);
       return { node: { k: 'call', type: a.type, fn, operands: [a, b], site }, flexible: false, ...(unit ? { unit } : {}) };
     }, operands[0] as Typed);
   }
@@ -499,7 +511,7 @@ class Typing {
     if (operands.length !== 1) stop(this.formula, span, `${from}_TO_${to} takes 1 operand.`, 'Give it one.');
     const operand = operands[0] as Expression;
     const a = adapted(this.type(operand), from, operand.span, this.formula);
-    const site = this.scope.site(this.formula, span);
+    const site = this.site(span);
     if (to === 'BOOL') return rigid({ k: 'compare', type: 'BOOL', operator: '<>', a, b: { k: 'const', type: a.type, value: 0 } });
     return rigid({ k: 'convert', type: to, how: 'round', a, site });
   }

@@ -86,10 +86,7 @@ class ProgramText {
   emit(): string {
     const { plan, groups, outside, extra } = this;
     const isLarge = plan.states.length > mostInlined;
-    // Steps written out hold the derivative within themselves.
-    const { method } = plan.solver;
-    const isApart = isLarge || method !== 'runge-kutta-4';
-    const steps = isLarge || method !== 'runge-kutta-4' ? undefined : stepsOf(plan);
+    const steps = isLarge || plan.solver.method !== 'runge-kutta-4' ? undefined : stepsOf(plan);
     const step = steps ? emitOneStep(plan, steps) : '';
     const each = (piece: (group: number) => string): string => groups.map((_, group) => piece(group)).join('');
     return `"use strict";${prelude}
@@ -101,10 +98,10 @@ let S=null,c=null,r=0;
 ${plan.functions.map((one, index) => this.function(one, index)).join('\n')}
 const O=function(t){${this.noted()}${this.outputs()}};
 const f=function(t){${this.follow()}};
-const G=function(t,x,d){${isApart ? emitDerivative(plan) : ''}};
+const G=function(t,x,d){${emitDerivative(plan)}};
 const C=function(row,t){${this.logRow()}};
-const A=${steps ? `function(from,step,count,row){${emitAdvance(steps)}return row}` : advanceOverArrays(plan)};
-${step === '' ? '' : `const a=function(ns,inner,row){${step}};`}
+const $A=${advanceOverArrays(plan)};
+${step === '' ? 'const A=$A;' : `const a=function(ns,inner,row){${step}};\nconst A=${this.advance()};`}
 const Z=function(){return ${this.isStale()}};
 const J=function(row){return ${this.sameRow()}};
 ${plan.tasks.map((_, task) => `const T${task}=function(hit){${this.task(task)}};`).join('\n')}
@@ -118,6 +115,23 @@ cruise:function(limit,wait,room){${this.cruise()}},
 listen:function(s){S=s},
 values:e,
 crossings:[${plan.crossings.map((crossing) => `{holds:function(t){return ${emitValue(crossing.condition)}},apply:function(t){${this.resets(crossing)}}}`).join(',\n')}]}`;
+  }
+
+  /** Whole steps by the function that has them written out; the odd ones before a breakpoint are few, and go over arrays. */
+  private advance(): string {
+    const { stepNs } = this.plan.solver;
+    return `function(from,step,count,row){if(step!==${stepNs})return $A(from,step,count,row);${this.wholeSteps('from')}return row}`;
+  }
+
+  private wholeSteps(from: string): string {
+    const diverged = this.diverged();
+    return `for(let i=0,ns=${from};i<count;i++){row=a(ns,i>0,row);ns+=${this.plan.solver.stepNs};${diverged === '' ? '' : `if(${diverged})break;`}}`;
+  }
+
+  /** Whether a state is no longer finite. */
+  private diverged(): string {
+    const { states } = this.plan;
+    return states.length === 0 ? '' : `!(Math.abs(${states.map(({ slot }) => `v[${slot}]`).join('+')})<Infinity)`;
   }
 
   /** Most of a program stands in two functions: in its own, and in the way from hit to hit. It is written once. */
@@ -207,13 +221,10 @@ crossings:[${plan.crossings.map((crossing) => `{holds:function(t){return ${emitV
     if (!this.hasStretch()) return '';
     const step = plan.solver.stepNs;
     const steady = steps ? this.steadyStretch() : undefined;
-    const sum = plan.states.map(({ slot }) => `v[${slot}]`).join('+');
-    const diverged = sum === '' ? '' : `!(Math.abs(${sum})<Infinity)`;
+    const diverged = this.diverged();
     const writtenOut = (pieces: Steps): string =>
       steady ? `{${emitSteadyAdvance(plan, pieces, steady / step)}}` : `{const from=now,step=${step};${emitAdvance(pieces)}}`;
-    const callOfAdvance = steps
-      ? `for(let i=0,ns=now;i<count;i++){row=a(ns,i>0,row);ns+=${step};${diverged === '' ? '' : `if(${diverged})break;`}}`
-      : `row=A(now,${step},count,row);`;
+    const callOfAdvance = steps ? this.wholeSteps('now') : `row=A(now,${step},count,row);`;
     const pieces = {
       advance: !steps || isLong ? callOfAdvance : writtenOut(steps),
       outputs: `{${this.outputs()}}`,
