@@ -1,6 +1,6 @@
 import { type Numeric, numeric, warmUp } from '../../numeric';
 import type { Node, Plan } from '../../plan';
-import { emitProgram } from './text';
+import { emitProgram, type ProgramTexts } from './text';
 
 /** A run-time error inside emitted code: which site of the plan, and what happened. */
 export class RunFault extends Error {
@@ -67,15 +67,21 @@ export interface Program {
   readonly values: readonly ((seconds: number) => number)[];
 }
 
-type Factory = (N: Numeric, F: (site: number, what: string) => never) => Program;
+type Factory = (N: Numeric, F: typeof fail, own?: unknown) => unknown;
+
+/** What is replaced once a run has gone on for some hits. */
+type Stretch = Pick<Program, 'advance' | 'cruise' | 'bind' | 'listen'>;
 
 /** Compiled programs by their text: a plan stays compiled, and hot, for all runs of a worker. */
 const programs = new Map<string, Program>();
 const mostPrograms = 50;
 
+/** Calls of `advance` and `cruise` that go over arrays. Most of a program's text is its fast way from hit to hit, and what looks at single instants never comes to it. */
+const coldCalls = 16;
+
 /**
  * Compiles a plan to JavaScript, specialised: states and intermediate values live in local variables and the four evaluations of
- * Runge–Kutta 4 are inlined (docs/decisions/emitted-code.md). Needs a context that allows evaluation.
+ * Runge–Kutta 4 are inlined (docs/decisions/emitted-code.md), as soon as a run goes on for more than a few hits. Needs a context that allows evaluation.
  *
  * Equal plans share one program and its slots, because fresh closures would start cold; it is reset here, so a program
  * must be done with before the same plan is compiled again.
@@ -83,16 +89,12 @@ const mostPrograms = 50;
  * @param coverage count the outcomes of all decisions
  */
 export function compileProgram(plan: Plan, extra: readonly Node[], coverage = false): Program {
-  const text = textOf(plan, extra, coverage);
-  let program = programs.get(text);
+  const texts = textsOf(plan, extra, coverage);
+  let program = programs.get(texts.program);
   if (!program) {
     if (programs.size >= mostPrograms) programs.clear();
-    warmUp();
-    const factory = new Function('N', 'F', text) as Factory;
-    program = factory(numeric, (site, what) => {
-      throw new RunFault(site, what);
-    });
-    programs.set(text, program);
+    program = built(texts);
+    programs.set(texts.program, program);
   }
   for (let slot = 0; slot < plan.slots.length; slot += 1) program.slots[slot] = plan.slots[slot]?.start ?? 0;
   program.coverage.fill(0);
@@ -100,13 +102,50 @@ export function compileProgram(plan: Plan, extra: readonly Node[], coverage = fa
   return program;
 }
 
-/** Texts by the very plan; only the further expressions can differ between its experiments. */
-const textsOfPlans = new WeakMap<Plan, Map<string, string>>();
+function built(texts: ProgramTexts): Program {
+  warmUp();
+  const cold = factory(texts.program)(numeric, fail) as Program & { own(): unknown };
+  let left = coldCalls;
+  const count = (): void => {
+    left -= 1;
+    if (left === 0) Object.assign(program, fastWay(texts, cold));
+  };
+  const program: Program = {
+    ...cold,
+    advance: (fromNs, stepNs, steps, row) => {
+      count();
+      return cold.advance(fromNs, stepNs, steps, row);
+    },
+    cruise: (limit, wait, room) => {
+      count();
+      cold.cruise(limit, wait, room);
+    },
+  };
+  return program;
+}
 
-function textOf(plan: Plan, extra: readonly Node[], coverage: boolean): string {
+function fastWay(texts: ProgramTexts, cold: Program & { own(): unknown }): Stretch {
+  const text = texts.stretch();
+  return text === undefined
+    ? { advance: cold.advance, cruise: cold.cruise, bind: cold.bind, listen: cold.listen }
+    : (factory(text)(numeric, fail, cold.own()) as Stretch);
+}
+
+function factory(text: string): Factory {
+  return new Function('N', 'F', '$', text) as Factory;
+}
+
+function fail(site: number, what: string): never {
+  throw new RunFault(site, what);
+}
+
+/** Texts by the very plan; only the further expressions can differ between its experiments. */
+const textsOfPlans = new WeakMap<Plan, Map<string, ProgramTexts>>();
+
+function textsOf(plan: Plan, extra: readonly Node[], coverage: boolean): ProgramTexts {
   const key = JSON.stringify([coverage, extra]);
-  const known = textsOfPlans.get(plan) ?? new Map<string, string>();
-  const text = known.get(key) ?? emitProgram(plan, extra, coverage);
-  textsOfPlans.set(plan, known.set(key, text));
-  return text;
+  const known = textsOfPlans.get(plan) ?? new Map<string, ProgramTexts>();
+  const texts = known.get(key) ?? emitProgram(plan, extra, coverage);
+  textsOfPlans.set(plan, known.set(key, texts));
+  return texts;
 }

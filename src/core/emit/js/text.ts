@@ -62,9 +62,17 @@ function inlined(pieces: Pieces, calls: Pieces): Pieces {
   };
 }
 
-/** The text of a program: the body of a function of the numeric library `N` and the failure `F`. Letters: `v` slots, `c` the log and `r` its rows. */
-export function emitProgram(plan: Plan, extra: readonly Node[], coverage: boolean): string {
-  return new ProgramText(plan, extra, coverage ? new Map(decisionsOf(plan).map((decision, number) => [decision, number])) : undefined).emit();
+export interface ProgramTexts {
+  /** The body of a function of the numeric library `N` and the failure `F`, which gives the program: all a run needs, with steps over arrays. */
+  readonly program: string;
+  /** With a fixed step: the body of a function of the same and of the program's own variables, which gives the fast way over whole steps and from hit to hit. */
+  stretch(): string | undefined;
+}
+
+/** The texts of a program. Letters: `v` slots, `c` the log and `r` its rows. */
+export function emitProgram(plan: Plan, extra: readonly Node[], coverage: boolean): ProgramTexts {
+  const text = new ProgramText(plan, extra, coverage ? new Map(decisionsOf(plan).map((decision, number) => [decision, number])) : undefined);
+  return { program: text.emit(), stretch: () => text.emitStretch() };
 }
 
 class ProgramText {
@@ -85,42 +93,83 @@ class ProgramText {
 
   emit(): string {
     const { plan, groups, outside, extra } = this;
-    const isLarge = plan.states.length > mostInlined;
-    const steps = isLarge || plan.solver.method !== 'runge-kutta-4' ? undefined : stepsOf(plan);
-    const step = steps ? emitOneStep(plan, steps) : '';
     const each = (piece: (group: number) => string): string => groups.map((_, group) => piece(group)).join('');
     return `"use strict";${prelude}
-const v=new Float64Array(${plan.slots.length}),w=new Float64Array(3),K=new Float64Array(3),Q=new Float64Array(${groups.length}),H=new Float64Array(${groups.length}),l=new Int32Array(${groups.length}),b=new Uint32Array(${2 * (this.counted?.size ?? 0)}),$w=new Float64Array(${this.continuous.timedSlots().length});
+const v=new Float64Array(${plan.slots.length}),w=new Float64Array(3),K=new Float64Array(3),Q=new Float64Array(${groups.length}),H=new Float64Array(${groups.length}),l=new Int32Array(${groups.length}),b=new Uint32Array(${2 * (this.counted?.size ?? 0)});
 ${drawing}
 const u=new Float64Array(${outside.length});
 ${each((group) => `const g${group}=new Float64Array(${strideOfRecent * this.width(group)});`)}
 let S=null,c=null,r=0;
+const $b=function(a,n){c=a;r=n},$l=function(s){S=s};
 ${plan.functions.map((one, index) => this.function(one, index)).join('\n')}
 const O=function(t){${this.noted()}${this.outputs()}};
 const f=function(t){${this.follow()}};
 const G=function(t,x,d){${emitDerivative(plan)}};
 const C=function(row,t){${this.logRow()}};
-const $A=${advanceOverArrays(plan)};
-${step === '' ? 'const A=$A;' : `const a=function(ns,inner,row){${step}};\nconst A=${this.advance()};`}
+const A=${advanceOverArrays(plan)};
 const Z=function(){return ${this.isStale()}};
 const J=function(row){return ${this.sameRow()}};
 ${plan.tasks.map((_, task) => `const T${task}=function(hit){${this.task(task)}};`).join('\n')}
 ${groups.map((_, group) => `const p${group}=function(t){${this.logHit(group)}};`).join('\n')}
-const B=function(limit,wait,room){${this.stretch(steps, step.length > longestInlined)}};
 const e=[${extra.map((node) => `function(t){return ${emitValue(node)}}`).join(',\n')}];
 return {slots:v,clock:K,due:Q,counts:H,recentRows:l,recent:[${groups.map((_, group) => `g${group}`).join(',')}],coverage:b,outputs:O,follow:f,stale:Z,derivative:G,advance:A,tasks:[${plan.tasks.map((_, index) => `T${index}`).join(',')}],logRow:C,sameRows:J,
-bind:function(a,n){c=a;r=n},
+bind:$b,
 hits:[${groups.map((_, group) => `p${group}`).join(',')}],
-cruise:function(limit,wait,room){${this.cruise()}},
-listen:function(s){S=s},
+cruise:function(){K[2]=0},
+listen:$l,
 values:e,
-crossings:[${plan.crossings.map((crossing) => `{holds:function(t){return ${emitValue(crossing.condition)}},apply:function(t){${this.resets(crossing)}}}`).join(',\n')}]}`;
+crossings:[${plan.crossings.map((crossing) => `{holds:function(t){return ${emitValue(crossing.condition)}},apply:function(t){${this.resets(crossing)}}}`).join(',\n')}],
+own:function(){return {${this.shared().join(',')},S,c,r}}}`;
+  }
+
+  /** Variables of the program that the fast way uses; the last three change. */
+  private shared(): string[] {
+    const { plan, groups } = this;
+    const tasks = plan.tasks.map((_, task) => `T${task}`);
+    const ofGroups = groups.flatMap((_, group) => [`g${group}`, `p${group}`]);
+    return [
+      'v',
+      'w',
+      'K',
+      'Q',
+      'H',
+      'l',
+      'b',
+      'u',
+      'e',
+      'O',
+      'f',
+      'C',
+      'A',
+      '$b',
+      '$l',
+      ...plan.functions.map((_, index) => `f${index}`),
+      ...tasks,
+      ...ofGroups,
+    ];
+  }
+
+  emitStretch(): string | undefined {
+    const { plan } = this;
+    if (plan.solver.method !== 'runge-kutta-4') return undefined;
+    const steps = plan.states.length > mostInlined ? undefined : stepsOf(plan);
+    const step = steps ? emitOneStep(plan, steps) : '';
+    return `"use strict";${prelude}
+const {${this.shared().join(',')}}=$,$w=new Float64Array(${this.continuous.timedSlots().length});
+${drawing}
+let {S,c,r}=$;
+${step === '' ? '' : `const a=function(ns,inner,row){${step}};`}
+const B=function(limit,wait,room){${this.stretch(steps, step.length > longestInlined)}};
+return {advance:${step === '' ? 'A' : this.advance()},
+cruise:function(limit,wait,room){${this.cruise()}},
+bind:function(a,n){c=a;r=n;$b(a,n)},
+listen:function(s){S=s;$l(s)}}`;
   }
 
   /** Whole steps by the function that has them written out; the odd ones before a breakpoint are few, and go over arrays. */
   private advance(): string {
     const { stepNs } = this.plan.solver;
-    return `function(from,step,count,row){if(step!==${stepNs})return $A(from,step,count,row);${this.wholeSteps('from')}return row}`;
+    return `function(from,step,count,row){if(step!==${stepNs})return A(from,step,count,row);${this.wholeSteps('from')}return row}`;
   }
 
   private wholeSteps(from: string): string {
@@ -204,12 +253,8 @@ crossings:[${plan.crossings.map((crossing) => `{holds:function(t){return ${emitV
 
   /** The executive's way from hit to hit while nothing comes from outside: called once for thousands of hits, it costs them no more than the same loop in C. */
   private cruise(): string {
-    if (!this.hasStretch()) return 'K[2]=0';
+    if (this.groups.length === 0) return 'K[2]=0';
     return `for(let left=${hitsACall};left>0;left--){const n=B(limit,wait,room);if(n!==3){K[2]=n;return}}K[2]=3`;
-  }
-
-  private hasStretch(): boolean {
-    return this.groups.length > 0 && this.plan.solver.method === 'runge-kutta-4';
   }
 
   /**
@@ -218,7 +263,7 @@ crossings:[${plan.crossings.map((crossing) => `{holds:function(t){return ${emitV
    */
   private stretch(steps: Steps | undefined, isLong: boolean): string {
     const { plan, groups } = this;
-    if (!this.hasStretch()) return '';
+    if (groups.length === 0) return '';
     const step = plan.solver.stepNs;
     const steady = steps ? this.steadyStretch() : undefined;
     const diverged = this.diverged();
