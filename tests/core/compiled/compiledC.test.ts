@@ -17,15 +17,16 @@ describe('compiled C of a plan', () => {
   });
 
   it.each([
-    ['written out', 40],
-    ['over arrays', 41],
-  ])('agrees when the stages are %s', async (_, states) => {
+    ['runge-kutta-4, written out', 40],
+    ['runge-kutta-4, over arrays', 41],
+    ['heun', 3],
+    ['euler', 3],
+  ])('agrees with %s', async (way, states) => {
     const names = Array.from({ length: states }, (_one, index) => `x${index}`);
     const derivatives = names.map((name, index) => `    ${name}: "SIN(${names[(index + 1) % states]}) - 0.3 * ${name} + u"`).join('\n');
     const project = projectOf({
       'components/c.yaml': `component: Ring\ninputs: { u: { type: LREAL } }\noutputs: { y: { type: LREAL } }\nbehaviour:\n  kind: equations\n  states: { ${names.map((name, index) => `${name}: { start: ${index / 7} }`).join(', ')} }\n  derivatives:\n${derivatives}\n  outputs: { y: x0 + x1 }\n`,
-      'loops/l.yaml':
-        'loop: l\ncomponents: { c: { use: Ring } }\ninputs: { u: { to: c.u } }\nsolver: { method: runge-kutta-4, step: 10 ms }\nstop: 5 s\n',
+      'loops/l.yaml': `loop: l\ncomponents: { c: { use: Ring } }\ninputs: { u: { to: c.u } }\nsolver: { method: ${way.split(',')[0]}, step: 10 ms }\nstop: 5 s\n`,
       'cases/c.yaml': 'case: only\nloop: l\nstimuli: { u: [{ hold: 0 }, { ramp: 1, from: 1 s, until: 2.005 s }, { step: 0, at: 3.001 s }] }\n',
     });
     const { trace } = await expectSameBits(orderRun(project, project.cases[0]!));

@@ -1,5 +1,7 @@
 import {
   arraysOf,
+  type FixedMethod,
+  isFixed,
   type Node,
   type NumericFunction,
   nodesOf,
@@ -41,7 +43,7 @@ const types: Readonly<Record<ValueType, string>> = {
 const loopBudget = 1_000_000;
 
 /**
- * Emits a plan as C99 without heap: a struct that holds every value, `init`, `outputs`, `advance` (Runge–Kutta 4) and one function per task.
+ * Emits a plan as C99 without heap: a struct that holds every value, `init`, `outputs`, `advance` (the method of fixed step of the loop, Runge–Kutta 4 where it has another) and one function per task.
  * Compiled with contraction off it gives the very bits of the emitted JavaScript. A run-time error is kept in `fault` (number of its site + 1).
  * @param name prefix of all names; letters, digits and underscores
  * @throws RangeError for located events, which a fixed step cannot find
@@ -52,6 +54,32 @@ export function emitCUnit(plan: Plan, name: string): CUnit {
     throw new RangeError(`the located event "${plan.sites[event.site]?.text ?? ''}" has no counterpart in C; let a sampled component ask for it`);
   return new Unit(plan, name).emit();
 }
+
+/** Where the stages of a method of fixed step stand (a at the beginning, b in the middle, c at the end), from which slope they start, and how the step ends. Steps: h, g = h/2, w = h/6. */
+const schemes: Readonly<
+  Record<
+    FixedMethod,
+    { readonly stages: readonly { readonly at: 'a' | 'b' | 'c'; readonly from: string }[]; readonly onwards: (state: number) => string }
+  >
+> = {
+  euler: { stages: [{ at: 'a', from: '' }], onwards: (index) => `h*k1_${index}` },
+  heun: {
+    stages: [
+      { at: 'a', from: '' },
+      { at: 'c', from: 'h*k1' },
+    ],
+    onwards: (index) => `h*((k1_${index}+k2_${index})/2)`,
+  },
+  'runge-kutta-4': {
+    stages: [
+      { at: 'a', from: '' },
+      { at: 'b', from: 'g*k1' },
+      { at: 'b', from: 'g*k2' },
+      { at: 'c', from: 'h*k3' },
+    ],
+    onwards: (index) => `w*(k1_${index}+2*k2_${index}+2*k3_${index}+k4_${index})`,
+  },
+};
 
 class Unit {
   private readonly fields = new Map<SlotNumber, string>();
@@ -188,7 +216,7 @@ ${tasks.join('\n')}
     return [...inputs, ...plan.assignments.map(({ slot, value }) => this.store(slot, emitC(value, fromSlots)))].join('\n');
   }
 
-  /** The same arithmetic in the same order as in emit/js. */
+  /** The same arithmetic in the same order as in emit/js. A method of variable step has no counterpart here: Runge–Kutta 4 stands in for it. */
   private advance(): string {
     const { plan } = this;
     const continuous = new Continuous(plan, this.writer);
@@ -200,7 +228,8 @@ ${tasks.join('\n')}
       return `{${all((index, slot) => `const double y${slot}=${state(index)};`)}${values}${after}}`;
     };
     const log = `if(i>0&&log){${continuous.moving('a', 't', 'log only')}log[0][row]=t;${logged.map((slot, index) => `log[${index + 1}][row]=${continuous.read(slot, 'a')};`).join('')}row++;}`;
-    const slopes = [1, 2, 3, 4].flatMap((number) => states.map((_, index) => `k${number}_${index}=0`));
+    const { stages, onwards } = schemes[isFixed(plan.solver.method) ? plan.solver.method : 'runge-kutta-4'];
+    const slopes = stages.flatMap((_, number) => states.map((__, index) => `k${number + 1}_${index}=0`));
     const finite = states.length > 0 ? `if(!(fabs(${states.map((_, index) => `x${index}`).join('+')})<INFINITY))break;` : '';
     return `
 ${continuous.load()}${continuous.steady()}${all((index, slot) => `double x${index}=${this.read(slot)};`)}
@@ -209,11 +238,8 @@ const double h=step/1e9,g=h/2,w=h/6;(void)g;(void)w;(void)s;(void)log;
 ${continuous.declareTimed('a')}{const double t=from/1e9;(void)t;${continuous.timed('a', 't', 'assign')}}
 for(long i=0;i<count;i++){const double ns=from+(double)i*step,t=ns/1e9,m=t+g,e=(ns+step)/1e9;(void)t;(void)m;(void)e;
 ${continuous.timed('b', 'm', 'const')}${continuous.timed('c', 'e', 'const')}
-${stage(1, 'a', (index) => `x${index}`, log)}
-${stage(2, 'b', (index) => `x${index}+g*k1_${index}`)}
-${stage(3, 'b', (index) => `x${index}+g*k2_${index}`)}
-${stage(4, 'c', (index) => `x${index}+h*k3_${index}`)}
-${all((index) => `x${index}=x${index}+w*(k1_${index}+2*k2_${index}+2*k3_${index}+k4_${index});`)}
+${stages.map(({ at, from }, number) => stage(number + 1, at, (index) => `x${index}${from && `+${from}_${index}`}`, number === 0 ? log : '')).join('\n')}
+${all((index) => `x${index}=x${index}+${onwards(index)};`)}
 ${continuous.carry('c', 'a')}
 ${finite}}
 ${all((index, slot) => `${this.field(slot)}=x${index};`)}return row;`;
