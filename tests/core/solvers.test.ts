@@ -62,6 +62,19 @@ describe('methods of a loop', () => {
     },
   );
 
+  it('holds a state of small values to a tolerance of its own', () => {
+    const small = `component: C
+outputs: { y: { type: LREAL } }
+behaviour: { kind: equations, states: { s: { start: 1e-6 }, c: { start: 0 } }, derivatives: { s: "c", c: "-25.0 * s" }, outputs: { y: s } }
+`;
+    const error = (tolerances: string): number => {
+      const { trace } = runCase(alone(small, 'C', `{ method: dormand-prince-54, step: 1 s, absolute_tolerance: 1e-7${tolerances} }`, '10 s'));
+      return Math.abs(column(trace, 'c.y').data.at(-1)! - 1e-6 * Math.cos(50));
+    };
+    expect(error('')).toBeGreaterThan(1e-8);
+    expect(error(', tolerances: { c.s: { absolute: 1e-13 }, c.c: { absolute: 1e-12, relative: 1e-7 } }')).toBeLessThan(1e-11);
+  });
+
   it('a step that collapses names the state that asks for it', () => {
     const blowUp = `component: C
 outputs: { y: { type: LREAL } }

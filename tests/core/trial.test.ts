@@ -2,7 +2,7 @@ import { describe, expect, it } from 'vitest';
 import { adoptSetting, advise, deviationOf, orderRun, presentSetting, type SolverSetting, SolverTrial, type TrialPoint, trialGrid } from '@/core';
 import { projectOf } from '../support/project';
 
-const project = projectOf({
+const files = {
   'components/c.yaml': `component: C
 outputs: { y: { type: LREAL, unit: m } }
 behaviour: { kind: equations, states: { x: { start: 1, unit: m }, v: { start: 0, unit: m/s } }, derivatives: { x: v, v: "-25.0 * x" }, outputs: { y: x } }
@@ -11,10 +11,11 @@ behaviour: { kind: equations, states: { x: { start: 1, unit: m }, v: { start: 0,
   'cases/c.yaml': 'case: swing\nloop: l\n',
   'requirements/r.yaml':
     'section: S\nrequirements:\n  - requirement: R-1\n    text: The swing shall stay within 1.001 m.\n    criteria:\n      - { criterion: bound, sentence: "always y <= 1.001 m", accepted: { by: t, on: "2026-01-01" } }\n',
-});
+};
+const project = projectOf(files);
 const order = orderRun(project, project.cases[0]!);
 const present = presentSetting(order.experiment.plan.solver);
-const trial = new SolverTrial(order);
+const trial = new SolverTrial([order]);
 const setting = (method: SolverSetting['method'], ms: number, tolerance = 1e-6): SolverSetting => ({
   method,
   stepNs: ms * 1e6,
@@ -31,12 +32,41 @@ describe('a solver trial', () => {
     const moved = coarse.deviations.find((one) => one.name === 'c.y');
     expect(moved?.unit).toBe('m');
     expect(moved!.distance).toBeGreaterThan(grown - 1);
-    expect(coarse.changed).toEqual([{ requirement: 'R-1', name: 'bound', from: 'pass', to: 'fail' }]);
+    expect(coarse.changed).toEqual([{ case: 'swing', requirement: 'R-1', name: 'bound', from: 'pass', to: 'fail' }]);
     expect(coarse.effort).toEqual({ accepted: 500, rejected: 0, evaluations: 1000 });
     const exact = trial.point(setting('dormand-prince-54', 1000, 1e-8));
     expect(deviationOf(exact)).toBeLessThan(1e-5);
     expect(exact.changed).toEqual([]);
     expect(exact.effort.accepted).toBeGreaterThan(10);
+  });
+
+  it('goes over several cases: costs are summed, and each signal tells the case in which it went furthest', () => {
+    const two = projectOf({ ...files, 'cases/d.yaml': 'case: pushed\nloop: l\ninitial: { c.x: 2 }\n' });
+    const orders = two.cases.map((one) => orderRun(two, one));
+    const [single, both] = [new SolverTrial([orders[0]!]), new SolverTrial(orders)].map((one) => one.point(setting('heun', 20)));
+    expect(both!.effort.accepted).toBe(2 * single!.effort.accepted);
+    expect(both!.deviations.map((one) => one.name).sort()).toEqual(single!.deviations.map((one) => one.name).sort());
+    expect(new Set(both!.changed.map((one) => one.case))).toEqual(new Set(['swing']));
+    expect(both!.deviations.find((one) => one.name === 'c.y')!.distance).toBeGreaterThan(
+      single!.deviations.find((one) => one.name === 'c.y')!.distance * 0.99,
+    );
+  });
+
+  it('keeps the tolerances of single states in proportion', () => {
+    const loop = files['loops/l.yaml'].replace(
+      '{ method: heun, step: 20 ms }',
+      '{ method: dormand-prince-54, relative_tolerance: 1e-4, tolerances: { c.v: { absolute: 1e-3 } } }',
+    );
+    const own = projectOf({ ...files, 'loops/l.yaml': loop });
+    expect(own.faults).toEqual([]);
+    const { plan } = orderRun(own, own.cases[0]!).experiment;
+    expect(plan.solver.ofStates).toEqual([{ state: 1, absolute: 1e-3 }]);
+    const tighter = trialGrid(plan).find((one) => one.method === 'dormand-prince-54' && one.relativeTolerance === 1e-6)!;
+    expect(tighter.ofStates).toEqual([{ state: 1, absolute: 1e-5 }]);
+    expect(adoptSetting(loop, tighter)).toContain('tolerances: { "c.v": { absolute: 0.00001 } }');
+    expect(adoptSetting(loop, setting('euler', 5))).not.toContain('tolerances:');
+    const unknown = projectOf({ ...files, 'loops/l.yaml': loop.replace('c.v:', 'c.w:') });
+    expect(unknown.faults).toMatchObject([{ code: 'unknown-name', message: 'There is no continuous state "c.w" in this loop.' }]);
   });
 
   it('varies methods, tolerances and steps that divide the period, the present one first and once', () => {
@@ -57,7 +87,7 @@ describe('a solver trial', () => {
       setting: of,
       ms,
       effort: { accepted: 1, rejected: 0, evaluations: 1 },
-      deviations: [{ name: 'y', unit: 'm', distance: share, at: 1, share }],
+      deviations: [{ case: 'c', name: 'y', unit: 'm', distance: share, at: 1, share }],
       changed: [],
       ...more,
     });
@@ -69,7 +99,7 @@ describe('a solver trial', () => {
         'Take Dormand–Prince 5(4) at a tolerance of 0.000001: 1.8 times as quick as now, within 0.001 % of the reference, and no verdict changes.',
       why: 'As it is now, y goes 20 % from the reference, more than 0.1 %.',
     });
-    const flips = { changed: [{ requirement: 'R-1', name: 'b', from: 'pass', to: 'fail' }] };
+    const flips = { changed: [{ case: 'c', requirement: 'R-1', name: 'b', from: 'pass', to: 'fail' }] };
     expect(advise([point(present, 10, 0, flips), points[1]!], present, 1e-3)?.why).toContain('R-1 come out otherwise');
     expect(advise([point(present, 5, 1e-6), points[1]!], present, 1e-3)?.setting).toEqual(present);
     expect(advise([now], present, 1e-3)?.words).toContain('No setting stays within');

@@ -181,6 +181,10 @@ export const loopShape = Joi.object({
     step: duration,
     relative_tolerance: Joi.number().positive().max(0.1),
     absolute_tolerance: Joi.number().positive(),
+    tolerances: Joi.object().pattern(
+      text,
+      Joi.object({ relative: Joi.number().positive().max(0.1), absolute: Joi.number().positive() }).or('relative', 'absolute'),
+    ),
     record_every: duration,
   }).required(),
   stop: duration.required(),

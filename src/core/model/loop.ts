@@ -1,6 +1,6 @@
 import type { Faults, Place } from '../fault';
 import { isIdentifier, nameKey, nearestName } from '../language';
-import type { Assignment, Plan, Solver, Task } from '../plan';
+import type { Assignment, Plan, Solver, StateTolerance, Task } from '../plan';
 import { isFixed, slotsRead, slotsReadByWork } from '../plan';
 import { sameUnit } from '../units';
 import { addBehaviour } from './behaviour';
@@ -13,7 +13,7 @@ import { NetworkExpansion } from './network';
 import { orderByNeed } from './order';
 import { parameterValues } from './parameters';
 import type { LoopDocument, Project } from './project';
-import type { RawUse } from './raw';
+import type { RawLoop, RawUse } from './raw';
 import { widens } from './typing';
 import { unitMend } from './unitMend';
 import { type Declared, readTime, readValue } from './values';
@@ -431,6 +431,17 @@ class Assembly {
     return order;
   }
 
+  private tolerancesOfStates(tolerances: NonNullable<RawLoop['solver']['tolerances']>): StateTolerance[] {
+    const { states } = this.builder.parts;
+    const names = states.map(({ slot }) => this.builder.slots[slot]?.name ?? '');
+    return Object.entries(tolerances).flatMap(([name, tolerance]) => {
+      const state = names.findIndex((one) => nameKey(one) === nameKey(name));
+      if (state >= 0) return [{ state, ...tolerance }];
+      this.tellUnknown(name, this.loop.document.keyPlace(['solver', 'tolerances', name]), 'continuous state', names);
+      return [];
+    });
+  }
+
   private solver(): Solver {
     const { raw, document } = this.loop;
     const { solver } = raw;
@@ -456,6 +467,7 @@ class Assembly {
       stepNs,
       relativeTolerance: solver.relative_tolerance ?? 1e-6,
       absoluteTolerance: solver.absolute_tolerance ?? 1e-8,
+      ...(solver.tolerances ? { ofStates: this.tolerancesOfStates(solver.tolerances) } : {}),
       recordEveryNs:
         solver.record_every === undefined ? 0 : (readTime(solver.record_every, document.place(['solver', 'record_every']), this.faults, 1) ?? 0),
     };

@@ -179,6 +179,8 @@ export interface RawLoop {
     readonly step?: string | number;
     readonly relative_tolerance?: number;
     readonly absolute_tolerance?: number;
+    /** Of single states, by their full name. */
+    readonly tolerances?: Readonly<Record<string, { readonly relative?: number; readonly absolute?: number }>>;
     readonly record_every?: string | number;
   };
   readonly stop: string | number;

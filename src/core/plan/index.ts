@@ -24,6 +24,7 @@ export type {
   Slot,
   SlotNumber,
   Solver,
+  StateTolerance,
   Task,
   TransitionInfo,
   Trusted,

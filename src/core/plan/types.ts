@@ -204,12 +204,21 @@ export interface Message {
   readonly mark: number;
 }
 
+/** A state by its index in `Plan.states`; where one tolerance is missing, that of all states counts. The absolute one is in the unit of the state. */
+export interface StateTolerance {
+  readonly state: number;
+  readonly relative?: number | undefined;
+  readonly absolute?: number | undefined;
+}
+
 export interface Solver {
   readonly method: SolverMethod;
   /** Fixed methods: the step. Variable methods: the largest step. */
   readonly stepNs: number;
   readonly relativeTolerance: number;
   readonly absoluteTolerance: number;
+  /** Variable methods: states held to tolerances of their own, by their index in `Plan.states`. */
+  readonly ofStates?: readonly StateTolerance[] | undefined;
   /** Variable methods: rows at most so far apart, filled by dense output; 0 for accepted steps only. */
   readonly recordEveryNs: number;
 }

@@ -1,7 +1,7 @@
 import { type Criterion, type Judgement, judge, type Verdict } from '../criteria';
 import { resultFingerprint } from '../evidence';
 import { nameKey } from '../language';
-import { type Clipped, type Effort, type Experiment, type Implausible, type RunError, simulate } from '../simulate';
+import { type Clipped, type Effort, type Experiment, type Implausible, type RunError, type RunOutcome, simulate } from '../simulate';
 import { type Digest, hashTrace, type Trace } from '../trace';
 import type { CheckedCase, CheckedProject } from './check';
 
@@ -49,9 +49,7 @@ export function performRun(order: RunOrder, digest?: Digest): { result: RunResul
   const { experiment, watched } = order;
   const outcome = simulate(experiment);
   const { trace, error, implausible, clipped, gaveUp } = outcome;
-  const columns = new Map(trace.columns.map((column) => [column.slot, column]));
-  const signals = { trace, column: (slot: number) => columns.get(slot), constant: (slot: number) => outcome.slots[slot] ?? Number.NaN };
-  const results = watched.map(({ requirement, name, criterion }) => ({ requirement, name, ...judge(criterion, signals) }));
+  const results = judgeOutcome(watched, outcome);
   const result: RunResult = {
     case: experiment.case,
     stage: 'model',
@@ -71,6 +69,13 @@ export function performRun(order: RunOrder, digest?: Digest): { result: RunResul
     results,
   };
   return { result, trace, effort: outcome.effort };
+}
+
+/** What the criteria find in a run that was made. */
+export function judgeOutcome(watched: RunOrder['watched'], { trace, slots }: Pick<RunOutcome, 'trace' | 'slots'>): CriterionResult[] {
+  const columns = new Map(trace.columns.map((column) => [column.slot, column]));
+  const signals = { trace, column: (slot: number) => columns.get(slot), constant: (slot: number) => slots[slot] ?? Number.NaN };
+  return watched.map(({ requirement, name, criterion }) => ({ requirement, name, ...judge(criterion, signals) }));
 }
 
 /** A run: error > fail > inconclusive > pass > none. */

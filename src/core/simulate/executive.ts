@@ -102,7 +102,12 @@ export class Executive {
       solver.method,
       this.states.length,
       this.program.derivative,
-      { relative: solver.relativeTolerance, absolute: solver.absoluteTolerance, largestStep: solver.stepNs / 1e9 },
+      {
+        relative: solver.relativeTolerance,
+        absolute: solver.absoluteTolerance,
+        ...(solver.ofStates ? { ofStates: solver.ofStates } : {}),
+        largestStep: solver.stepNs / 1e9,
+      },
       (problem) => problem instanceof RunFault,
     );
   }

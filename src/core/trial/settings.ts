@@ -1,4 +1,4 @@
-import { fixedMethods, isFixed, type Plan, type Solver, type SolverMethod, variableMethods } from '../plan';
+import { fixedMethods, isFixed, type Plan, type Solver, type SolverMethod, type StateTolerance, variableMethods } from '../plan';
 
 /** How a loop is solved: what a solver trial varies, and what can be taken over into the loop. */
 export interface SolverSetting {
@@ -7,6 +7,8 @@ export interface SolverSetting {
   readonly stepNs: number;
   readonly relativeTolerance: number;
   readonly absoluteTolerance: number;
+  /** Variable methods: states held to tolerances of their own. */
+  readonly ofStates?: readonly StateTolerance[] | undefined;
 }
 
 const tolerances = [1e-3, 1e-4, 1e-5, 1e-6, 1e-8];
@@ -15,8 +17,8 @@ const divisions = [1, 2, 4, 10];
 const mostInstants = 2_000;
 
 /** The setting a loop has now. */
-export function presentSetting({ method, stepNs, relativeTolerance, absoluteTolerance }: Solver): SolverSetting {
-  return { method, stepNs, relativeTolerance, absoluteTolerance };
+export function presentSetting({ method, stepNs, relativeTolerance, absoluteTolerance, ofStates }: Solver): SolverSetting {
+  return { method, stepNs, relativeTolerance, absoluteTolerance, ...(ofStates ? { ofStates } : {}) };
 }
 
 /** Unequal settings: each method of variable step over tolerances (absolute a hundredth of relative), each of fixed step over steps that divide all periods; the present one first. */
@@ -25,13 +27,28 @@ export function trialGrid(plan: Plan): SolverSetting[] {
   const unit = unitOf(plan);
   const largest = isFixed(solver.method) ? unit : solver.stepNs;
   const variable = variableMethods.flatMap((method) =>
-    tolerances.map((relative) => ({ method, stepNs: largest, relativeTolerance: relative, absoluteTolerance: relative / 100 })),
+    tolerances.map((relative) => ({
+      method,
+      stepNs: largest,
+      relativeTolerance: relative,
+      absoluteTolerance: relative / 100,
+      ...inProportion(solver, relative),
+    })),
   );
   const { relativeTolerance, absoluteTolerance } = solver;
   const steps = divisions.flatMap((division) => (unit % division === 0 ? [unit / division] : []));
   const fixed = fixedMethods.flatMap((method) => steps.map((stepNs) => ({ method, stepNs, relativeTolerance, absoluteTolerance })));
   const present = presentSetting(solver);
   return [present, ...[...variable, ...fixed].filter((one) => !sameSetting(one, present))];
+}
+
+/** Tolerances of single states follow the one of all. */
+function inProportion({ ofStates, relativeTolerance }: Solver, wanted: number): Pick<SolverSetting, 'ofStates'> {
+  const scaled = (tolerance: number | undefined): number | undefined =>
+    tolerance && Number(((tolerance * wanted) / relativeTolerance).toPrecision(6));
+  return ofStates
+    ? { ofStates: ofStates.map(({ state, relative, absolute }) => ({ state, relative: scaled(relative), absolute: scaled(absolute) })) }
+    : {};
 }
 
 /** Tolerances mean nothing to a method of fixed step. */

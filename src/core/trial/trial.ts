@@ -1,10 +1,11 @@
-import { performRun, type RunOrder, type RunResult } from '../project';
-import { type Effort, recycleTrace, simulate } from '../simulate';
+import { type CriterionResult, judgeOutcome, type RunOrder } from '../project';
+import { type Effort, type RunOutcome, recycleTrace, simulate } from '../simulate';
 import type { Column, Trace } from '../trace';
 import { comparedInstants, referenceSetting, type SolverSetting, solvedBy } from './settings';
 
-/** How far one signal went from the reference. */
+/** How far one signal went from the reference, in the case where it went furthest. */
 export interface Deviation {
+  readonly case: string;
   readonly name: string;
   readonly unit: string;
   /** Largest distance, in the signal's unit, and its instant (s). */
@@ -17,21 +18,63 @@ export interface Deviation {
 /** What one setting costs and gives. */
 export interface TrialPoint {
   readonly setting: SolverSetting;
-  /** Of the simulation, the quicker of two runs; milliseconds. */
+  /** Of the simulation, the quickest of the runs of each case; milliseconds. */
   readonly ms: number;
   readonly effort: Effort;
   /** The signals, those that went furthest first. */
   readonly deviations: readonly Deviation[];
   /** Criteria that came out otherwise than with the reference. */
-  readonly changed: readonly { readonly requirement: string; readonly name: string; readonly from: string; readonly to: string }[];
+  readonly changed: readonly {
+    readonly case: string;
+    readonly requirement: string;
+    readonly name: string;
+    readonly from: string;
+    readonly to: string;
+  }[];
   readonly error?: string;
 }
 
-const timedRuns = 2;
+/** Below, a run is made twice more, since the first of a plan compiles its code; milliseconds. */
+const briefRun = 200;
 
-/** One case solved in many ways, each held against a run at very tight tolerances. */
+/** Cases of one loop solved in many ways, each held against its run at very tight tolerances. */
 export class SolverTrial {
-  private reference: { readonly result: RunResult; readonly signals: readonly Sampled[] } | undefined;
+  private readonly cases: readonly CaseTrial[];
+  private isWarm = false;
+
+  constructor(orders: readonly RunOrder[]) {
+    this.cases = orders.map((order) => new CaseTrial(order));
+  }
+
+  /** @throws Error when the reference of a case cannot be computed */
+  point(setting: SolverSetting): TrialPoint {
+    const points = this.cases.map((one) => one.point(setting));
+    // The very first ones were made while the engine was still compiling us, and memory was got for the first time.
+    const warm = this.isWarm ? points : this.cases.map((one) => one.point(setting));
+    this.isWarm = true;
+    return warm.reduce(together);
+  }
+}
+
+function together(a: TrialPoint, b: TrialPoint): TrialPoint {
+  const further = [...a.deviations, ...b.deviations].sort((one, other) => other.share - one.share);
+  const error = a.error ?? b.error;
+  return {
+    setting: a.setting,
+    ms: a.ms + b.ms,
+    effort: {
+      accepted: a.effort.accepted + b.effort.accepted,
+      rejected: a.effort.rejected + b.effort.rejected,
+      evaluations: a.effort.evaluations + b.effort.evaluations,
+    },
+    deviations: [...new Map([...further].reverse().map((one) => [one.name, one])).values()].sort((one, other) => other.share - one.share),
+    changed: [...a.changed, ...b.changed],
+    ...(error === undefined ? {} : { error }),
+  };
+}
+
+class CaseTrial {
+  private reference: { readonly results: readonly CriterionResult[]; readonly signals: readonly Sampled[] } | undefined;
   private readonly instants: readonly number[];
 
   constructor(private readonly order: RunOrder) {
@@ -39,52 +82,56 @@ export class SolverTrial {
     this.instants = comparedInstants(plan, stopNs);
   }
 
-  /** @throws Error when the reference itself cannot be computed */
   point(setting: SolverSetting): TrialPoint {
+    const { watched } = this.order;
+    const { case: name } = this.order.experiment;
     const reference = this.referenceRun();
-    const first = this.run(setting);
-    const { error } = first.result;
-    const signals = sampled(first.trace, this.instants);
+    const { outcome, ms } = this.run(setting);
+    const { effort, error, trace } = outcome;
+    const signals = sampled(trace, this.instants);
+    const results = judgeOutcome(watched, outcome);
+    recycleTrace(trace);
     return {
       setting,
-      ms: this.time(setting),
-      effort: first.effort,
-      deviations: reference.signals.map((one, index) => deviation(one, signals[index], this.instants)).sort((a, b) => b.share - a.share),
-      changed: reference.result.results.flatMap(({ requirement, name, verdict }, index) => {
-        const to = first.result.results[index]?.verdict ?? 'none';
-        return to === verdict ? [] : [{ requirement, name, from: verdict, to }];
+      ms: ms < briefRun ? Math.min(ms, this.again(setting), this.again(setting)) : ms,
+      effort,
+      deviations: reference.signals
+        .map((one, index) => ({ case: name, ...deviation(one, signals[index], this.instants) }))
+        .sort((a, b) => b.share - a.share),
+      changed: reference.results.flatMap(({ requirement, name: criterion, verdict }, index) => {
+        const to = results[index]?.verdict ?? 'none';
+        return to === verdict ? [] : [{ case: name, requirement, name: criterion, from: verdict, to }];
       }),
-      ...(error ? { error: error.message } : {}),
+      ...(error ? { error: `${error.message} (in ${name})` } : {}),
     };
   }
 
-  private run(setting: SolverSetting) {
-    const { experiment } = this.order;
-    return performRun({ ...this.order, experiment: { ...experiment, plan: solvedBy(experiment.plan, setting) } });
-  }
-
-  /** Of the simulation alone, once its code is warm. */
-  private time(setting: SolverSetting): number {
+  private run(setting: SolverSetting): { outcome: RunOutcome; ms: number } {
     const { experiment } = this.order;
     const solved = { ...experiment, plan: solvedBy(experiment.plan, setting) };
-    const times = Array.from({ length: timedRuns }, () => {
-      const start = performance.now();
-      recycleTrace(simulate(solved).trace);
-      return performance.now() - start;
-    });
-    return Math.min(...times);
+    const start = performance.now();
+    const outcome = simulate(solved);
+    return { outcome, ms: performance.now() - start };
+  }
+
+  private again(setting: SolverSetting): number {
+    const { outcome, ms } = this.run(setting);
+    recycleTrace(outcome.trace);
+    return ms;
   }
 
   /** Stiff loops are too much for the explicit method at such a tolerance. */
-  private referenceRun() {
+  private referenceRun(): NonNullable<typeof this.reference> {
     if (this.reference) return this.reference;
-    const { plan } = this.order.experiment;
+    const { watched, experiment } = this.order;
+    let why = '';
     for (const method of ['dormand-prince-54', 'rosenbrock-43'] as const) {
-      const { result, trace } = this.run(referenceSetting(plan, method));
-      if (!result.error) this.reference = { result, signals: sampled(trace, this.instants) };
+      const { outcome } = this.run(referenceSetting(experiment.plan, method));
+      if (!outcome.error) this.reference = { results: judgeOutcome(watched, outcome), signals: sampled(outcome.trace, this.instants) };
       if (this.reference) return this.reference;
+      why = outcome.error ? ` (${outcome.error.message}, at ${outcome.error.at} s)` : '';
     }
-    throw new Error('The case ends in an error however tightly it is solved; mend that first.');
+    throw new Error(`${experiment.case} ends in an error however tightly it is solved${why}; mend that first.`);
   }
 }
 
@@ -108,7 +155,7 @@ function sampled({ bases, columns }: Trace, instants: readonly number[]): Sample
     });
 }
 
-function deviation({ column, values }: Sampled, other: Sampled | undefined, instants: readonly number[]): Deviation {
+function deviation({ column, values }: Sampled, other: Sampled | undefined, instants: readonly number[]): Omit<Deviation, 'case'> {
   let [distance, at, low, high] = [0, 0, Number.POSITIVE_INFINITY, Number.NEGATIVE_INFINITY];
   values.forEach((value, index) => {
     low = Math.min(low, value);

@@ -39,6 +39,13 @@ export interface Compared {
 }
 
 /** What the page may ask of the engine: question and answer of each kind. */
+/** What can be tried, and what is: one case, or all of a loop. */
+export interface TrialChoices {
+  readonly cases: readonly string[];
+  readonly loops: readonly { readonly loop: string; readonly cases: number }[];
+  readonly of?: { readonly case: string } | { readonly loop: string };
+}
+
 export interface EngineTalk {
   readonly run: { readonly ask: { readonly order: RunOrder }; readonly answer: { readonly result: RunResult; readonly trace: Trace } };
   readonly why: { readonly ask: { readonly order: RunOrder; readonly transition: number }; readonly answer: WhyNot };
@@ -64,10 +71,10 @@ export interface EngineTalk {
   readonly readings: { readonly ask: { readonly texts: readonly string[] }; readonly answer: readonly Reading[] };
   readonly meaning: { readonly ask: { readonly sentence: string }; readonly answer: SentenceMeaning };
   readonly preview: { readonly ask: { readonly sentence: string; readonly on: PreviewOn }; readonly answer: Preview };
-  /** Makes a case ready to be solved in many ways; the two questions below are about it. */
+  /** Makes a case, or all cases of a loop, ready to be solved in many ways; the two questions below are about it. */
   readonly trial: {
-    readonly ask: { readonly files: readonly SourceFile[]; readonly case?: string };
-    readonly answer: { readonly cases: readonly string[]; readonly of?: string; readonly settings: readonly SolverSetting[] };
+    readonly ask: { readonly files: readonly SourceFile[]; readonly case?: string; readonly loop?: string };
+    readonly answer: TrialChoices & { readonly settings: readonly SolverSetting[] };
   };
   readonly 'trial point': { readonly ask: { readonly setting: SolverSetting }; readonly answer: TrialPoint };
   readonly 'adopt setting': { readonly ask: { readonly setting: SolverSetting }; readonly answer: SourceFile };

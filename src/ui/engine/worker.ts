@@ -34,8 +34,13 @@ const scope = self as unknown as {
   postMessage(answer: EngineAnswer, transfer?: Transferable[]): void;
 };
 
-/** The case that is being solved in many ways, and the document of its loop. */
+/** What is being solved in many ways, and the document of its loop. */
 let tried: { readonly trial: SolverTrial; readonly file: SourceFile | undefined } | undefined;
+
+/** Those of the loop itself: in a variant another plant has other states. */
+function casesOf(project: CheckedProject, loop: string): CheckedProject['cases'] {
+  return project.cases.filter((one) => nameKey(one.loop) === nameKey(loop) && one.document.raw.variant === undefined);
+}
 
 function triedNow(): NonNullable<typeof tried> {
   if (!tried) throw new Error('no case has been made ready yet');
@@ -73,16 +78,19 @@ const handlers: Handlers = {
       [...opened().checked.loops.values()].map((loop) => loop.catalogue),
     ),
   preview: ({ sentence, on }) => opened().previewer.preview(sentence, on),
-  trial: ({ files, case: name }) => {
+  trial: ({ files, case: name, loop }) => {
     const project = checkProject(files);
     const cases = project.cases.map((one) => one.experiment.case);
-    const test = project.cases.find((one) => one.experiment.case === name) ?? project.cases[0];
-    if (!test) return { cases, settings: [] };
-    const order = orderRun(project, test);
-    const loop = project.project.loops.get(nameKey(test.loop));
-    const file = files.find((one) => one.path === loop?.document.file);
-    tried = { trial: new SolverTrial(order), file };
-    return { cases, of: test.experiment.case, settings: trialGrid(order.experiment.plan) };
+    const loops = [...project.project.loops.values()].map(({ raw }) => ({ loop: raw.loop, cases: casesOf(project, raw.loop).length }));
+    const ofLoop = loop === undefined ? [] : casesOf(project, loop);
+    const single = project.cases.find((one) => one.experiment.case === name) ?? project.cases[0];
+    const [first, ...others] = ofLoop.length > 0 ? ofLoop : single ? [single] : [];
+    if (!first) return { cases, loops, settings: [] };
+    const orders = [first, ...others].map((test) => orderRun(project, test));
+    const document = project.project.loops.get(nameKey(first.loop))?.document;
+    tried = { trial: new SolverTrial(orders), file: files.find((one) => one.path === document?.file) };
+    const of = ofLoop.length > 0 && loop !== undefined ? { loop } : { case: first.experiment.case };
+    return { cases, loops, of, settings: trialGrid((orders[0] as (typeof orders)[0]).experiment.plan) };
   },
   'trial point': ({ setting }) => triedNow().trial.point(setting),
   'adopt setting': ({ setting }) => {

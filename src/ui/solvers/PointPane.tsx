@@ -4,13 +4,15 @@ import { figure, plural, seconds } from '../state/words';
 interface PointPaneProps {
   readonly point: TrialPoint;
   readonly isPresent: boolean;
+  /** Several cases are solved, so that each figure names its own. */
+  readonly severalCases: boolean;
   readonly adopt: () => void;
 }
 
 const mostSignals = 8;
 
 /** One setting: what it costs, how far each signal goes, which verdicts it changes; and the way to take it over. */
-export function PointPane({ point, isPresent, adopt }: PointPaneProps) {
+export function PointPane({ point, isPresent, severalCases, adopt }: PointPaneProps) {
   const { setting, ms, effort, deviations, changed, error } = point;
   return (
     <section aria-label="Setting">
@@ -32,9 +34,10 @@ export function PointPane({ point, isPresent, adopt }: PointPaneProps) {
             : `${plural(changed.length, 'verdict')} otherwise than with the reference:`}
         </p>
       )}
-      {changed.map(({ requirement, name, from, to }) => (
-        <p key={`${requirement} ${name}`} className="text-fail">
+      {changed.map(({ case: of, requirement, name, from, to }) => (
+        <p key={`${of} ${requirement} ${name}`} className="text-fail">
           {requirement} {name}: {from} → {to}
+          {severalCases && <span className="text-soft"> in {of}</span>}
         </p>
       ))}
       {!error && (
@@ -43,14 +46,17 @@ export function PointPane({ point, isPresent, adopt }: PointPaneProps) {
             Furthest from the reference, {(100 * deviationOf(point)).toPrecision(2)} % of a span at most
           </caption>
           <tbody>
-            {deviations.slice(0, mostSignals).map(({ name, unit, distance, at, share }) => (
+            {deviations.slice(0, mostSignals).map(({ case: of, name, unit, distance, at, share }) => (
               <tr key={name} className="border-rule border-b">
-                <td className="py-1">{name}</td>
-                <td className="figure py-1 text-right">
+                <td className="py-1">
+                  {name}
+                  {severalCases && <span className="block text-[12px] text-soft">{of}</span>}
+                </td>
+                <td className="figure whitespace-nowrap py-1 pl-2 text-right">
                   {figure(distance)} {unit}
                 </td>
-                <td className="figure py-1 text-right text-soft">{(100 * share).toPrecision(2)} %</td>
-                <td className="figure py-1 text-right text-soft">at {seconds(at)}</td>
+                <td className="figure whitespace-nowrap py-1 pl-2 text-right text-soft">{(100 * share).toPrecision(2)} %</td>
+                <td className="figure whitespace-nowrap py-1 pl-2 text-right text-soft">at {seconds(at)}</td>
               </tr>
             ))}
           </tbody>

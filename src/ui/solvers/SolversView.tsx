@@ -23,10 +23,11 @@ const limits = [0.0001, 0.001, 0.01];
 export function SolversView({ slug, revision, files }: SolversViewProps) {
   const router = useRouter();
   const [name, setName] = useAddress('case');
+  const [loop, setLoop] = useAddress('loop');
   const [limit, setLimit] = useState(0.001);
   const [picked, setPicked] = useState<TrialPoint>();
   const [answer, setAnswer] = useState('');
-  const { cases, of, settings, points, problem } = useTrial(files, name);
+  const { cases, loops, of, settings, points, problem } = useTrial(files, name, loop);
   const [present] = settings;
   const isDone = settings.length > 0 && points.length === settings.length;
   const advice = present && isDone ? advise(points, present, limit) : undefined;
@@ -41,16 +42,21 @@ export function SolversView({ slug, revision, files }: SolversViewProps) {
   };
   return (
     <main className="h-full overflow-y-auto px-6 pt-5 pb-12">
-      <h1 className="headline">{advice?.words ?? headOf(points.length, settings.length, problem)}</h1>
+      <h1 className="headline">{advice?.words ?? headOf(points.length, settings.length, of && 'loop' in of ? 'cases' : 'case', problem)}</h1>
       {advice?.why && <p className="prose-line mt-1 text-fail">{advice.why}</p>}
       <div className="mt-3 flex flex-wrap items-center gap-x-5 gap-y-2">
         <Choice
           label="Case"
-          value={of ?? ''}
-          options={cases}
+          value={of ? keyOf(of) : ''}
+          options={[
+            ...loops.filter((one) => one.cases > 1).map((one) => [keyOf(one), `all ${one.cases} cases of ${one.loop}`] as const),
+            ...cases.map((one) => [keyOf({ case: one }), one] as const),
+          ]}
           choose={(next) => {
+            const { case: chosen, loop: whole } = JSON.parse(next) as { case?: string; loop?: string };
             setPicked(undefined);
-            setName(next);
+            setName(chosen);
+            setLoop(whole);
           }}
         />
         <Choice label="Allowed" value={limit} options={limits.map((one) => [one, `${100 * one} % of a span`] as const)} choose={setLimit} />
@@ -62,17 +68,29 @@ export function SolversView({ slug, revision, files }: SolversViewProps) {
         <div>
           <TrialChart points={points} chosen={shown} limit={limit} choose={setPicked} />
           <p className="mt-2 text-[12.5px] text-soft">
-            Each point is one setting on this case, held against a run at a tolerance of 1e-10. A tolerance or a step is not an error: what counts is
-            the deviation it leads to.
+            Each point is one setting, held against a run at a tolerance of 1e-10. A tolerance or a step is not an error: what counts is the deviation
+            it leads to.
           </p>
         </div>
-        {shown && present && <PointPane point={shown} isPresent={sameSetting(shown.setting, present)} adopt={() => void adopt()} />}
+        {shown && present && (
+          <PointPane
+            point={shown}
+            isPresent={sameSetting(shown.setting, present)}
+            severalCases={of !== undefined && 'loop' in of}
+            adopt={() => void adopt()}
+          />
+        )}
       </div>
     </main>
   );
 }
 
-function headOf(done: number, all: number, problem: string | undefined): string {
+/** Cases and loops may have the same name. */
+function keyOf(of: { readonly case: string } | { readonly loop: string }): string {
+  return JSON.stringify('loop' in of ? { loop: of.loop } : { case: of.case });
+}
+
+function headOf(done: number, all: number, of: string, problem: string | undefined): string {
   if (problem) return problem;
-  return all === 0 ? 'Reading the project …' : `Solving the case in ${all} ways; ${done} are done.`;
+  return all === 0 ? 'Reading the project …' : `Solving the ${of} in ${all} ways; ${done} are done.`;
 }

@@ -1,27 +1,25 @@
 import { useEffect, useState } from 'react';
 import type { SolverSetting, SourceFile, TrialPoint } from '@/core';
 import { askEngine } from '../engine/engine';
+import type { TrialChoices } from '../engine/messages';
 
-export interface Trial {
-  readonly cases: readonly string[];
-  /** The case that is tried, once the project has been read. */
-  readonly of?: string;
+export interface Trial extends TrialChoices {
   readonly settings: readonly SolverSetting[];
   readonly points: readonly TrialPoint[];
   readonly problem?: string;
 }
 
-const nothing: Trial = { cases: [], settings: [], points: [] };
+const nothing: Trial = { cases: [], loops: [], settings: [], points: [] };
 
-/** Solves a case in every setting of the grid, one after the other; each point is there as soon as it is known. */
-export function useTrial(files: readonly SourceFile[], name: string | undefined): Trial {
+/** Solves a case, or all cases of a loop, in every setting of the grid, one after the other; each point is there as soon as it is known. */
+export function useTrial(files: readonly SourceFile[], name: string | undefined, loop: string | undefined): Trial {
   const [trial, setTrial] = useState<Trial>(nothing);
   useEffect(() => {
     let wanted = true;
     const solve = async (): Promise<void> => {
-      const { cases, of, settings } = await askEngine('trial', { files, ...(name === undefined ? {} : { case: name }) });
-      if (wanted) setTrial({ cases, settings, points: [], ...(of === undefined ? {} : { of }) });
-      for (const setting of settings) {
+      const choices = await askEngine('trial', { files, ...(name === undefined ? {} : { case: name }), ...(loop === undefined ? {} : { loop }) });
+      if (wanted) setTrial({ ...choices, points: [] });
+      for (const setting of choices.settings) {
         if (!wanted) return;
         const point = await askEngine('trial point', { setting });
         if (wanted) setTrial((now) => ({ ...now, points: [...now.points, point] }));
@@ -33,6 +31,6 @@ export function useTrial(files: readonly SourceFile[], name: string | undefined)
     return () => {
       wanted = false;
     };
-  }, [files, name]);
+  }, [files, name, loop]);
   return trial;
 }

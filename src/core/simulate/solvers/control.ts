@@ -25,6 +25,8 @@ export abstract class VariableStep implements Integrator {
   protected readonly errors: Float64Array;
   protected lastFrom = 0;
   protected lastStep = 0;
+  private readonly relative: Float64Array;
+  private readonly absolute: Float64Array;
   private step = 0;
   private errorBefore = 1e-4;
 
@@ -40,6 +42,12 @@ export abstract class VariableStep implements Integrator {
     this.start = new Float64Array(size);
     this.trial = new Float64Array(size);
     this.errors = new Float64Array(size);
+    this.relative = new Float64Array(size).fill(tolerances.relative);
+    this.absolute = new Float64Array(size).fill(tolerances.absolute);
+    for (const { state, relative, absolute } of tolerances.ofStates ?? []) {
+      this.relative[state] = relative ?? tolerances.relative;
+      this.absolute[state] = absolute ?? tolerances.absolute;
+    }
   }
 
   /** The slope at the beginning of an interval. */
@@ -62,7 +70,8 @@ export abstract class VariableStep implements Integrator {
     if (this.step === 0) this.step = this.firstStep(t, until - from, slope);
     let rejected = false;
     while (t < until) {
-      const smallest = 1e-13 * Math.max(Math.abs(t), 1e-3);
+      // As in the book's driver; a longer one keeps tight tolerances from passing a jump late in a run.
+      const smallest = 10 * Number.EPSILON * Math.max(Math.abs(t), 1e-3);
       const wanted = Math.min(this.step, this.tolerances.largestStep);
       // A step that would leave a sliver before the end is stretched or halved instead.
       const last = t + wanted * 1.01 >= until;
@@ -105,10 +114,11 @@ export abstract class VariableStep implements Integrator {
       if (mustSucceed || !this.isDomainError(problem)) throw problem;
       return domainError;
     }
-    const { errors, x, trial } = this;
+    const { absolute, errors, relative, trial, x } = this;
     let total = 0;
     for (let i = 0; i < x.length; i += 1) {
-      const scale = this.tolerances.absolute + this.tolerances.relative * Math.max(Math.abs(x[i] as number), Math.abs(trial[i] as number));
+      const size = Math.max(Math.abs(x[i] as number), Math.abs(trial[i] as number));
+      const scale = (absolute[i] as number) + (relative[i] as number) * size;
       errors[i] = (errors[i] as number) / scale;
       total += (errors[i] as number) ** 2;
     }
@@ -124,12 +134,12 @@ export abstract class VariableStep implements Integrator {
 
   /** Starting step after Hairer, Nørsett, Wanner, section II.4. */
   private firstStep(t: number, longest: number, slope: Float64Array): number {
-    const { x } = this;
+    const { absolute, relative, x } = this;
     const size = x.length;
     const norm = (v: Float64Array): number => {
       let total = 0;
       for (let i = 0; i < size; i += 1) {
-        total += ((v[i] as number) / (this.tolerances.absolute + this.tolerances.relative * Math.abs(x[i] as number))) ** 2;
+        total += ((v[i] as number) / ((absolute[i] as number) + (relative[i] as number) * Math.abs(x[i] as number))) ** 2;
       }
       return Math.sqrt(total / Math.max(1, size));
     };

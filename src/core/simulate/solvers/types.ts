@@ -1,8 +1,12 @@
+import type { StateTolerance } from '../../plan';
+
 export type Derivative = (t: number, x: Float64Array, dx: Float64Array) => void;
 
 export interface Tolerances {
   readonly relative: number;
   readonly absolute: number;
+  /** States held to tolerances of their own, by their index. */
+  readonly ofStates?: readonly StateTolerance[];
   /** Seconds. */
   readonly largestStep: number;
 }
