@@ -18,9 +18,17 @@ describe('comparing', () => {
     const signals = page.getByRole('list', { name: 'Signals' }).getByRole('button');
     await signals.filter({ hasText: 'chamber.level' }).first().click();
     await page.getByRole('img', { name: 'chamber.level of both' }).waitFor();
+    // A second signal below, and one cursor through both.
+    await page.getByRole('button', { name: 'chamber.volume beside' }).click();
+    await page.getByRole('img', { name: 'chamber.volume of both' }).hover();
+    expect(await page.getByText(/^at .* and .*, apart by /).count()).toBe(2);
+    // The same case on another plant.
+    await page.getByRole('combobox', { name: 'Second' }).selectOption({ label: 'the first, on its coarse plant' });
+    await page.getByRole('heading', { name: /^They agree in .*part first at/ }).waitFor();
+    expect(page.url()).toContain('plant=coarse');
     // A run compared with itself.
     const [first, second] = [page.getByRole('combobox').nth(0), page.getByRole('combobox').nth(1)];
-    await second.selectOption(await first.inputValue());
+    await second.selectOption({ label: await first.inputValue() });
     await page.getByRole('heading', { name: /^They agree in all \d+ signals\.$/ }).waitFor();
     expect(problems).toEqual([]);
   });

@@ -84,6 +84,19 @@ function checkCase(document: CaseDocument, project: Project, ids: Ids, loops: Re
   return [{ document, loop: key, experiment: prepareExperiment(document, loop, project.parameterSets, faults) }];
 }
 
+/**
+ * A case with another variant of its loop, as if its document asked for it.
+ * @throws Error with the first fault, where the case names something the variant has not
+ */
+export function caseOnVariant({ project, loops }: CheckedProject, test: CheckedCase, variant: string): CheckedCase {
+  const faults = new Faults();
+  const document = { ...test.document, raw: { ...test.document.raw, variant, meant_for: [] } };
+  const [found] = checkCase(document, project, new Map(), loops, faults);
+  const [fault] = faults.all();
+  if (!found || fault) throw new Error(`${test.experiment.case} cannot be run on ${variant}: ${fault?.message ?? 'the variant is not there'}`);
+  return found;
+}
+
 function checkRequirement(requirement: RequirementDocument, ids: Ids, loops: ReadonlyMap<string, AssembledLoop>, faults: Faults): BoundCriterion[] {
   for (const [index, { to }] of (requirement.raw.relations ?? []).entries())
     checkId(to, requirement.document.place([...requirement.path, 'relations', index, 'to']), ids, faults);

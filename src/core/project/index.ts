@@ -1,5 +1,5 @@
 export { type ChartStep, chartConfigurations } from './chart';
-export { type BoundCriterion, type CheckedCase, type CheckedProject, checkProject } from './check';
+export { type BoundCriterion, type CheckedCase, type CheckedProject, caseOnVariant, checkProject } from './check';
 export { type DeskChoice, type DeskCriterion, type DeskInUse, type OpenedDesk, type OpenedScene, openDesk } from './desk';
 export { discountOf, findingsOf, requirementFacts } from './findings';
 export { type CriterionResult, judgeOutcome, orderRun, performRun, type RunOrder, type RunResult } from './run';

@@ -13,6 +13,8 @@ import { useComparison } from './useComparison';
 
 const bands = [0.001, 0.01, 0.05];
 const ripples = [0, 0.5, 2, 10];
+/** Lanes below the first one. */
+const mostBeside = 3;
 
 /** Two runs, or a run and a recording: where they agree, where they part, and what tells them apart. */
 export function CompareView({ slug, revision, files }: { readonly slug: string; readonly revision: number; readonly files: readonly SourceFile[] }) {
@@ -26,21 +28,21 @@ export function CompareView({ slug, revision, files }: { readonly slug: string; 
   const [picked, setPicked] = useState<string>();
   const picker = useRef<HTMLInputElement>(null);
   const settings = useMemo(() => ({ absolute: 0, relative, ripple, turns: {} }), [relative, ripple]);
-  const other: ComparedWith | undefined = recording
-    ? { k: 'recording', text: recording.text }
-    : second === undefined
-      ? undefined
-      : { k: 'case', case: second };
+  const [plant, setPlant] = useAddress('plant');
+  const other = otherOf(recording, plant, second);
   const { found, problem } = useComparison(files, first, other, settings);
   const signals = found?.comparison?.signals ?? [];
   const ordered = [...signals].sort((a, b) => Number(a.agrees) - Number(b.agrees) || (a.parts ?? 0) - (b.parts ?? 0));
   const shown = ordered.find((one) => one.name === picked) ?? ordered[0];
+  const [beside, setBeside] = useState<readonly string[]>([]);
+  const [cursor, setCursor] = useState<number>();
+  const lanes = shown ? [shown, ...ordered.filter((one) => one !== shown && beside.includes(one.name))] : [];
   const take = async (file: File | undefined): Promise<void> => {
     if (file) setRecording({ name: file.name, text: await file.text() });
   };
   const trust = async (signal: SignalComparison): Promise<void> => {
     if (!found) return;
-    const because = `compared with ${recording?.name ?? `the case ${found.second}`}, within ${100 * relative} %`;
+    const because = `compared with ${recording?.name ?? `${other?.k === 'variant' ? 'the plant' : 'the case'} ${found.second}`}, within ${100 * relative} %`;
     const file = await askEngine('trust', { files, case: found.first, signal, because });
     const saved = await saveRevision(slug, revision, [file]);
     setSaid(
@@ -58,11 +60,17 @@ export function CompareView({ slug, revision, files }: { readonly slug: string; 
         <Choice
           label="Second"
           tone="--s2"
-          options={[...(recording ? [['', recording.name] as const] : []), ...(found?.cases ?? [])]}
-          value={recording ? '' : (found?.second ?? '')}
-          choose={(name) => {
+          options={[
+            ...(recording ? [['', recording.name] as const] : []),
+            ...(found?.variants ?? []).map((one) => [`plant:${one}`, `the first, on its ${one} plant`] as const),
+            ...(found?.cases ?? []).map((one) => [`case:${one}`, one] as const),
+          ]}
+          value={recording ? '' : `${other?.k === 'variant' ? 'plant' : 'case'}:${found?.second ?? ''}`}
+          choose={(value) => {
+            const name = value.slice(value.indexOf(':') + 1);
             setRecording(undefined);
-            setSecond(name);
+            setPlant(value.startsWith('plant:') ? name : undefined);
+            setSecond(value.startsWith('case:') ? name : undefined);
           }}
         />
         <button type="button" className="act" onClick={() => picker.current?.click()}>
@@ -87,21 +95,30 @@ export function CompareView({ slug, revision, files }: { readonly slug: string; 
       {found?.comparison && shown && (
         <div className="mt-4 grid grid-cols-[1fr_360px] gap-8 border-ink border-t pt-4">
           <section aria-label="Signal">
-            <h2 className="font-semibold text-[15px]">
-              {shown.name} <span className="font-normal text-soft">{shown.unit}</span>
-            </h2>
-            <Overlay
-              first={found.traces[0]}
-              second={found.traces[1]}
-              signal={shown}
-              from={found.comparison.from}
-              until={found.comparison.until}
-              band={settings}
-            />
+            {lanes.map((signal) => (
+              <Overlay
+                key={signal.name}
+                first={found.traces[0]}
+                second={found.traces[1]}
+                signal={signal}
+                from={found.comparison?.from ?? 0}
+                until={found.comparison?.until ?? 1}
+                band={settings}
+                height={lanes.length > 1 ? 150 : 300}
+                cursor={cursor}
+                point={setCursor}
+              />
+            ))}
             <Figures signal={shown} />
             <Trust signal={shown} said={said} trust={() => void trust(shown)} />
           </section>
-          <Signals signals={ordered} shown={shown} pick={setPicked} />
+          <Signals
+            signals={ordered}
+            shown={shown}
+            pick={setPicked}
+            beside={beside}
+            toggle={(name) => setBeside((now) => (now.includes(name) ? now.filter((one) => one !== name) : [...now, name].slice(-mostBeside)))}
+          />
         </div>
       )}
       {found?.comparison && (found.comparison.onlyFirst.length > 0 || found.comparison.onlySecond.length > 0) && (
@@ -112,6 +129,12 @@ export function CompareView({ slug, revision, files }: { readonly slug: string; 
       )}
     </main>
   );
+}
+
+function otherOf(recording: { readonly text: string } | undefined, plant: string | undefined, second: string | undefined): ComparedWith | undefined {
+  if (recording) return { k: 'recording', text: recording.text };
+  if (plant !== undefined) return { k: 'variant', variant: plant };
+  return second === undefined ? undefined : { k: 'case', case: second };
 }
 
 interface TrustProps {
@@ -159,29 +182,39 @@ function Figures({ signal }: { readonly signal: SignalComparison }) {
   );
 }
 
-function Signals({
-  signals,
-  shown,
-  pick,
-}: {
+interface SignalsProps {
   readonly signals: readonly SignalComparison[];
   readonly shown: SignalComparison;
   readonly pick: (name: string) => void;
-}) {
+  readonly beside: readonly string[];
+  readonly toggle: (name: string) => void;
+}
+
+function Signals({ signals, shown, pick, beside, toggle }: SignalsProps) {
   return (
     <ul aria-label="Signals" className="max-h-[560px] overflow-y-auto">
       {signals.map((one) => (
-        <li key={one.name}>
+        <li key={one.name} className="grid grid-cols-[1fr_auto] border-rule border-b">
           <button
             type="button"
             aria-pressed={one.name === shown.name}
-            className={`grid w-full grid-cols-[1fr_auto] gap-3 border-rule border-b px-2 py-1.5 text-left text-[13px] ${one.name === shown.name ? 'bg-tint shadow-[inset_3px_0_0_var(--ink)]' : ''}`}
+            className={`grid grid-cols-[1fr_auto] gap-3 px-2 py-1.5 text-left text-[13px] ${one.name === shown.name ? 'bg-tint shadow-[inset_3px_0_0_var(--ink)]' : ''}`}
             onClick={() => pick(one.name)}
           >
             <span className="truncate">{one.name}</span>
             <span className={one.agrees ? 'text-soft' : 'text-fail'}>
               {one.agrees ? 'agrees' : `parts at ${seconds(one.parts ?? 0)}${one.kind === 'shape' ? '' : `, ${one.kind}`}`}
             </span>
+          </button>
+          <button
+            type="button"
+            aria-label={`${one.name} beside`}
+            aria-pressed={beside.includes(one.name)}
+            title={beside.includes(one.name) ? 'Take it away' : 'Show it below, with the same cursor'}
+            className={`px-2 text-[13px] ${beside.includes(one.name) ? 'text-ink' : 'text-soft'}`}
+            onClick={() => toggle(one.name)}
+          >
+            {beside.includes(one.name) ? '−' : '+'}
           </button>
         </li>
       ))}

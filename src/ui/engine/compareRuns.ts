@@ -1,5 +1,7 @@
 import {
+  type CheckedCase,
   type CheckedProject,
+  caseOnVariant,
   checkProject,
   compareTraces,
   nameKey,
@@ -15,17 +17,37 @@ import type { Compared, ComparedWith, EngineTalk } from './messages';
 /** Makes both runs, or one and reads the recording, and compares them; without a choice the first two cases. */
 export function compareRuns({ files, first, second, settings }: EngineTalk['compare']['ask']): Compared {
   const project = checkProject(files);
-  const cases = project.cases.map((one) => one.experiment.case);
-  const one = cases.find((name) => name === first) ?? cases[0];
-  if (one === undefined) throw new Error('There are no cases to compare yet. Add one under cases/.');
-  const other = second?.k === 'case' && cases.includes(second.case) ? second.case : (cases.find((name) => name !== one) ?? one);
-  const traces = [traceOf(project, one), second?.k === 'recording' ? recorded(second) : traceOf(project, other)] as const;
-  return { cases, first: one, second: other, traces, comparison: compareTraces(...traces, settings) };
+  const { cases } = project;
+  const one = cases.find((test) => test.experiment.case === first) ?? cases[0];
+  if (!one) throw new Error('There are no cases to compare yet. Add one under cases/.');
+  const variants = Object.keys(project.project.loops.get(nameKey(one.document.raw.loop))?.raw.variants ?? {});
+  const [name, other] = otherTrace(project, one, second, variants);
+  const traces = [traceOf(project, one), other] as const;
+  return {
+    cases: cases.map((test) => test.experiment.case),
+    variants,
+    first: one.experiment.case,
+    second: name,
+    traces,
+    comparison: compareTraces(...traces, settings),
+  };
 }
 
-function traceOf(project: CheckedProject, name: string): Trace {
-  const test = project.cases.find((one) => one.experiment.case === name);
-  if (!test) throw new Error(`there is no case "${name}"`);
+function otherTrace(
+  project: CheckedProject,
+  one: CheckedCase,
+  second: ComparedWith | undefined,
+  variants: readonly string[],
+): readonly [string, Trace] {
+  if (second?.k === 'recording') return ['', recorded(second)];
+  if (second?.k === 'variant' && variants.includes(second.variant))
+    return [second.variant, traceOf(project, caseOnVariant(project, one, second.variant))];
+  const wanted = second?.k === 'case' ? project.cases.find((test) => test.experiment.case === second.case) : undefined;
+  const test = wanted ?? project.cases.find((each) => each !== one) ?? one;
+  return [test.experiment.case, traceOf(project, test)];
+}
+
+function traceOf(project: CheckedProject, test: CheckedCase): Trace {
   return performRun(orderRun(project, test)).trace;
 }
 

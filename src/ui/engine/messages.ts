@@ -27,18 +27,24 @@ import type {
 } from '@/core';
 
 /** What a run is compared with: that of another case, or a recording as CSV. */
-export type ComparedWith = { readonly k: 'case'; readonly case: string } | { readonly k: 'recording'; readonly text: string };
+/** Another case, the first one with another plant, or a recording. */
+export type ComparedWith =
+  | { readonly k: 'case'; readonly case: string }
+  | { readonly k: 'variant'; readonly variant: string }
+  | { readonly k: 'recording'; readonly text: string };
 
 /** Two traces with what was found; no comparison when they have no time in common. */
 export interface Compared {
   readonly cases: readonly string[];
+  /** Of the loop of the first case. */
+  readonly variants: readonly string[];
   readonly first: string;
+  /** What the second is called; a recording has its name from who chose it. */
   readonly second: string;
   readonly traces: readonly [Trace, Trace];
   readonly comparison: TraceComparison | undefined;
 }
 
-/** What the page may ask of the engine: question and answer of each kind. */
 /** What can be tried, and what is: one case, or all of a loop. */
 export interface TrialChoices {
   readonly cases: readonly string[];
@@ -46,6 +52,7 @@ export interface TrialChoices {
   readonly of?: { readonly case: string } | { readonly loop: string };
 }
 
+/** What the page may ask of the engine: question and answer of each kind. */
 export interface EngineTalk {
   readonly run: { readonly ask: { readonly order: RunOrder }; readonly answer: { readonly result: RunResult; readonly trace: Trace } };
   readonly why: { readonly ask: { readonly order: RunOrder; readonly transition: number }; readonly answer: WhyNot };
