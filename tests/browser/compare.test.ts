@@ -19,8 +19,8 @@ describe('comparing', () => {
     await signals.filter({ hasText: 'chamber.level' }).first().click();
     await page.getByRole('img', { name: 'chamber.level of both' }).waitFor();
     // A second signal below, and one cursor through both.
-    await page.getByRole('button', { name: 'chamber.volume beside' }).click();
-    await page.getByRole('img', { name: 'chamber.volume of both' }).hover();
+    await page.getByRole('button', { name: 'chamber.rate beside' }).click();
+    await page.getByRole('img', { name: 'chamber.rate of both' }).hover();
     expect(await page.getByText(/^at .* and .*, apart by /).count()).toBe(2);
     // The same case on another plant.
     await page.getByRole('combobox', { name: 'Second' }).selectOption({ label: 'the first, on its coarse plant' });
