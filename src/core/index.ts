@@ -2,7 +2,7 @@ export * from './compare';
 export * from './consistency';
 export * from './criteria';
 export * from './desk';
-export { replaceScalar } from './document';
+export { fileNameOf, replaceScalar } from './document';
 export * from './emit/c';
 export { emitScxml } from './emit/scxml';
 export * from './evidence';

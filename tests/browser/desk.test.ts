@@ -99,6 +99,37 @@ describe('the desk', () => {
     await page.close();
   });
 
+  it('keeps a tuning by name, lets the loop take it, and takes it over again', async () => {
+    const { page, problems } = await openDesk();
+    await page.getByRole('tab', { name: 'Parameters' }).click();
+    const field = page.getByRole('textbox', { name: 'guard.top, number' });
+    await field.fill('1.75');
+    await field.press('Enter');
+    await page.getByPlaceholder('name of the set').fill('Lower top');
+    await press(page, 'Keep');
+    await page.getByText('Kept as parameters/lower-top.yaml.').waitFor();
+    await press(page, '… and use in the loop');
+    await page.getByText(/parameters\/lower-top\.yaml is kept, and loops\/tank\.yaml takes it/).waitFor();
+    // From now on the loop is designed so.
+    await page.goto(`${appAddress()}/p/tank/desk`);
+    await page.getByRole('tab', { name: 'Parameters' }).click();
+    expect(await field.inputValue()).toBe('1.75');
+    await field.fill('2');
+    await field.press('Enter');
+    await page.getByText('designed 1.75 m').waitFor();
+    await page.getByRole('combobox', { name: 'take' }).selectOption('Lower top');
+    await page.getByText('1 parameter as in Lower top.').waitFor();
+    await expect.poll(() => field.inputValue()).toBe('1.75');
+    // The other tests count on the loop as it was designed.
+    await field.fill('2');
+    await field.press('Enter');
+    await page.getByPlaceholder('name of the set').fill('Lower top');
+    await press(page, 'Keep');
+    await page.getByText('Kept as parameters/lower-top.yaml.').waitFor();
+    expect(problems).toEqual([]);
+    await page.close();
+  });
+
   it('composes itself for a requirement, takes a signal in by a few letters, shows all about it, and is kept', async () => {
     const { page, problems } = await openDesk('tank/desk?loop=tank&requirement=TK-002');
     await page.getByRole('heading', { name: /1 requirement watched/ }).waitFor();

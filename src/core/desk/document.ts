@@ -1,4 +1,5 @@
 import { stringify } from 'yaml';
+import { fileNameOf } from '../document';
 import type { DeskButton, DeskItem, RawDesk, SourceFile } from '../model';
 
 /** What of a desk is written down. */
@@ -26,11 +27,6 @@ export function deskDocument(desk: KeptDesk, items: readonly DeskItem[]): Source
     items: items.map((item) => Object.fromEntries(Object.entries(item).filter(([, value]) => value !== undefined)) as unknown as DeskItem),
     ...(desk.buttons.length > 0 ? { buttons: desk.buttons } : {}),
   };
-  const path =
-    desk.file ||
-    `desks/${name
-      .toLowerCase()
-      .replace(/[^a-z0-9]+/g, '-')
-      .replace(/^-|-$/g, '')}.yaml`;
+  const path = desk.file || `desks/${fileNameOf(name)}.yaml`;
   return { path, text: stringify(document, { lineWidth: 0 }) };
 }

@@ -9,3 +9,4 @@ export { sequenceSvg } from './sequence';
 export { type ButtonStep, type DeskOrder, DeskSession, type Standing } from './session';
 export { type DeskSignal, deskSignals } from './signals';
 export { type Party, type Take, type TakeArrow, type TakeState, takeOf } from './take';
+export { loopWithSet, type Tuned, tuningFile } from './tuning';

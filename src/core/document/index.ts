@@ -1,5 +1,6 @@
 export { checkShape } from './check';
 export { appendToList, replaceScalar } from './edit';
+export { fileNameOf } from './fileName';
 export { loneText } from './lone';
 export { nodeAtPath, type Path } from './nodes';
 export {

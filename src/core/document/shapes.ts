@@ -173,6 +173,7 @@ export const loopShape = Joi.object({
   wires: Joi.array().items(Joi.object({ from: text.required(), to: Joi.alternatives(text, Joi.array().items(text)).required() })),
   inputs: named(Joi.object({ to: Joi.alternatives(text, Joi.array().items(text).min(1)).required(), start: scalar, about: text })),
   unused: Joi.array().items(text),
+  parameter_sets: Joi.array().items(text),
   trusted: Joi.array().items(
     Joi.object({ signal: text.required(), from: Joi.number().required(), until: Joi.number().required(), because: text.required() }),
   ),

@@ -3,7 +3,7 @@ import { bytesToHex, utf8ToBytes } from '@noble/hashes/utils.js';
 import type { Experiment } from '../simulate';
 
 /** Raised whenever the meaning of a plan changes, so that results of the older meaning count as out of date. */
-const semantics = 2;
+const semantics = 3;
 
 /**
  * SHA-256 over everything a result depends on: plan, case, parameters, seed, solver and the version of the semantics.

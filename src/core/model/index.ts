@@ -6,6 +6,7 @@ export { checkConstraints } from './constraints';
 export { elementNames } from './elements';
 export { type Formula, Formula as FormulaText } from './formula';
 export { type AssembledLoop, assembleLoop } from './loop';
+export { parameterSetFile } from './parameterSet';
 export {
   type CaseDocument,
   type ComponentDocument,

@@ -9,6 +9,7 @@ import { Catalogue } from './catalogue';
 import { type Constraint, checkConstraints, constraintsOf } from './constraints';
 import { userFunctions } from './functions';
 import { type InputPort, type Instance, instantiate, type OutputPort, slotNode } from './instance';
+import { applyLoopSets } from './loopSets';
 import { NetworkExpansion } from './network';
 import { orderByNeed } from './order';
 import { parameterValues } from './parameters';
@@ -57,6 +58,7 @@ class Assembly {
     this.networks.connect();
     for (const instance of this.networks.instances) this.instances.set(nameKey(instance.name), instance);
     for (const instance of this.instances.values()) addBehaviour(instance, this.project, builder, this.faults);
+    applyLoopSets(loop, this.project, builder, this.faults);
     this.holdDisabled();
     const stopNs = readTime(loop.raw.stop, loop.document.place(['stop']), this.faults, 1) ?? 1;
     const plan: Plan = {

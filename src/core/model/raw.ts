@@ -170,6 +170,8 @@ export interface RawLoop {
   readonly wires?: readonly { readonly from: string; readonly to: string | readonly string[] }[];
   readonly inputs?: Named<{ readonly to: string | readonly string[]; readonly start?: Scalar }>;
   readonly unused?: readonly string[];
+  /** Values over those of the components, by the names of the sets. */
+  readonly parameter_sets?: readonly string[];
   /** Where the plant has been found to be like the thing itself. */
   readonly trusted?: readonly { readonly signal: string; readonly from: number; readonly until: number; readonly because: string }[];
   /** Other components for some of the places. */

@@ -9,7 +9,9 @@ import {
   type DeskButton,
   type DeskItem,
   type LoopDocument,
+  type ParameterSetDocument,
   type RawDesk,
+  readValue,
   type SceneMove,
 } from '../model';
 import { isFixed, type Plan } from '../plan';
@@ -41,6 +43,13 @@ export interface OpenedScene {
   readonly moves: readonly (SceneMove & { readonly slot: number; readonly span: readonly [number, number] })[];
 }
 
+/** A parameter set that can be taken over. */
+export interface OfferedSet {
+  readonly name: string;
+  readonly about: string;
+  readonly values: readonly (readonly [slot: number, value: number])[];
+}
+
 /** A desk as the page shows it. */
 export interface OpenedDesk {
   readonly name: string;
@@ -48,6 +57,9 @@ export interface OpenedDesk {
   /** The document it comes from. */
   readonly file?: string;
   readonly loop: string;
+  /** The document of the loop, and the parameter sets it takes. */
+  readonly loopFile: string;
+  readonly loopSets: readonly string[];
   readonly variant?: string;
   readonly component?: string;
   readonly startFrom?: string;
@@ -66,6 +78,8 @@ export interface OpenedDesk {
     readonly loops: readonly string[];
     readonly components: readonly string[];
     readonly cases: readonly string[];
+    /** Parameter sets whose names this loop has, with the values of its slots. */
+    readonly sets: readonly OfferedSet[];
     readonly requirements: readonly { readonly id: string; readonly text: string }[];
   };
 }
@@ -121,6 +135,8 @@ export function openDesk(checked: CheckedProject, choice: DeskChoice): DeskInUse
     about: raw?.about ?? '',
     ...(raw ? { file: [...project.desks.values()].find((one) => one.raw === raw)?.document.file ?? '' } : {}),
     loop: loopName,
+    loopFile: loop.document.file,
+    loopSets: loop.raw.parameter_sets ?? [],
     ...(variant === undefined ? {} : { variant }),
     ...(choice.component === undefined ? {} : { component: choice.component }),
     ...(startFrom === undefined ? {} : { startFrom }),
@@ -142,12 +158,24 @@ export function openDesk(checked: CheckedProject, choice: DeskChoice): DeskInUse
       loops: [...checked.loops.values()].map((one) => one.plan.loop),
       components: [...project.components.values()].map((one) => one.raw.component),
       cases: checked.cases.filter((one) => one.loop === key).map((one) => one.experiment.case),
+      sets: [...project.parameterSets.values()].flatMap((set) => offered(set, signals)),
       requirements: project.requirements
         .filter((one) => criteria.some((other) => other.requirement === one.raw.requirement))
         .map((one) => ({ id: one.raw.requirement, text: one.raw.text })),
     },
   };
   return { view, order: { experiment, watched }, loop, assembled };
+}
+
+/** A set that names something this loop has not, or may not change while running, is not offered. */
+function offered({ raw, document }: ParameterSetDocument, signals: readonly DeskSignal[]): OfferedSet[] {
+  const faults = new Faults();
+  const values = Object.entries(raw.values).flatMap(([name, value]) => {
+    const signal = signals.find((one) => nameKey(one.name) === nameKey(name) && one.role === 'parameter' && one.access === 'set');
+    const number = signal && readValue(value, signal, document.place(['values', name]), faults);
+    return signal && number !== undefined ? [[signal.slot, number] as const] : [];
+  });
+  return values.length === Object.keys(raw.values).length ? [{ name: raw.parameter_set, about: raw.about ?? '', values }] : [];
 }
 
 interface FoundLoop {

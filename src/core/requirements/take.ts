@@ -1,5 +1,5 @@
 import { stringify } from 'yaml';
-import { appendToList } from '../document';
+import { appendToList, fileNameOf } from '../document';
 import { nameKey } from '../language';
 import type { Project, RequirementDocument, SourceFile } from '../model';
 import type { Difference } from './compare';
@@ -77,12 +77,7 @@ class Taking {
   }
 
   private freePath(section: string): string {
-    const name =
-      section
-        .toLowerCase()
-        .replace(/[^a-z0-9]+/g, '-')
-        .replace(/^-|-$/g, '')
-        .slice(0, 60) || 'requirements';
+    const name = fileNameOf(section).slice(0, 60) || 'requirements';
     for (let number = 1; ; number += 1) {
       const path = `requirements/${name}${number === 1 ? '' : `-${number}`}.yaml`;
       if (!this.before.has(path) && !this.texts.has(path)) return path;

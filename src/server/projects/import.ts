@@ -1,5 +1,5 @@
 import { and, desc, eq } from 'drizzle-orm';
-import { checkProject, contentHash, type Fault, type SourceFile } from '@/core';
+import { checkProject, contentHash, type Fault, fileNameOf, type SourceFile } from '@/core';
 import { type Database, type Transaction, tables } from '@/server/database';
 import { type ProjectHead, readFiles } from './open';
 
@@ -91,9 +91,5 @@ export async function saveFiles(
 
 /** The word that stands for a project in addresses. */
 export function slugOf(name: string): string {
-  const slug = name
-    .toLowerCase()
-    .replace(/[^a-z0-9]+/g, '-')
-    .replace(/^-|-$/g, '');
-  return slug || 'project';
+  return fileNameOf(name) || 'project';
 }

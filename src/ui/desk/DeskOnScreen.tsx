@@ -21,6 +21,7 @@ import type { Desk } from './useDesk';
 interface DeskOnScreenProps {
   readonly slug: string;
   readonly revision: number;
+  readonly loopText: string;
   readonly desk: Desk;
   readonly opened: OpenedDesk;
   readonly link: DeskLink;
@@ -36,7 +37,7 @@ interface Placed {
 const windows = [10, 30, 60, 120, 300];
 
 /** The desk as it stands: what people set on the left, the plant and the curves in the middle, what they read on the right. */
-export function DeskOnScreen({ slug, revision, desk, opened, link, choose }: DeskOnScreenProps) {
+export function DeskOnScreen({ slug, revision, loopText, desk, opened, link, choose }: DeskOnScreenProps) {
   const [items, setItems] = useState<readonly DeskItem[]>(opened.items);
   const [seconds, setSeconds] = useState(60);
   const [answer, setAnswer] = useState('');
@@ -53,7 +54,6 @@ export function DeskOnScreen({ slug, revision, desk, opened, link, choose }: Des
   const controls = placed.filter(({ item }) => isControl(item.as));
   const lanes = placed.filter(({ item }) => item.as === 'lane');
   const displays = placed.filter(({ item }) => !isControl(item.as) && item.as !== 'lane');
-  const parameters = opened.signals.filter((one) => one.role === 'parameter' && one.access === 'set');
   const laneSlots = useMemo(() => lanes.map(({ signal }) => signal.slot), [lanes]);
   const other = (item: DeskItem): DeskSignal | undefined => opened.signals.find((one) => one.name === item.with);
   useEffect(() => {
@@ -70,11 +70,16 @@ export function DeskOnScreen({ slug, revision, desk, opened, link, choose }: Des
   const about = ({ item, signal, index }: Placed) => (
     <SignalAbout item={item} signal={signal} signals={opened.signals} change={(next) => change(index, next)} drop={() => drop(index)} />
   );
+  /** What was wrong, if so; the next save goes on from the new revision. */
+  const saved = (result: Awaited<ReturnType<typeof saveRevision>>): string | undefined => {
+    if (typeof result === 'string') return result;
+    setBase(result.revision);
+    return undefined;
+  };
   const keep = async (): Promise<void> => {
     const file = deskDocument(opened, items);
     const result = await saveRevision(slug, base, [file]);
-    setAnswer(typeof result === 'string' ? result : `Kept as ${file.path}, revision ${result.revision}.`);
-    if (typeof result !== 'string') setBase(result.revision);
+    setAnswer(saved(result) ?? `Kept as ${file.path}.`);
   };
   return (
     <main className="flex h-full flex-col px-6 pt-4">
@@ -135,7 +140,7 @@ export function DeskOnScreen({ slug, revision, desk, opened, link, choose }: Des
             ))}
           </Tabs.Content>
           <Tabs.Content value="parameters" className="min-h-0 overflow-y-auto pb-6">
-            <Parameters link={link} parameters={parameters} />
+            <Parameters link={link} desk={opened} loopText={loopText} save={async (files) => saved(await saveRevision(slug, base, files))} />
           </Tabs.Content>
         </Tabs.Root>
         <div className="min-h-0 overflow-y-auto pt-3 pb-6">

@@ -29,7 +29,11 @@ export function DeskView({ slug, revision, files }: { readonly slug: string; rea
       </main>
     );
   const key = `${desk.opened.name} ${desk.opened.loop} ${desk.opened.variant} ${desk.opened.component} ${desk.opened.requirements} ${desk.opened.startFrom}`;
-  return <DeskOnScreen key={key} slug={slug} revision={revision} desk={desk} opened={desk.opened} link={desk.link} choose={choose} />;
+  const { loopFile } = desk.opened;
+  const loopText = files.find((file) => file.path === loopFile)?.text ?? '';
+  return (
+    <DeskOnScreen key={key} slug={slug} revision={revision} loopText={loopText} desk={desk} opened={desk.opened} link={desk.link} choose={choose} />
+  );
 }
 
 function choiceIn(search: { get(key: string): string | null; getAll(key: string): string[] }): DeskChoice {

@@ -1,13 +1,22 @@
 'use client';
 import { useState } from 'react';
-import type { DeskSignal } from '@/core';
+import type { DeskSignal, OpenedDesk, SourceFile } from '@/core';
 import { figure } from '../state/words';
 import { actionOf, NumberControl } from './controls';
 import type { DeskLink } from './DeskLink';
+import { Tuning } from './Tuning';
 import { useFrame } from './useDesk';
 
+interface ParametersProps {
+  readonly link: DeskLink;
+  readonly desk: OpenedDesk;
+  readonly loopText: string;
+  readonly save: (files: readonly SourceFile[]) => Promise<string | undefined>;
+}
+
 /** Parameters that may be changed while the loop runs, each with the value it was designed with. */
-export function Parameters({ link, parameters }: { readonly link: DeskLink; readonly parameters: readonly DeskSignal[] }) {
+export function Parameters({ link, desk, loopText, save }: ParametersProps) {
+  const parameters = desk.signals.filter((one) => one.role === 'parameter' && one.access === 'set');
   const [text, setText] = useState('');
   const tuned = new Map<number, number>(JSON.parse(useFrame(link, (frame) => JSON.stringify(frame?.tuned ?? []))) as [number, number][]);
   const setBack = (one: DeskSignal): void => link.tell({ k: 'act', action: actionOf(one, one.start) });
@@ -28,6 +37,7 @@ export function Parameters({ link, parameters }: { readonly link: DeskLink; read
           Set all back
         </button>
       </div>
+      <Tuning link={link} desk={desk} parameters={parameters} tuned={tuned} loopText={loopText} save={save} />
       <ul>
         {shown.map((one) => (
           <li key={one.name} className="grid grid-cols-[1fr_84px] items-center gap-x-2 border-rule border-t py-1.5">

@@ -2,7 +2,7 @@
 import Link from 'next/link';
 import { Dialog } from 'radix-ui';
 import { useEffect, useState } from 'react';
-import type { Take, TakenCase } from '@/core';
+import { fileNameOf, type Take, type TakenCase } from '@/core';
 import { saveRevision } from '../drafts/saveRevision';
 import { plural } from '../state/words';
 import type { DeskLink } from './DeskLink';
@@ -31,13 +31,7 @@ export function TakePane({ link, slug, revision, saved, caseNames, take: { take,
   }, [link, name, by]);
   const save = async (): Promise<void> => {
     if (!taken) return;
-    const file = `cases/${
-      name
-        .trim()
-        .toLowerCase()
-        .replace(/[^a-z0-9]+/g, '-')
-        .replace(/^-|-$/g, '') || 'take'
-    }.yaml`;
+    const file = `cases/${fileNameOf(name) || 'take'}.yaml`;
     const result = await saveRevision(slug, revision, [{ path: file, text: taken.text }]);
     setAnswer(typeof result === 'string' ? { saved: false, words: result } : { saved: true, words: `Saved as revision ${result.revision}.` });
     if (typeof result !== 'string') saved(result.revision);

@@ -1,0 +1,23 @@
+import { appendToList } from '../document';
+import { parameterSetFile, type SourceFile } from '../model';
+import type { DeskSignal } from './signals';
+
+/** Parameters that stand at another value than designed. */
+export type Tuned = readonly { readonly signal: DeskSignal; readonly value: number }[];
+
+/** A tuning found by hand, kept by name. @param desk what it was found on */
+export function tuningFile(name: string, desk: string, tuned: Tuned): SourceFile {
+  const designed = tuned.map(({ signal }) => `${signal.name} ${signal.start}`).join(', ');
+  const value = ({ type }: DeskSignal, number: number): number | boolean | string =>
+    type === 'BOOL' ? number !== 0 : type === 'TIME' ? `${number / 1e9} s` : number;
+  return parameterSetFile(
+    name,
+    `Found by hand on ${desk}. Designed: ${designed}.`,
+    Object.fromEntries(tuned.map(({ signal, value: number }) => [signal.name, value(signal, number)])),
+  );
+}
+
+/** The document of a loop that takes a parameter set from now on; the same text where it does already. */
+export function loopWithSet(loop: SourceFile, taken: readonly string[], name: string): SourceFile {
+  return taken.includes(name) ? loop : { path: loop.path, text: appendToList(loop.text, 'parameter_sets', [JSON.stringify(name)]) };
+}
