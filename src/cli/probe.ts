@@ -29,13 +29,16 @@ export function probeCommand(program: Command): void {
 }
 
 function print(found: readonly Answered[]): string {
-  const ways = ['rises', 'falls', 'goes both ways', 'stays'] as const;
+  const ways = ['rises', 'falls', 'goes both ways', 'in another state', 'stays'] as const;
   const digits = (value: number): string => `${value > 0 ? '+' : ''}${Number(value.toPrecision(4))}`;
   const lines = ways.flatMap((way) => {
     const own = found.filter((one) => one.way === way);
     if (own.length === 0) return [];
     if (way === 'stays') return [`stays: ${own.map((one) => one.name).join(', ')}`];
-    return own.map((one) => `${way.padEnd(14)}  ${one.name}: ${digits(one.largest)} ${one.unit}, from ${Number((one.from ?? 0).toFixed(3))} s`);
+    return own.map(
+      (one) =>
+        `${way.padEnd(16)}  ${one.name}: ${way === 'in another state' ? '' : `${digits(one.largest)} ${one.unit}, `}from ${Number((one.from ?? 0).toFixed(3))} s`,
+    );
   });
   return `${lines.join('\n')}\n`;
 }

@@ -33,6 +33,27 @@ describe('the plant', () => {
     await page.close();
   });
 
+  it('pushed at one input: what rises, falls and stays; a push outside the run says so', async () => {
+    const { page, problems } = await openPage(browser);
+    await page.goto(`${appAddress()}/p/tank/cases`);
+    await page.getByRole('link', { name: 'Push an input' }).click();
+    await page.getByRole('combobox', { name: /^Case\b/ }).selectOption('Slowly filled');
+    await page.getByRole('combobox', { name: 'Push' }).selectOption('valve');
+    await page.getByRole('heading', { name: /^valve, pushed at 0 s: of \d+ signals \d+ rises?/ }).waitFor();
+    await page.getByRole('list', { name: 'rises' }).getByText('tank.level').waitFor();
+    const by = page.getByRole('spinbutton', { name: /^by/ });
+    await by.fill('-5');
+    await by.press('Enter');
+    await page.getByRole('list', { name: 'falls' }).getByText('tank.level').waitFor();
+    const at = page.getByRole('spinbutton', { name: /^at/ });
+    await at.fill('1e6');
+    await at.press('Enter');
+    await page.getByRole('heading', { name: /the push must come between 0 and .* s/ }).waitFor();
+    expect(page.url()).toContain('by=-5');
+    expect(problems).toEqual([]);
+    await page.close();
+  });
+
   it('fitted to a recording from the disk, and kept as a parameter set', async () => {
     const folder = await mkdtemp(path.join(tmpdir(), 'ovrand-fit-'));
     // Filled at 0.7 m/s × 10 %, with a scatter that repeats.

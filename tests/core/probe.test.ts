@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest';
-import { probe } from '@/core';
+import { probe, probeWords } from '@/core';
 import { projectOf } from '../support/project';
 
 const project = projectOf({
@@ -26,6 +26,22 @@ describe('an input pushed', () => {
     expect(found['tank.wave']!.way).toBe('goes both ways');
     expect(found['tank.fixed']).toMatchObject({ way: 'stays', largest: 0 });
     expect(found.inflow).toBeUndefined();
+  });
+
+  it('says of a chart that it is in another state, and puts all in a sentence', () => {
+    const chart = projectOf({
+      'components/c.yaml':
+        'component: C\ninputs: { go: { type: BOOL } }\noutputs: { y: { type: LREAL } }\nbehaviour:\n  kind: chart\n  period: 100 ms\n  regions: { r: { initial: A, states: { A: { go: [{ to: B, when: go }] }, B: { entry: "y := 2.0;", go: [{ to: A, when: NOT go, do: "y := 0.0;" }] } } } }\n',
+      'loops/l.yaml':
+        'loop: l\ncomponents: { c: { use: C } }\ninputs: { go: { to: c.go } }\nsolver: { method: runge-kutta-4, step: 100 ms }\nstop: 10 s\n',
+      'cases/c.yaml': 'case: c\nloop: l\n',
+    });
+    const push = { input: 0, at: 5, by: 1 };
+    const found = probe(chart.cases[0]!.experiment, push);
+    expect(found.find((one) => one.name === 'c.r')).toMatchObject({ way: 'in another state', largest: 0 });
+    expect(found.find((one) => one.name === 'c.y')).toMatchObject({ way: 'rises', largest: 2 });
+    expect(probeWords('go', push, found)).toBe('go, pushed at 5 s: of 2 signals 1 rises, 1 is in another state.');
+    expect(probeWords('go', push, [])).toBe('go, pushed at 5 s: nothing answers.');
   });
 
   it('turns a truth over', () => {

@@ -1,4 +1,4 @@
 export { type CompareSettings, compareTraces, type Kind, type SignalComparison, type TraceComparison } from './compare';
-export { type Answered, type Push, probe } from './probe';
+export { type Answered, type Push, probe, probeWords } from './probe';
 export { curveOf } from './sample';
 export { trustedLoop } from './trust';

@@ -17,7 +17,8 @@ export interface Push {
 export interface Answered {
   readonly name: string;
   readonly unit: string;
-  readonly way: 'rises' | 'falls' | 'stays' | 'goes both ways';
+  /** The regions of a chart have no up and down: they are in another state for a while. */
+  readonly way: 'rises' | 'falls' | 'stays' | 'goes both ways' | 'in another state';
   /** First instant at which it moves, s. */
   readonly from?: number;
   /** Largest deviation from the case as it was, with its sign. */
@@ -40,11 +41,33 @@ export function probe(experiment: Experiment, push: Push): Answered[] {
   const [plain, pushed] = [simulate(experiment), simulate({ ...experiment, stimuli: pushedStimuli(experiment, push) })];
   const { error } = plain.error ? plain : pushed;
   if (error) throw new RangeError(error.message);
+  const regions = new Set(experiment.plan.regions.map((region) => region.slot));
   return plain.trace.columns.flatMap((column) => {
     const other = pushed.trace.columns.find((one) => one.slot === column.slot);
     const isPushed = column.slot === experiment.plan.inputs[push.input]?.slot;
-    return other && !isPushed ? [answered(column, plain.trace, other, pushed.trace, push.at)] : [];
+    return other && !isPushed ? [inWords(answered(column, plain.trace, other, pushed.trace, push.at), regions.has(column.slot))] : [];
   });
+}
+
+function inWords(one: Answered, isRegion: boolean): Answered {
+  return isRegion && one.way !== 'stays' ? { ...one, way: 'in another state', largest: 0 } : one;
+}
+
+/** The answer in a sentence. */
+export function probeWords(input: string, { at }: Push, found: readonly Answered[]): string {
+  const count = (way: Answered['way']): number => found.filter((one) => one.way === way).length;
+  const parts = (
+    [
+      ['rises', 'rise', count('rises')],
+      ['falls', 'fall', count('falls')],
+      ['goes both ways', 'go both ways', count('goes both ways')],
+      ['is in another state', 'are in other states', count('in another state')],
+    ] as const
+  ).flatMap(([one, several, number]) => (number === 0 ? [] : [`${number} ${number === 1 ? one : several}`]));
+  const stay = count('stays');
+  const place = `${input}, pushed at ${at} s`;
+  if (parts.length === 0) return `${place}: nothing answers.`;
+  return `${place}: of ${found.length} signals ${parts.join(', ')}${stay > 0 ? `; ${stay} ${stay === 1 ? 'stays' : 'stay'}` : ''}.`;
 }
 
 function pushedStimuli({ plan, stimuli }: Experiment, { input, at, by }: Push): InputChange[] {

@@ -34,6 +34,9 @@ export function CasesView({ slug, cases }: { readonly slug: string; readonly cas
         <Link href={`/p/${slug}/cases/fit`} className="act">
           Fit the plant
         </Link>
+        <Link href={`/p/${slug}/cases/probe`} className="act">
+          Push an input
+        </Link>
         <Link href={`/p/${slug}/cases/linear`} className="act">
           Linear view
         </Link>

@@ -1,4 +1,5 @@
 import type {
+  Answered,
   Brought,
   BroughtIn,
   CompareSettings,
@@ -102,6 +103,25 @@ export interface EngineTalk {
   readonly linear: {
     readonly ask: { readonly files: readonly SourceFile[]; readonly case?: string; readonly question: LinearQuestion };
     readonly answer: { readonly cases: readonly string[]; readonly of: string; readonly stop: number; readonly answer: LinearAnswer };
+  };
+  /** One input of a case pushed, and which way everything goes. */
+  readonly probe: {
+    readonly ask: {
+      readonly files: readonly SourceFile[];
+      readonly case?: string;
+      readonly input?: string;
+      readonly at: number;
+      readonly by: number;
+    };
+    readonly answer: {
+      readonly cases: readonly string[];
+      readonly of: string;
+      readonly stop: number;
+      readonly inputs: readonly { readonly name: string; readonly unit: string; readonly isTruth: boolean }[];
+      readonly input: string;
+      readonly words: string;
+      readonly found: readonly Answered[];
+    };
   };
   readonly 'fit choices': {
     readonly ask: { readonly files: readonly SourceFile[]; readonly case?: string; readonly recording?: string };

@@ -1,4 +1,4 @@
-import { type CheckedProject, checkProject, fitParameters, linearView, readCsvTrace, type Trace } from '@/core';
+import { type CheckedProject, checkProject, fitParameters, linearView, probe, probeWords, readCsvTrace, type Trace } from '@/core';
 import type { EngineTalk } from './messages';
 
 /** The continuous part of a case's loop about a point; the first case without a choice. */
@@ -11,6 +11,30 @@ export function linearOf({ files, case: name, question }: EngineTalk['linear']['
     of: test.experiment.case,
     stop,
     answer: linearView(test.experiment, { ...question, at: Math.min(question.at, stop) }),
+  };
+}
+
+/** A case with one of its free inputs pushed; its first one without a choice. */
+export function probeOf({ files, case: name, input, at, by }: EngineTalk['probe']['ask']): EngineTalk['probe']['answer'] {
+  const project = checkProject(files);
+  const { experiment } = caseIn(project, name);
+  const { inputs, slots } = experiment.plan;
+  const index = Math.max(
+    0,
+    inputs.findIndex((one) => one.name === input),
+  );
+  const pushed = inputs[index];
+  if (!pushed) throw new Error(`The loop ${experiment.plan.loop} has no free input to push. Declare one under inputs: of the loop.`);
+  const push = { input: index, at, by };
+  const found = probe(experiment, push);
+  return {
+    cases: namesOf(project),
+    of: experiment.case,
+    stop: experiment.stopNs / 1e9,
+    inputs: inputs.map(({ name: of, slot }) => ({ name: of, unit: slots[slot]?.unit ?? '', isTruth: slots[slot]?.type === 'BOOL' })),
+    input: pushed.name,
+    words: probeWords(pushed.name, push, found),
+    found,
   };
 }
 

@@ -26,7 +26,7 @@ import {
 } from '@/core';
 import { compareRuns, trustIn } from './compareRuns';
 import type { EngineAnswer, EngineKind, EngineRequest, EngineTalk } from './messages';
-import { fitChoices, fitOf, linearOf } from './plantQuestions';
+import { fitChoices, fitOf, linearOf, probeOf } from './plantQuestions';
 
 /** The browser's engine: the same checks, plan and executive as everywhere, in a worker of its own. */
 const scope = self as unknown as {
@@ -101,6 +101,7 @@ const handlers: Handlers = {
   compare: compareRuns,
   trust: trustIn,
   linear: linearOf,
+  probe: probeOf,
   'fit choices': fitChoices,
   fit: fitOf,
   'bring in': ({ files, brought }) => bringIn(files, brought),
