@@ -91,6 +91,8 @@ export function checkFaceNames(component: ComponentDocument, faults: Faults): vo
     [['behaviour', 'variables'], behaviour.kind === 'chart' ? behaviour.variables : undefined],
     [['behaviour', 'conditions'], behaviour.kind === 'decision table' ? behaviour.conditions : undefined],
     [['behaviour', 'parts'], behaviour.kind === 'network' ? behaviour.parts : undefined],
+    // In a chart a message is named where nothing else can be meant.
+    [['messages', 'in'], behaviour.kind === 'routine' ? raw.messages?.in : undefined],
     [['behaviour', 'regions'], behaviour.kind === 'chart' ? behaviour.regions : undefined],
   ];
   for (const [path, group] of groups) {

@@ -1,5 +1,5 @@
 import { nameKey } from '../language';
-import type { ArrayPlace, Node, Queue, SiteNumber, SlotNumber, ValueType, Work } from '../plan';
+import type { ArrayPlace, Message, Node, Queue, SiteNumber, SlotNumber, ValueType, Work } from '../plan';
 import type { PlanBuilder } from './builder';
 
 /** Messages that may wait at once; more end the run. */
@@ -28,6 +28,14 @@ export function append(queue: Queue, code: Node, value: Node, site: SiteNumber):
     { k: 'set element', ...queue.values, index, value, site },
     { k: 'set', slot: queue.waiting, value: plus(read(queue.waiting), whole(1), site) },
   ];
+}
+
+/** A message to the components that are wired to it: into the queue of each, and noted as sent. */
+export function sendTo(receivers: readonly Message[], value: Node, site: SiteNumber): Work[] {
+  return receivers.flatMap((one): Work[] => [
+    ...(one.queue.codes.count > 0 ? append(one.queue, whole(one.code), value, site) : []),
+    { k: 'mark', state: one.mark, entered: true },
+  ]);
 }
 
 /** Takes the first message of a queue that is not empty. */

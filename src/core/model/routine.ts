@@ -6,6 +6,7 @@ import { faceNames } from './equations';
 import { Formula } from './formula';
 import { type Instance, slotNode } from './instance';
 import type { RawRoutine } from './raw';
+import { RoutineMessages } from './routineMessages';
 import { lowerStatements, type StatementScope } from './statements';
 import { taskTiming } from './timing';
 import type { TypeLibrary } from './typeLibrary';
@@ -32,8 +33,10 @@ export function addRoutine(instance: Instance, behaviour: RawRoutine, library: T
         );
       });
   }
-  const scope = variables.scope();
-  const work = lowerStatements(text.statements, formula, scope, builder);
+  const messages = new RoutineMessages(instance, builder, builder.site(document.place(behaviour.text ? [] : ['behaviour', 'body']), instance.name));
+  for (const [key, found] of messages.names) if (!variables.names.has(key)) variables.names.set(key, found);
+  const scope: StatementScope = { ...variables.scope(), command: (statement, within) => messages.command(statement, within, scope) };
+  const work = [...messages.take(), ...lowerStatements(text.statements, formula, scope, builder)];
   const later =
     behaviour.later === undefined ? [] : lowerLater(new Formula(document, ['behaviour', 'later'], behaviour.later, faults), scope, builder);
   if (!timing) return;

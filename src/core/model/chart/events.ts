@@ -3,7 +3,7 @@ import type { Message, Node, Queue, SiteNumber, SlotNumber, Work } from '../../p
 import type { PlanBuilder } from '../builder';
 import type { Formula } from '../formula';
 import type { Instance } from '../instance';
-import { anyWaits, append, Mailbox, makeQueue, takeFirst } from '../queue';
+import { anyWaits, append, Mailbox, makeQueue, sendTo, takeFirst } from '../queue';
 import type { Invocation, StatementScope } from '../statements';
 import { typeExpression } from '../typing';
 import { type DelayedMessages, delayedMessages } from './delayed';
@@ -102,10 +102,7 @@ export class ChartEvents {
         'A message to another component is sent at once.',
         'Send a message to this chart with DELAY, and send this one when it comes.',
       );
-    return receivers.flatMap((one): Work[] => [
-      ...(one.queue.codes.count > 0 ? append(one.queue, code(one.code), value, site) : []),
-      { k: 'mark', state: one.mark, entered: true },
-    ]);
+    return sendTo(receivers, value, site);
   }
 
   private later(): DelayedMessages {
@@ -138,6 +135,6 @@ function code(value: number): Node {
 }
 
 /** `door.opened` as an operand is read as a name. */
-function messageName(expression: Expression | undefined): string | undefined {
+export function messageName(expression: Expression | undefined): string | undefined {
   return expression?.kind === 'name' ? expression.path.join('.') : undefined;
 }
