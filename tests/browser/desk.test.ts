@@ -82,6 +82,41 @@ describe('the desk', () => {
     await page.close();
   });
 
+  it('catches the instants at which a condition comes true, and brings the lanes there', async () => {
+    const { page, problems } = await openDesk();
+    const field = page.getByLabel('catch when');
+    await field.fill('tank.levl > 1');
+    await field.press('Enter');
+    await page
+      .locator('main')
+      .getByRole('alert')
+      .getByText(/tank.level/)
+      .waitFor();
+    await field.fill('tank.level > 1');
+    await field.press('Enter');
+    await page.getByRole('textbox', { name: 'valve, number' }).fill('100');
+    await page.getByRole('textbox', { name: 'valve, number' }).press('Enter');
+    await page.locator('select').first().selectOption('20');
+    await press(page, 'Run');
+    await page.getByRole('status', { name: 'Caught' }).getByText('1 caught').waitFor();
+    await press(page, 'the one before');
+    await page
+      .getByRole('status', { name: 'Caught' })
+      .getByText(/^1 of 1, at \d/)
+      .waitFor();
+    // The lanes stand still there while the run goes on.
+    const curve = page.getByRole('img', { name: 'Lanes of the desk' }).locator('path').first();
+    await expect.poll(() => clock(page)).toBeGreaterThan(60);
+    const before = await curve.getAttribute('d');
+    const now = await clock(page);
+    await expect.poll(() => clock(page)).toBeGreaterThan(now + 5);
+    expect(await curve.getAttribute('d')).toBe(before);
+    await press(page, 'follow again');
+    await page.getByRole('status', { name: 'Caught' }).getByText('1 caught').waitFor();
+    expect(problems).toEqual([]);
+    await page.close();
+  });
+
   it('changes a parameter within its limits while running, and sets it back', async () => {
     const { page, problems } = await openDesk();
     await page.getByRole('tab', { name: 'Parameters' }).click();

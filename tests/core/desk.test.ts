@@ -177,6 +177,32 @@ describe('a session at the desk', () => {
     expect(conditionOf('chamber.level + 2', desk.assembled)).toMatch(/BOOL/);
   });
 
+  it('tells when a condition came true, and shows the lanes about that instant', () => {
+    const desk = opened();
+    const { session: run, pass } = session(desk);
+    const condition = conditionOf('chamber.level > 1.5', desk.assembled);
+    if (typeof condition === 'string') throw new Error(condition);
+    run.press(buttonSteps([{ set: { request_up: true } }, { hold: '1 s' }, { set: { request_up: false } }], desk.assembled));
+    run.play();
+    pass(200_000);
+    const [at, ...more] = run.risings(condition);
+    expect(more).toEqual([]);
+    const level = desk.view.signals.find((one) => one.name === 'chamber.level')!.slot;
+    const lanes = run.lanes([level], 20, at! + 15);
+    const { base, data } = lanes.columns[0]!;
+    const time = lanes.bases[base]!;
+    expect([lanes.from, lanes.until]).toEqual([at! - 5, at! + 15]);
+    // One row more at either end, so that the curve reaches to the edge.
+    expect(time[0]!).toBeLessThanOrEqual(at! - 5);
+    expect(time[1]!).toBeGreaterThan(at! - 5.1);
+    expect(time.at(-1)!).toBeGreaterThan(at! + 15 - 0.001);
+    expect(time.at(-1)!).toBeLessThan(at! + 15.2);
+    const row = time.findIndex((t) => t > at!);
+    expect(data[row - 1]!).toBeLessThanOrEqual(1.5);
+    expect(data[row]!).toBeGreaterThan(1.5);
+    expect(time[row]! - time[row - 1]!).toBeLessThan(0.02);
+  });
+
   it('returns to a moment and goes another way from there', () => {
     const desk = opened();
     const { session: run, pass } = session(desk);

@@ -1,4 +1,4 @@
-import { type Criterion, judge, type Margin, type Obligation } from '../criteria';
+import { type Criterion, judge, type Margin, type Obligation, risings, type Signals } from '../criteria';
 import type { Node, SlotNumber } from '../plan';
 import { type Experiment, type HandAction, type HandEvent, LiveRun, type RunError, type ScriptStep } from '../simulate';
 import { type Trace, windowOf } from '../trace';
@@ -175,10 +175,11 @@ export class DeskSession {
     return Float64Array.from(slots, (slot) => this.run.value(slot));
   }
 
-  /** The last seconds of some signals, in memory of its own. */
-  lanes(slots: readonly SlotNumber[], seconds: number): Trace {
+  /** Some signals over the seconds before an instant (s), or the last ones; in memory of its own. */
+  lanes(slots: readonly SlotNumber[], seconds: number, until?: number): Trace {
     const trace = this.run.trace();
-    return windowOf(trace, slots, this.run.nowNs / 1e9 - seconds);
+    const end = until ?? this.run.nowNs / 1e9;
+    return windowOf(trace, slots, end - seconds, until);
   }
 
   /** The whole trace so far; good until the run goes on. */
@@ -186,11 +187,20 @@ export class DeskSession {
     return this.run.trace();
   }
 
-  /** How each watched criterion stands at this instant. */
-  standings(): Standing[] {
+  /** When a condition came true so far (s). */
+  risings(condition: Node): number[] {
+    return risings(condition, this.signals());
+  }
+
+  private signals(): Signals {
     const trace = this.run.trace();
     const columns = new Map(trace.columns.map((column) => [column.slot, column]));
-    const signals = { trace, column: (slot: SlotNumber) => columns.get(slot), constant: (slot: SlotNumber) => this.run.value(slot) };
+    return { trace, column: (slot) => columns.get(slot), constant: (slot) => this.run.value(slot) };
+  }
+
+  /** How each watched criterion stands at this instant. */
+  standings(): Standing[] {
+    const signals = this.signals();
     return this.order.watched.map(({ criterion }) => {
       const { obligations, worst } = judge(criterion, signals);
       const count = (outcome: Obligation['outcome']): number => obligations.filter((one) => one.outcome === outcome).length;

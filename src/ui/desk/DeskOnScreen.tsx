@@ -10,6 +10,7 @@ import { Control } from './controls';
 import type { DeskLink } from './DeskLink';
 import { Display } from './displays';
 import { Lanes } from './Lanes';
+import { Lookout } from './Lookout';
 import { Parameters } from './Parameters';
 import { Scene } from './Scene';
 import { SignalAbout } from './SignalAbout';
@@ -40,6 +41,7 @@ const windows = [10, 30, 60, 120, 300];
 export function DeskOnScreen({ slug, revision, loopText, desk, opened, link, choose }: DeskOnScreenProps) {
   const [items, setItems] = useState<readonly DeskItem[]>(opened.items);
   const [seconds, setSeconds] = useState(60);
+  const [lookedAt, setLookedAt] = useState<number>();
   const [answer, setAnswer] = useState('');
   // The page is not fetched anew after a save: that would end the session.
   const [base, setBase] = useState(revision);
@@ -151,8 +153,19 @@ export function DeskOnScreen({ slug, revision, loopText, desk, opened, link, cho
                 {about(one)}
               </span>
             ))}
-            <label className="ml-auto flex items-center gap-1.5">
-              the last
+            <span className="ml-auto">
+              <Lookout
+                link={link}
+                example={exampleOf(opened)}
+                at={lookedAt}
+                look={(at) => {
+                  setLookedAt(at);
+                  link.tell({ k: 'look at', at });
+                }}
+              />
+            </span>
+            <label className="flex items-center gap-1.5">
+              {lookedAt === undefined ? 'the last' : 'over'}
               <select
                 value={seconds}
                 onChange={(event) => setSeconds(Number(event.target.value))}
@@ -166,7 +179,7 @@ export function DeskOnScreen({ slug, revision, loopText, desk, opened, link, cho
               </select>
             </label>
           </div>
-          <Lanes link={link} desk={opened} signals={lanes.map(({ signal }) => signal)} seconds={seconds} />
+          <Lanes link={link} desk={opened} signals={lanes.map(({ signal }) => signal)} seconds={seconds} around={lookedAt} />
         </div>
         <div className="min-h-0 overflow-y-auto pt-3 pb-6">
           <ul className="grid grid-flow-row-dense grid-cols-2 gap-x-4">

@@ -6,17 +6,20 @@ import { LaneStack } from '../plot/LaneStack';
 import type { DeskLink } from './DeskLink';
 import { useLatest } from './useDesk';
 
-/** The signals that are lanes, over the last seconds; with the limits that watched criteria put on them. */
+/** The signals that are lanes, over the last seconds or about an instant; with the limits that watched criteria put on them. */
 export function Lanes({
   link,
   desk,
   signals,
   seconds,
+  around,
 }: {
   readonly link: DeskLink;
   readonly desk: OpenedDesk;
   readonly signals: readonly DeskSignal[];
   readonly seconds: number;
+  /** An instant (s) that is looked at, a quarter into the lanes; else the last seconds are. */
+  readonly around: number | undefined;
 }) {
   const { trace } = useLatest(link);
   const [width, setWidth] = useState(600);
@@ -35,7 +38,7 @@ export function Lanes({
         return column ? [{ ...column, name }] : [];
       })
     : [];
-  const until = Math.max(trace?.until ?? 0, seconds);
+  const until = around === undefined ? Math.max(trace?.until ?? 0, seconds) : around + 0.75 * seconds;
   const limits = desk.criteria.flatMap(({ criterion, requirement }) => criterionLimits(criterion, requirement));
   return (
     <div ref={box} data-until={trace?.until}>
@@ -47,6 +50,7 @@ export function Lanes({
           until={until}
           width={width}
           label="Lanes of the desk"
+          {...(around === undefined ? {} : { mark: around })}
           limits={limits}
           compact={columns.length > 4}
         />

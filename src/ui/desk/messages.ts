@@ -12,6 +12,10 @@ export type DeskAsk =
   | { readonly k: 'start'; readonly items: readonly DeskItem[] }
   | { readonly k: 'go to'; readonly ns: number }
   | { readonly k: 'pause when'; readonly text: string }
+  /** Looks out for a condition; its instants are told as they come. */
+  | { readonly k: 'catch'; readonly text: string }
+  /** Lanes about an instant (s) that lies a quarter into them, in place of the last seconds. */
+  | { readonly k: 'look at'; readonly at: number | undefined }
   | { readonly k: 'make case'; readonly heading: Pick<CaseHeading, 'name' | 'about'>; readonly by: 'state' | 'time' };
 
 /** Values at one instant, in the order in which they were asked for. */
@@ -32,5 +36,6 @@ export type DeskTold =
   /** The run stands still by itself. */
   | { readonly k: 'stopped'; readonly why: string }
   | { readonly k: 'condition'; readonly problem: string }
+  | { readonly k: 'caught'; readonly at: readonly number[]; readonly problem: string }
   | { readonly k: 'take'; readonly take: Take; readonly svg: string }
   | { readonly k: 'case'; readonly taken: TakenCase };

@@ -5,6 +5,7 @@ import {
   conditionOf,
   type DeskInUse,
   DeskSession,
+  type Node,
   nameKey,
   openDesk,
   type RawCase,
@@ -39,6 +40,12 @@ let shown: { slots: readonly number[]; lanes: readonly number[]; seconds: number
 let timer: ReturnType<typeof setInterval> | undefined;
 let [lanesAt, standingsAt, standingsCost] = [0, 0, 0];
 let conditionText = '';
+/** A condition that is looked out for, how often it was found last, and the instant that is looked at. */
+let lookout: Node | undefined;
+let caught = -1;
+let lookedAt: number | undefined;
+/** Share of the lanes that lies before the instant looked at. */
+const before = 0.25;
 
 function inUse(): InUse {
   if (!use) throw new Error('No desk has been opened yet.');
@@ -82,13 +89,22 @@ function tellLanes(all: boolean): void {
   let standings: readonly Standing[] | undefined;
   if (all || now - standingsAt > Math.max(standingsEvery, standingsCost / shareForStandings)) {
     standings = session.standings();
+    tellCaught(session);
     standingsAt = clock();
     standingsCost = standingsAt - now;
   }
-  const trace = session.lanes(shown.lanes, shown.seconds);
+  const trace = session.lanes(shown.lanes, shown.seconds, lookedAt === undefined ? undefined : lookedAt + (1 - before) * shown.seconds);
   scope.postMessage({ k: 'lanes', trace, standings }, [
     ...new Set([...trace.bases, ...trace.columns.map((column) => column.data)].map((part) => part.buffer as ArrayBuffer)),
   ]);
+}
+
+function tellCaught(session: DeskSession): void {
+  if (!lookout) return;
+  const at = session.risings(lookout);
+  if (at.length === caught) return;
+  caught = at.length;
+  scope.postMessage({ k: 'caught', at, problem: '' });
 }
 
 function tick(): void {
@@ -172,6 +188,16 @@ function answer(ask: DeskAsk): boolean {
       if (typeof condition !== 'string') session.pauseWhen(condition);
       return false;
     }
+    case 'catch': {
+      const condition = ask.text.trim() === '' ? undefined : conditionOf(ask.text, desk.assembled);
+      lookout = typeof condition === 'string' ? undefined : condition;
+      [caught, lookedAt] = [-1, undefined];
+      scope.postMessage({ k: 'caught', at: [], problem: typeof condition === 'string' ? condition : '' });
+      return true;
+    }
+    case 'look at':
+      lookedAt = ask.at;
+      return true;
     case 'take': {
       const take = taken();
       scope.postMessage({ k: 'take', take, svg: sequenceSvg(take, desk.view.name || desk.view.loop) });
