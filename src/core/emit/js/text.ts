@@ -94,7 +94,8 @@ class ProgramText {
   emit(): string {
     const { plan, groups, outside, extra } = this;
     const each = (piece: (group: number) => string): string => groups.map((_, group) => piece(group)).join('');
-    return `"use strict";${prelude}
+    return `// ${this.beyond()}
+"use strict";${prelude}
 const v=new Float64Array(${plan.slots.length}),w=new Float64Array(3),K=new Float64Array(3),Q=new Float64Array(${groups.length}),H=new Float64Array(${groups.length}),l=new Int32Array(${groups.length}),b=new Uint32Array(${2 * (this.counted?.size ?? 0)});
 ${drawing}
 const u=new Float64Array(${outside.length});
@@ -120,6 +121,17 @@ listen:$l,
 values:e,
 crossings:[${plan.crossings.map((crossing) => `{holds:function(t){return ${emitValue(crossing.condition)}},apply:function(t){${this.resets(crossing)}}}`).join(',\n')}],
 own:function(){return {${this.shared().join(',')},S,c,r}}}`;
+  }
+
+  /** What only the fast way depends on. It stands in the program's text as well, by which programs are told apart. */
+  private beyond(): string {
+    const { plan, groups } = this;
+    return JSON.stringify([
+      plan.solver.method,
+      plan.solver.stepNs,
+      groups.map(({ periodNs, offsetNs, tasks }) => [periodNs, offsetNs, tasks]),
+      plan.parameters,
+    ]);
   }
 
   /** Variables of the program that the fast way uses; the last three change. */
