@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest';
-import { hashTrace, performRun } from '@/core';
+import { hashTrace, orderRun, performRun } from '@/core';
 import { compileProgram } from '@/core/emit/js';
 import { column, projectOf, runCase } from '../support/project';
 
@@ -58,5 +58,20 @@ describe('emitted programs', () => {
     expect([...columns.slice(1, 61)]).toEqual(Array.from({ length: 60 }, (_, i) => (40 * Math.floor(i / 3) + 10 * ((i % 3) + 1)) / 1000));
     const { trace } = performRun({ experiment: one.cases[0]!.experiment, watched: [] });
     expect(column(trace, 's.y').data.length).toBeGreaterThan(100);
+  });
+});
+
+describe('an order', () => {
+  it('is plain data: another thread makes the same of it, places of run-time errors included', () => {
+    const failing = projectOf({
+      'components/c.yaml':
+        'component: C\noutputs: { y: { type: DINT } }\nbehaviour:\n  kind: routine\n  period: 1 s\n  body: |\n    y := y + 1;\n    y := 10 / (3 - y);\n',
+      'loops/l.yaml': 'loop: l\ncomponents: { c: { use: C } }\nsolver: { method: runge-kutta-4, step: 1 s }\nstop: 9 s\n',
+      'cases/c.yaml': 'case: only\nloop: l\n',
+    });
+    const order = orderRun(failing, failing.cases[0]!);
+    const [here, there] = [performRun(order).result, performRun(structuredClone(order)).result];
+    expect(there).toEqual(here);
+    expect(here.error?.message).toMatch(/division by zero in "10 \/ \(3 - y\)" \(components\/c\.yaml:8:10\)/);
   });
 });

@@ -50,7 +50,7 @@ export function whyNot(experiment: Experiment, transition: number): WhyNot {
   const hits = [...times.keys()];
   const at = (hit: number): number => times[hit] as number;
   const takenAt = hits.filter((hit) => taken[hit] === 1).map(at);
-  const place = plan.sites[info.site]?.place;
+  const place = plan.sites[info.site];
   return {
     source: info.source,
     to: info.to,

@@ -11,7 +11,8 @@ type Mutable<T> = { -readonly [K in keyof T]: T[K] extends readonly (infer U)[] 
 /** The plan while it grows. */
 export class PlanBuilder {
   readonly slots: Slot[] = [];
-  readonly sites: Site[] = [];
+  private readonly toldAt: { readonly place: Place; readonly text: string }[] = [];
+  private found: readonly Site[] | undefined;
   readonly parts: Mutable<
     Pick<
       Plan,
@@ -71,7 +72,17 @@ export class PlanBuilder {
   }
 
   site(place: Place, text: string): SiteNumber {
-    return this.sites.push({ place, text }) - 1;
+    return this.toldAt.push({ place, text }) - 1;
+  }
+
+  textOf(site: SiteNumber): string {
+    return this.toldAt[site]?.text ?? '';
+  }
+
+  /** All sites, looked up in their documents: to be asked for only when one is told, or the plan is sent away. */
+  sites(): readonly Site[] {
+    this.found ??= this.toldAt.map(({ place: { file, line, column }, text }) => ({ file, line, column, text }));
+    return this.found;
   }
 
   siteOf(formula: Formula, span: Span): SiteNumber {

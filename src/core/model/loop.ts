@@ -64,7 +64,9 @@ class Assembly {
     const plan: Plan = {
       loop: loop.raw.loop,
       slots: builder.slots,
-      sites: builder.sites,
+      get sites() {
+        return builder.sites();
+      },
       ...builder.parts,
       assignments: this.orderAssignments(),
       tasks: this.orderTasks(),

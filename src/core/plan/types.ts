@@ -1,9 +1,8 @@
-import type { Place } from '../fault';
 import type { SolverMethod } from './methods';
 
 /**
  * The plan: the one intermediate form. Everything a run depends on is here as flat, typed slots and ordered work;
- * past this point no name is looked up. Plain data only, but for the places of its sites, which are looked up when one is told.
+ * past this point no name is looked up. Plain data only, so that it can be hashed, stored and sent to a worker.
  */
 
 /** Elementary types of IEC 61131-3. BOOL is kept as 0 or 1, TIME as whole nanoseconds. */
@@ -27,7 +26,9 @@ export interface Slot {
 
 /** Place in the user's text to which a run-time error is traced back. */
 export interface Site {
-  readonly place: Place;
+  readonly file: string;
+  readonly line: number;
+  readonly column: number;
   readonly text: string;
 }
 

@@ -80,7 +80,7 @@ export class Crossings {
     if (this.count > mostWithinStep) {
       const site = this.plan.sites[this.plan.crossings[this.due[0] ?? 0]?.site ?? 0];
       throw new RangeError(
-        `the event "${site?.text ?? ''}" (${site?.place.file ?? ''}:${site?.place.line ?? 0}) follows itself without end; let it leave its own condition, or stop the motion there`,
+        `the event "${site?.text ?? ''}" (${site?.file ?? ''}:${site?.line ?? 0}) follows itself without end; let it leave its own condition, or stop the motion there`,
       );
     }
     for (const index of this.due) this.program.crossings[index]?.apply(ns / 1e9);

@@ -224,7 +224,7 @@ export class Executive {
 
   private describe(fault: RunFault): RunError {
     const site = this.plan.sites[fault.site];
-    const where = site ? ` in "${site.text}" (${site.place.file}:${site.place.line}:${site.place.column})` : '';
+    const where = site ? ` in "${site.text}" (${site.file}:${site.line}:${site.column})` : '';
     return { at: this.nowNs / 1e9, message: `${fault.what}${where}` };
   }
 

@@ -92,7 +92,7 @@ class ChartReader {
         this.builder.parts.transitions.push({
           chart: this.instance.name,
           source: [this.instance.name, ...transition.source.names].join('.'),
-          to: this.builder.sites[transition.site]?.text ?? '',
+          to: this.builder.textOf(transition.site),
           site: transition.site,
           active: activeNode(transition.source),
           clauses: transition.clauses,
