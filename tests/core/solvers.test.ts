@@ -1,4 +1,5 @@
 import { describe, expect, it } from 'vitest';
+import { Progress } from '@/core/simulate/solvers';
 import { alone, column, runCase } from '../support/project';
 
 const decay = `component: C
@@ -73,6 +74,38 @@ behaviour: { kind: equations, states: { s: { start: 1e-6 }, c: { start: 0 } }, d
     };
     expect(error('')).toBeGreaterThan(1e-8);
     expect(error(', tolerances: { c.s: { absolute: 1e-13 }, c.c: { absolute: 1e-12, relative: 1e-7 } }')).toBeLessThan(1e-11);
+  });
+
+  const relay = (slope: string): string => `component: C
+outputs: { y: { type: LREAL } }
+behaviour: { kind: equations, states: { x: { start: 1 }, z: { start: 0 } }, derivatives: { x: "${slope}", z: x }, outputs: { y: x } }
+`;
+  it.each(['bogacki-shampine-32', 'dormand-prince-54', 'rosenbrock-43'])(
+    '%s says where a run slides over a jump, and which state is pushed',
+    (method) => {
+      const { result } = runCase(alone(relay('SEL(x > 0.0, 1.0, -1.0)'), 'C', `{ method: ${method}, step: 1 s }`, '4 s'));
+      expect(result.error?.message).toMatch(
+        /^the run slides at 1\.00\d+ s: c\.x is pushed to and fro in steps of .* s\. Give what switches there a hysteresis/,
+      );
+    },
+  );
+
+  it('an explicit method on a stiff loop, which goes to and fro in short steps as well, gets on', () => {
+    const { result, trace } = runCase(alone(relay('3.0e6 * (COS(time) - x)'), 'C', '{ method: dormand-prince-54, step: 1 s }', '30 ms'));
+    expect(result.error).toBeUndefined();
+    expect(column(trace, 'c.y').data.length).toBeGreaterThan(10_000);
+    expect(column(trace, 'c.y').data.at(-1)).toBeCloseTo(Math.cos(0.03), 5);
+  });
+
+  it('tells a steep slope from one that jumps, though both turn a state round at every step', () => {
+    const stuck = (slope: (x: number) => number): number | undefined => {
+      const progress = new Progress(1, 1, (_, x, dx) => dx.set([slope(x[0]!)]));
+      return Array.from({ length: 10_000 }, (__, i) => progress.step(i * 1e-9, Float64Array.of(i % 2 === 0 ? 1e-9 : -1e-9))?.state).find(
+        (one) => one !== undefined,
+      );
+    };
+    expect(stuck((x) => -2e9 * x)).toBeUndefined();
+    expect(stuck((x) => (x > 0 ? -1 : 1))).toBe(0);
   });
 
   it('a step that collapses names the state that asks for it', () => {

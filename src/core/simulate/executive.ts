@@ -6,7 +6,7 @@ import { clippedOutputs } from './clipped';
 import { Crossings } from './crossings';
 import { Recorder } from './recorder';
 import { ScriptRunner } from './script';
-import { type Effort, type Integrator, integratorOf, StepCollapse } from './solvers';
+import { type Effort, type Integrator, integratorOf, Progress, type Sliding, StepCollapse } from './solvers';
 import type { Clipped, Experiment, HandEvent, Implausible, RunError } from './types';
 import { watchRanges } from './watch';
 
@@ -61,6 +61,7 @@ export class Executive {
   private readonly solver: Integrator | undefined;
   private readonly states: readonly number[];
   private readonly crossings: Crossings | undefined;
+  private progress: Progress | undefined;
   private nextStimulus = 0;
   private nextByHand = 0;
   /** No hit is begun after this instant. */
@@ -458,6 +459,8 @@ export class Executive {
     const { program, states, crossings } = this;
     const every = this.plan.solver.recordEveryNs;
     if (states.length === 0) return;
+    this.progress ??= new Progress(states.length, this.experiment.stopNs / 1e9, program.derivative);
+    const { progress } = this;
     const store = (x: Float64Array): void => {
       for (let i = 0; i < states.length; i += 1) program.slots[states[i] as number] = x[i] as number;
     };
@@ -477,6 +480,8 @@ export class Executive {
       let crossed: number | undefined;
       solver.integrate(from / 1e9, until, (t) => {
         store(solver.x);
+        const stuck = progress.step(t, solver.x);
+        if (stuck) throw new RangeError(this.sliding(t, stuck));
         // Inside a step, dense output stands for a shorter one.
         const reach = (ns: number): void => {
           solver.inside((stepFrom + ns) / 1e9, inner);
@@ -508,6 +513,11 @@ export class Executive {
       from = crossed;
       this.cross(from);
     }
+  }
+
+  private sliding(t: number, { state, step }: Sliding): string {
+    const name = this.plan.slots[this.states[state] as number]?.name ?? '';
+    return `the run slides at ${Number(t.toPrecision(9))} s: ${name} is pushed to and fro in steps of ${step.toPrecision(2)} s. Give what switches there a hysteresis, or let a sampled component switch`;
   }
 
   private checkFinite(): void {

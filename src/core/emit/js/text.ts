@@ -1,4 +1,4 @@
-import { type Crossing, decisionsOf, groupTasks, type Node, type Plan, type PlanFunction } from '../../plan';
+import { type Crossing, decisionsOf, fixedMethods, groupTasks, type Node, type Plan, type PlanFunction, variableMethods } from '../../plan';
 import { Continuous } from '../continuous';
 import {
   advanceOverArrays,
@@ -126,12 +126,8 @@ own:function(){return {${this.shared().join(',')},S,c,r}}}`;
   /** What only the fast way depends on. It stands in the program's text as well, by which programs are told apart. */
   private beyond(): string {
     const { plan, groups } = this;
-    return JSON.stringify([
-      plan.solver.method,
-      plan.solver.stepNs,
-      groups.map(({ periodNs, offsetNs, tasks }) => [periodNs, offsetNs, tasks]),
-      plan.parameters,
-    ]);
+    const method = [...fixedMethods, ...variableMethods].indexOf(plan.solver.method);
+    return JSON.stringify([method, plan.solver.stepNs, groups.map(({ periodNs, offsetNs, tasks }) => [periodNs, offsetNs, tasks]), plan.parameters]);
   }
 
   /** Variables of the program that the fast way uses; the last three change. */

@@ -5,6 +5,7 @@ import { Rosenbrock } from './rosenbrock';
 import type { Derivative, Integrator, Tolerances } from './types';
 
 export { bogackiShampine, dormandPrince, type Pair } from './pairs';
+export { Progress, type Sliding } from './progress';
 export { type Derivative, type Effort, type Integrator, StepCollapse, type Tolerances } from './types';
 
 /**
