@@ -108,6 +108,7 @@ describe('the desk', () => {
     // The lanes stand still there while the run goes on.
     const curve = page.getByRole('img', { name: 'Lanes of the desk' }).locator('path').first();
     await expect.poll(() => clock(page), { timeout: 20_000 }).toBeGreaterThan(20);
+    await expect.poll(async () => (await curve.getAttribute('d'))!.length).toBeGreaterThan(1000);
     const before = await curve.getAttribute('d');
     const now = await clock(page);
     await expect.poll(() => clock(page)).toBeGreaterThan(now + 5);
