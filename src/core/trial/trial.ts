@@ -35,7 +35,7 @@ export interface TrialPoint {
 }
 
 /** Below, a run is made twice more, since the first of a plan compiles its code; milliseconds. */
-const briefRun = 200;
+const briefRun = 1_000;
 
 /** Cases of one loop solved in many ways, each held against its run at very tight tolerances. */
 export class SolverTrial {
