@@ -58,7 +58,6 @@ export function compileTime(name: string, files: readonly SourceFile[], loop: st
 
 /** What a run does first: a hit of every task, and a step. */
 function firstHit({ program, plan }: { program: Program; plan: Plan }): void {
-  program.bind(new Float64Array(2 * (plan.logged.length + 1)), 2);
   program.listen({ mark: () => undefined });
   for (const task of program.tasks) task(0);
   program.advance(0, plan.solver.stepNs, 1, 0);

@@ -28,6 +28,27 @@ describe('the model', () => {
     await page.close();
   });
 
+  it('keeps the sizes that were given to it', async () => {
+    const { page, problems } = await openPage(browser);
+    await page.goto(home());
+    const edge = page.getByRole('separator');
+    const top = async (): Promise<number> => Math.round((await edge.boundingBox())?.y ?? 0);
+    await page.getByText('No faults').waitFor();
+    await expect
+      .poll(async () => {
+        await edge.focus();
+        await page.keyboard.press('ArrowUp');
+        return top();
+      })
+      .toBeLessThan(350);
+    const left = await top();
+    await page.waitForTimeout(500);
+    await page.reload();
+    await expect.poll(async () => Math.abs((await top()) - left)).toBeLessThan(4);
+    expect(problems).toEqual([]);
+    await page.close();
+  });
+
   it('renames in all documents, gathers parts of a network, and takes each back in one step', async () => {
     const { page, problems } = await openPage(browser);
     await page.goto(`${appAddress()}/p/tarn-lock/model?at=component:PaddleLaw`);

@@ -28,6 +28,19 @@ describe('the other places', () => {
     await page.close();
   });
 
+  it('has drawings and requirements on the screen before any script has run', async () => {
+    const context = await browser.newContext({ javaScriptEnabled: false });
+    const page = await context.newPage();
+    await page.goto(`${home()}/model`);
+    await page.getByRole('group', { name: 'Drawing: 19 slips, 34 wires' }).waitFor();
+    await page.goto(`${home()}/model?at=component:LockSupervisor`);
+    await page.getByRole('group', { name: 'States of upper_gate' }).getByText('Opening', { exact: true }).waitFor();
+    await page.getByRole('heading', { name: '31 states, 63 transitions' }).waitFor();
+    await page.goto(`${home()}/requirements`);
+    await page.getByText('Filling shall be complete within 6 min.').waitFor();
+    await context.close();
+  });
+
   it('runs everything from the palette, shows progress through a reload, and comes to rest', async () => {
     const { page, problems } = await openPage(browser);
     await page.goto(home());

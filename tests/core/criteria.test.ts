@@ -29,6 +29,23 @@ describe('events', () => {
   });
 });
 
+describe('quantities', () => {
+  const squares = csv('time[s],x[1]{hold},n[1]{hold}', '0,4,0', '1,9,1', '2,16,1');
+  it.each([
+    ['SQRT(x) > 1.0', 1],
+    ['LN(x) > 1.0', 0.386294361],
+    ['EXP(x) > 50.0', 4.598150033],
+    ['x ** 0.5 > 1.0', 1],
+    ['x / (n + 1.0) > 1.0', 3],
+    ['MIN(x, 5.0) > 1.0', 3],
+    ['LIMIT(0.0, x, 7.0) > 1.0', 3],
+    ['ABS(x - 9.0) < 8.0', 1],
+    ['SEL(n > 0.5, 6.0, x) > 1.0', 5],
+    ['MUX(LREAL_TO_INT(n), 6.0, x) > 1.0', 5],
+    ['SIN(x / 20.0) > 0.0', 0.198669331],
+  ])('%s', (sentence, margin) => expect(outcomes(squares, `always ${sentence}`)).toEqual([`0 met 2 ${margin} 1`]));
+});
+
 describe('spans and deadlines', () => {
   const request = (at: number): string => csv('time[s],r,a', '0,FALSE,FALSE', '1,TRUE,FALSE', `${at},TRUE,TRUE`, '9,TRUE,TRUE');
   it('within is closed: met at exactly the deadline, margin 0', () =>

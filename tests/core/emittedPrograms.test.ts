@@ -47,15 +47,16 @@ describe('emitted programs', () => {
     const { plan } = one.cases[0]!.experiment;
     const program = compileProgram(plan, []);
     const { advance } = program;
-    const columns = new Float64Array(100 * (plan.logged.length + 1));
-    program.bind(columns, 100);
+    const [times] = program.log.columns;
     program.outputs(0);
     let row = 1;
     for (let i = 0; i < 20; i += 1) row = program.advance(40e6 * i, 10e6, 4, row);
     expect(program.advance).not.toBe(advance);
     // Rows before every step but the first of each call.
     expect(row).toBe(61);
-    expect([...columns.slice(1, 61)]).toEqual(Array.from({ length: 60 }, (_, i) => (40 * Math.floor(i / 3) + 10 * ((i % 3) + 1)) / 1000));
+    expect([...(times as Float64Array).slice(1, 61)]).toEqual(
+      Array.from({ length: 60 }, (_, i) => (40 * Math.floor(i / 3) + 10 * ((i % 3) + 1)) / 1000),
+    );
     const { trace } = performRun({ experiment: one.cases[0]!.experiment, watched: [] });
     expect(column(trace, 's.y').data.length).toBeGreaterThan(100);
   });

@@ -70,7 +70,9 @@ const states = named(remembered(Joi.link('#stateShape')))
 const region = Joi.object({ about: text, initial: targets.required(), initial_do: text, states: Joi.link('#statesShape').required() }).id(
   'regionShape',
 );
-const regions = named(Joi.link('#regionShape')).min(1).id('regionsShape');
+const regions = named(remembered(Joi.link('#regionShape')))
+  .min(1)
+  .id('regionsShape');
 const messages = Joi.object()
   .pattern(Joi.string().pattern(/^[A-Za-z]\w*(\.\w+)*$/), Joi.object({ about: text, type: Joi.valid('LREAL'), unit: text }).allow(null))
   .messages({ 'object.unknown': '"{#label}" is not a name of a message' });

@@ -9,6 +9,7 @@ export {
   type ReadingState,
   type RequirementsInspection,
   type RequirementView,
+  requirementsOf,
   type SentenceMeaning,
 } from './inspect';
 export { readProse, writeMarkdown } from './markdown';

@@ -52,14 +52,18 @@ export interface RequirementsInspection {
 /** All requirements of a project as they stand in its documents, and the checked project for what is asked next. */
 export function inspectRequirements(files: readonly SourceFile[]): { readonly view: RequirementsInspection; readonly checked: CheckedProject } {
   const checked = checkProject(files);
-  const catalogues = [...checked.loops.values()].map((loop) => loop.catalogue);
-  const view = {
-    requirements: checked.project.requirements.map((requirement) => requirementView(requirement, catalogues)),
-    faults: checked.faults.filter(({ place }) => /^(requirements\/|words\.yaml)/.test(place.file)),
+  return { view: requirementsOf(checked), checked };
+}
+
+/** The same of a project that has been checked. */
+export function requirementsOf({ project, faults, loops, cases }: CheckedProject): RequirementsInspection {
+  const catalogues = [...loops.values()].map((loop) => loop.catalogue);
+  return {
+    requirements: project.requirements.map((requirement) => requirementView(requirement, catalogues)),
+    faults: faults.filter(({ place }) => /^(requirements\/|words\.yaml)/.test(place.file)),
     names: namesOf(catalogues),
-    cases: checked.cases.map((test) => test.experiment.case),
+    cases: cases.map((test) => test.experiment.case),
   };
-  return { view, checked };
 }
 
 function requirementView({ raw, section, document, path }: RequirementDocument, catalogues: readonly Catalogue[]): RequirementView {

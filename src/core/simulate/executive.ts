@@ -1,4 +1,4 @@
-import { compileProgram, type Program, RunFault, strideOfRecent } from '../emit/js';
+import { compileProgram, type Program, RunFault, type ShortLog } from '../emit/js';
 import { seedOfStream } from '../numeric';
 import { type FixedMethod, groupTasks, type InputChange, type Plan, type TaskGroup } from '../plan';
 import type { Trace } from '../trace';
@@ -92,11 +92,11 @@ export class Executive {
     this.program.listen(this);
     this.crossings = plan.crossings.length > 0 ? new Crossings(plan, this.program) : undefined;
     this.recorder = new Recorder(plan, this.groups, Math.min(roomNs, experiment.stopNs));
-    this.program.bind(this.recorder.continuous, this.recorder.room);
     this.hits = this.program.counts.fill(0);
     this.dueNs = this.program.due;
     this.dueNs.set(this.groups.map((group) => group.offsetNs));
     this.nowNs = 0;
+    this.row = 0;
     this.script = new ScriptRunner(experiment.script);
     const { solver } = plan;
     this.solver = integratorOf(
@@ -119,6 +119,15 @@ export class Executive {
 
   private set nowNs(ns: number) {
     this.program.clock[0] = ns;
+  }
+
+  /** Next free row of the short log. */
+  private get row(): number {
+    return this.program.clock[1] as number;
+  }
+
+  private set row(row: number) {
+    this.program.clock[1] = row;
   }
 
   run(): RunOutcome {
@@ -173,6 +182,7 @@ export class Executive {
     this.integrateFixed(grid);
     this.nowNs = grid;
     this.program.outputs(grid / 1e9);
+    this.takeLogs();
     this.between = !this.recorder.endsAt(grid / 1e9);
   }
 
@@ -183,7 +193,7 @@ export class Executive {
     else this.record(this.nowNs / 1e9);
   }
 
-  /** Calls what may end the run with an error, and tells that as a value. */
+  /** Calls what may end the run with an error, and tells that as a value. What was logged is then in the recorder, so that the trace is whole between pieces. */
   private told(work: () => void): RunError | undefined {
     try {
       work();
@@ -196,6 +206,8 @@ export class Executive {
       }
       if (problem instanceof RangeError) return { at: this.nowNs / 1e9, message: problem.message };
       throw problem;
+    } finally {
+      this.takeLogs();
     }
   }
 
@@ -259,46 +271,35 @@ export class Executive {
 
   /** As many whole hits as come before anything from outside, in one call of emitted code. */
   private cruise(): void {
-    const { plan, program, recorder, groups } = this;
+    const { plan, program, groups } = this;
     if (this.solver || this.crossings || groups.length === 0) return;
-    const { clock } = program;
+    const rows = Math.max(...groups.map((group) => group.periodNs)) / plan.solver.stepNs + 2;
+    if (rows > program.log.rows) return;
     while (this.nowNs % plan.solver.stepNs === 0) {
-      const rows = Math.max(...groups.map((group) => group.periodNs)) / plan.solver.stepNs + 2;
       this.reserve(rows);
-      clock[1] = recorder.row;
-      try {
-        program.cruise(Math.min(this.nextFromOutside(), this.limitNs + 1), this.script.waitsFor, recorder.room);
-      } finally {
-        recorder.row = clock[1] as number;
-        this.takeHits();
-      }
-      const [, , why] = clock;
+      this.takeFullHits();
+      program.cruise(Math.min(this.nextFromOutside(), this.limitNs + 1), this.script.waitsFor);
+      const why = program.clock[2];
       if (why === 2) this.checkFinite();
       if (why === 3) continue;
       if (why === 1) this.finishInstant(false);
-      else if (recorder.row + rows <= recorder.room) return;
+      else if (this.row + rows <= program.log.rows && !this.takeFullHits()) return;
     }
   }
 
   /** One instant, in the order the language page lays down. */
   private instant(first: boolean): void {
-    const { program, recorder } = this;
     const seconds = this.nowNs / 1e9;
     this.reserve(2);
-    if (!first) {
-      program.outputs(seconds);
-      program.logRow(recorder.row, seconds);
-      recorder.row += 1;
-    }
-    if (first) program.outputs(seconds);
+    if (first) this.program.outputs(seconds);
+    else this.record(seconds);
     this.finishInstant(first);
   }
 
-  /** What happens at an instant once the continuous values of its beginning are known and written. */
+  /** What happens at an instant once the continuous values of its beginning are known and written. There is room for a second row beside that one. */
   private finishInstant(first: boolean): void {
-    const { program, recorder } = this;
+    const { program } = this;
     const seconds = this.nowNs / 1e9;
-    this.reserve(1);
     this.applyStimuli();
     this.applyByHand();
     let jumped = this.refresh(seconds);
@@ -307,8 +308,8 @@ export class Executive {
     this.runTasks();
     jumped = this.refresh(seconds) || jumped;
     if (first || jumped) {
-      program.logRow(recorder.row, seconds);
-      if (first || !program.sameRows(recorder.row)) recorder.row += 1;
+      program.logRow(this.row, seconds);
+      if (first || !program.sameRows(this.row)) this.row += 1;
     }
     this.checkFinite();
   }
@@ -388,6 +389,7 @@ export class Executive {
       const group = owners[index] as number;
       if (dueNs[group] === nowNs) (tasks[index] as (hit: number) => void)(hits[group] as number);
     }
+    this.takeFullHits();
     for (let group = 0; group < groups.length; group += 1) {
       if (dueNs[group] !== nowNs) continue;
       (program.hits[group] as (seconds: number) => void)(nowNs / 1e9);
@@ -396,16 +398,32 @@ export class Executive {
       hits[group] = next;
       dueNs[group] = offsetNs + next * periodNs;
     }
-    this.takeHits();
   }
 
-  /** What the latest hits have logged goes into the trace. */
-  private takeHits(): void {
-    const { recent, recentRows } = this.program;
-    for (let group = 0; group < recent.length; group += 1) {
-      this.recorder.take(group, recent[group] as Float64Array, strideOfRecent, recentRows[group] as number);
-      recentRows[group] = 0;
+  /** What was logged since the last time goes into the trace. */
+  private takeLogs(): void {
+    const { log, hitLogs } = this.program;
+    this.recorder.take(0, log, this.row);
+    this.row = 0;
+    for (let group = 0; group < hitLogs.length; group += 1) this.takeHits(group);
+  }
+
+  private takeHits(group: number): void {
+    const { hitLogs, recentRows } = this.program;
+    this.recorder.take(group + 1, hitLogs[group] as ShortLog, recentRows[group] as number);
+    recentRows[group] = 0;
+  }
+
+  /** @returns true when there were any */
+  private takeFullHits(): boolean {
+    const { hitLogs, recentRows } = this.program;
+    let taken = false;
+    for (let group = 0; group < hitLogs.length; group += 1) {
+      if ((recentRows[group] as number) < (hitLogs[group] as ShortLog).rows) continue;
+      this.takeHits(group);
+      taken = true;
     }
+    return taken;
   }
 
   private integrate(nextNs: number): void {
@@ -416,17 +434,18 @@ export class Executive {
   /** Whole steps on the grid of multiples of the step; a breakpoint inside a step shortens that one, then the grid goes on. */
   private integrateFixed(nextNs: number): void {
     const { stepNs } = this.plan.solver;
-    const { crossings } = this;
+    const { crossings, program } = this;
     let from = this.nowNs;
     while (from < nextNs) {
       const offGrid = from % stepNs;
       const grid = offGrid === 0 ? from : from - offGrid + stepNs;
-      const count = grid > from || crossings ? 1 : Math.max(1, Math.floor((nextNs - from) / stepNs));
+      const whole = Math.min(Math.floor((nextNs - from) / stepNs), program.log.rows - 1);
+      const count = grid > from || crossings ? 1 : Math.max(1, whole);
       const length = grid > from ? Math.min(grid, nextNs) - from : Math.min(stepNs, nextNs - from);
       this.reserve(count + 1);
-      const { row } = this.recorder;
+      const { row } = this;
       const advance = (ns: number): void => {
-        this.recorder.row = this.program.advance(from, ns, count, row);
+        this.row = program.advance(from, ns, count, row);
       };
       crossings?.begin(from);
       advance(length);
@@ -448,11 +467,11 @@ export class Executive {
   }
 
   private record(seconds: number): void {
-    const { program, recorder } = this;
+    const { program } = this;
     this.reserve(1);
     program.outputs(seconds);
-    program.logRow(recorder.row, seconds);
-    recorder.row += 1;
+    program.logRow(this.row, seconds);
+    this.row += 1;
   }
 
   private integrateVariable(solver: Integrator, nextNs: number): void {
@@ -530,9 +549,11 @@ export class Executive {
     }
   }
 
+  /** Makes room for so many rows of the short log. */
   private reserve(rows: number): void {
-    if (this.recorder.row + rows > mostRows)
+    if (this.row + rows <= this.program.log.rows) return;
+    this.takeLogs();
+    if (this.recorder.rows > mostRows)
       throw new RangeError(`the trace would have more than ${mostRows} rows; make the run shorter or the step longer`);
-    if (this.recorder.reserve(rows)) this.program.bind(this.recorder.continuous, this.recorder.room);
   }
 }

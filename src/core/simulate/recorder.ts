@@ -1,14 +1,21 @@
-import type { Plan, TaskGroup } from '../plan';
+import type { ShortLog } from '../emit/js';
+import type { Plan, SlotNumber, TaskGroup } from '../plan';
 import type { Column, Trace } from '../trace';
 
-/** Columns that grow while a run goes on: base 0 for everything continuous and the free inputs, one more for each task group. */
+/** Columns of `room` rows side by side, time first, and the rows they hold. */
+interface Log {
+  readonly slots: readonly SlotNumber[];
+  columns: Float64Array;
+  room: number;
+  rows: number;
+}
+
+/** Short columns are copied whole, so that there is room for one block more than the rows. */
+const spareRows = 256;
+
+/** Columns that grow while a run goes on: log 0 for everything continuous and the free inputs, one more for each task group. */
 export class Recorder {
-  /** Columns of `room` rows side by side, time first. */
-  continuous: Float64Array;
-  row = 0;
-  private capacity: number;
-  /** For each task group its columns, time first, and the rows they hold. */
-  readonly sampled: { readonly slots: readonly number[]; columns: Float64Array; room: number; rows: number }[];
+  private readonly logs: readonly Log[];
   private readonly markTime: number[] = [];
   private readonly markState: number[] = [];
   private readonly markEntered: number[] = [];
@@ -18,45 +25,42 @@ export class Recorder {
     groups: readonly TaskGroup[],
     stopNs: number,
   ) {
-    this.capacity = expectedRows(plan, groups, stopNs);
-    this.continuous = makeColumns(plan.logged.length + 1, this.capacity);
-    this.sampled = groups.map(({ periodNs, offsetNs, tasks }) => {
+    const log = (slots: readonly SlotNumber[], expected: number): Log => {
+      const room = expected + spareRows;
+      return { slots, columns: makeColumns(slots.length + 1, room), room, rows: 0 };
+    };
+    const hits = groups.map(({ periodNs, offsetNs, tasks }) => {
       const slots = tasks.flatMap((task) => plan.tasks[task]?.logged ?? []);
-      const hits = stopNs < offsetNs ? 0 : Math.floor((stopNs - offsetNs) / periodNs) + 1;
-      return { slots, columns: makeColumns(slots.length + 1, hits), room: hits, rows: 0 };
+      return log(slots, stopNs < offsetNs ? 0 : Math.floor((stopNs - offsetNs) / periodNs) + 1);
     });
+    this.logs = [log(plan.logged, expectedRows(plan, groups, stopNs)), ...hits];
   }
 
-  /** Rows for which there is room. */
-  get room(): number {
-    return this.capacity;
+  /** Rows of the continuous log. */
+  get rows(): number {
+    return this.logs[0]?.rows ?? 0;
   }
 
   /** True when the last row of the continuous log is that of this instant. */
   endsAt(seconds: number): boolean {
-    return this.row > 0 && this.continuous[this.row - 1] === seconds;
+    const [log] = this.logs;
+    return log !== undefined && log.rows > 0 && log.columns[log.rows - 1] === seconds;
   }
 
-  /** Makes room for `rows` more rows; true when the columns were exchanged. */
-  reserve(rows: number): boolean {
-    if (this.row + rows <= this.capacity) return false;
-    const before = this.capacity;
-    while (this.row + rows > this.capacity) this.capacity *= 2;
-    this.continuous = grown(this.continuous, this.plan.logged.length + 1, before, this.row, this.capacity);
-    return true;
-  }
-
-  /** Takes over the latest rows of a task group, from columns of `stride` rows. */
-  take(group: number, recent: Float64Array, stride: number, rows: number): void {
-    const log = this.sampled[group];
-    if (!log) return;
-    if (log.rows + rows > log.room) {
-      const room = Math.max(2 * log.room, log.rows + rows);
+  /**
+   * Takes over the first rows of short columns. They are copied whole, since a view of a part costs more than the numbers in it: what is too much is written over by the next.
+   * @param base 0 for the continuous log, from 1 on the task groups
+   */
+  take(base: number, short: ShortLog, rows: number): void {
+    const log = this.logs[base];
+    if (!log || rows === 0) return;
+    if (log.rows + short.rows > log.room) {
+      const room = 2 * log.room + short.rows;
       log.columns = grown(log.columns, log.slots.length + 1, log.room, log.rows, room);
       log.room = room;
     }
     for (let column = 0; column <= log.slots.length; column += 1)
-      log.columns.set(recent.subarray(column * stride, column * stride + rows), column * log.room + log.rows);
+      log.columns.set(short.columns[column] as Float64Array, column * log.room + log.rows);
     log.rows += rows;
   }
 
@@ -66,7 +70,7 @@ export class Recorder {
     this.markEntered.push(entered ? 1 : 0);
   }
 
-  /** @param own in memory of its own, or a view of the log that is good until the next row is written */
+  /** @param own in memory of its own, or a view of the log that is good until the next rows are taken */
   trace(own = true): Trace {
     const { plan } = this;
     const free = new Set(plan.inputs.map((input) => input.slot));
@@ -92,15 +96,9 @@ export class Recorder {
         ...(states ? { labels: states } : {}),
       };
     };
-    const of = (data: Float64Array, room: number, index: number): Float64Array => data.subarray(index * room, (index + 1) * room);
-    const whole = (index: number): Float64Array => of(this.continuous, this.capacity, index);
-    const bases = [cut(whole(0), this.row), ...this.sampled.map((log) => cut(of(log.columns, log.room, 0), log.rows))];
-    const columns = [
-      ...plan.logged.map((slot, index) => column(slot, 0, cut(whole(index + 1), this.row))),
-      ...this.sampled.flatMap((log, group) =>
-        log.slots.map((slot, index) => column(slot, group + 1, cut(of(log.columns, log.room, index + 1), log.rows))),
-      ),
-    ];
+    const of = ({ columns, room, rows }: Log, index: number): Float64Array => cut(columns.subarray(index * room, (index + 1) * room), rows);
+    const bases = this.logs.map((log) => of(log, 0));
+    const columns = this.logs.flatMap((log, base) => log.slots.map((slot, index) => column(slot, base, of(log, index + 1))));
     columns.sort((a, b) => Number(free.has(b.slot)) - Number(free.has(a.slot)));
     const marks = { time: Float64Array.from(this.markTime), mark: Int32Array.from(this.markState), entered: Uint8Array.from(this.markEntered) };
     return { bases, columns, marks, from: bases[0]?.[0] ?? 0, until: bases[0]?.at(-1) ?? 0 };
@@ -138,5 +136,5 @@ function expectedRows(plan: Plan, groups: readonly TaskGroup[], stopNs: number):
   const { method, stepNs } = plan.solver;
   if (method !== 'runge-kutta-4') return 1024;
   const hits = groups.reduce((sum, group) => sum + stopNs / group.periodNs, 0);
-  return Math.min(1_000_000, Math.ceil(stopNs / stepNs) + Math.min(Math.ceil(hits), 1000) + 64);
+  return Math.min(1_000_000, Math.ceil(stopNs / stepNs) + Math.min(Math.ceil(hits), 1000));
 }

@@ -4,8 +4,14 @@ import { type Box, type Laid, layRegion, type Path, shortened, size } from './la
 import { fitted, lineThrough } from './lineThrough';
 import { useLaid } from './useLaid';
 
+interface ChartDrawingProps {
+  readonly regions: readonly RegionPicture[];
+  /** Their layouts, where the server has made them. */
+  readonly known: readonly Laid[] | undefined;
+}
+
 /** A chart: its regions under each other, each headed in words, with nested states and guarded transitions. */
-export function ChartDrawing({ regions }: { readonly regions: readonly RegionPicture[] }) {
+export function ChartDrawing({ regions, known }: ChartDrawingProps) {
   return (
     <div className="flex flex-col gap-4">
       {regions.map((region, index) => (
@@ -14,15 +20,15 @@ export function ChartDrawing({ regions }: { readonly regions: readonly RegionPic
             {region.name}
             {index > 0 && ' ‖ at the same time'}
           </h3>
-          <Region region={region} />
+          <Region region={region} known={known?.[index]} />
         </section>
       ))}
     </div>
   );
 }
 
-function Region({ region }: { readonly region: RegionPicture }) {
-  const laid = useLaid(region, layRegion);
+function Region({ region, known }: { readonly region: RegionPicture; readonly known: Laid | undefined }) {
+  const laid = useLaid(region, layRegion, known);
   if (laid === undefined) return null;
   if (typeof laid === 'string') return <p className="p-4 text-fail">This region could not be laid out: {laid}</p>;
   const labels = labelsOf(laid.of);

@@ -1,19 +1,22 @@
 import type { ModelView as Model } from '@/core';
 import { ChartDrawing } from './ChartDrawing';
+import type { Laid } from './layout';
 import { NetDrawing } from './NetDrawing';
 
 interface DrawingProps extends Pick<React.ComponentProps<typeof NetDrawing>, 'open' | 'choice'> {
   readonly view: Model;
+  /** Layouts of its parts, where the server has made them. */
+  readonly known: readonly Laid[] | undefined;
 }
 
 /** The picture of what is on the screen, as its kind wants it. */
-export function Drawing({ view, open, choice }: DrawingProps) {
+export function Drawing({ view, known, open, choice }: DrawingProps) {
   const { picture } = view;
   switch (picture.k) {
     case 'net':
-      return <NetDrawing picture={picture} open={open} choice={choice} />;
+      return <NetDrawing picture={picture} known={known?.[0]} open={open} choice={choice} />;
     case 'chart':
-      return <ChartDrawing regions={picture.regions} />;
+      return <ChartDrawing regions={picture.regions} known={known} />;
     case 'equations':
       return (
         <table className="font-mono text-[13px]">

@@ -1,5 +1,5 @@
 'use client';
-import { useState } from 'react';
+import { useEffect, useRef, useState } from 'react';
 import { Group, Panel, Separator, useDefaultLayout } from 'react-resizable-panels';
 import type { Fault, ModelView as Model, SourceFile } from '@/core';
 import { SaveLine } from '../drafts/SaveLine';
@@ -13,6 +13,7 @@ import { Drawing } from './Drawing';
 import { FaceForm } from './FaceForm';
 import { GatherLine } from './GatherLine';
 import { LoopFaults } from './LoopFaults';
+import type { Laid } from './layout';
 import { Outline } from './Outline';
 import { RenameLine } from './RenameLine';
 import { TextPane } from './TextPane';
@@ -22,30 +23,43 @@ export interface ModelViewProps {
   readonly slug: string;
   readonly revision: number;
   readonly files: readonly SourceFile[];
+  /** What the server has read and laid out. */
+  readonly first: { readonly view: Model; readonly laid: readonly Laid[] | undefined };
 }
 
 /** Loops and components: picture, text and face are three views of one document and follow each other while one types. */
-export function ModelView({ slug, revision, files }: ModelViewProps) {
+export function ModelView({ slug, revision, files, first }: ModelViewProps) {
   const [at = '', setAt] = useAddress('at');
   const drafts = useDrafts(slug, revision, files);
   const current = drafts.files;
-  const { view, stale, problem } = useInspection(current, at);
+  const { view, stale, problem } = useInspection(current, at, first.view);
   const [chosen, setChosen] = useState<{ readonly at: string; readonly parts: ReadonlySet<string> }>({ at: '', parts: new Set() });
   const [renaming, setRenaming] = useState<{ readonly name: string; readonly offset: number }>();
-  const item = view?.outline.find((one) => one.id === view.at);
-  const layout = useDefaultLayout({ id: 'ovrand-model', storage: typeof window === 'undefined' ? noStorage : window.localStorage });
+  const item = view.outline.find((one) => one.id === view.at);
+  const { sizes, layout } = useRememberedSizes();
   useUndoKeys(drafts.undo, drafts.redo);
-  if (!view || !item) return <p className="p-8 text-soft">{problem ?? 'Reading the model …'}</p>;
+  const add = (path: string, text: string): void => {
+    drafts.edit(path, text);
+    setAt(`document:${path}`);
+  };
+  const outline = (
+    <Outline items={view.outline} at={view.at} select={setAt}>
+      <AddDocument slug={slug} taken={current.map((file) => file.path)} add={add} />
+    </Outline>
+  );
+  if (!item)
+    return (
+      <div className="grid h-full grid-cols-[200px_1fr]">
+        {outline}
+        <p className="p-8 text-soft">{problem ?? 'There is no loop and no component yet. Add one.'}</p>
+      </div>
+    );
   const here = view.faults.filter((fault) => fault.place.file === item.file);
   const doubts = view.doubts.filter((doubt) => doubt.place.file === item.file);
   const setParameter = (name: string, value: number | boolean): void => {
     void askEngine('replace', { text: drafts.text(item.file), path: ['parameters', name, 'value'], value }).then((text) => {
       if (text !== undefined) drafts.edit(item.file, text, true);
     });
-  };
-  const add = (path: string, text: string): void => {
-    drafts.edit(path, text);
-    setAt(`document:${path}`);
   };
   const wire = async (): Promise<void> => {
     const found = await askEngine('wire', { files: current, loop: item.name });
@@ -78,19 +92,23 @@ export function ModelView({ slug, revision, files }: ModelViewProps) {
   };
   return (
     <div className="grid h-full grid-cols-[200px_1fr]">
-      <Outline items={view.outline} at={view.at} select={setAt}>
-        <AddDocument slug={slug} taken={current.map((file) => file.path)} add={add} />
-      </Outline>
-      <Group orientation="vertical" {...layout}>
+      {outline}
+      <Group key={sizes} orientation="vertical" {...layout}>
         <Panel id="drawing" defaultSize="58%" minSize="20%">
           <main className="h-full overflow-auto px-6 pt-4 pb-6">
             <Trail view={view} setAt={setAt} />
             <Headline view={view} faults={here} />
             <Doubts doubts={doubts} />
+            {problem && <p className="text-fail">{problem}</p>}
             {stale && <p className="text-soft">The text cannot be read at the moment; this is the last that could.</p>}
             <div className="mt-3">
               {parts.size > 0 && <GatherLine count={parts.size} gather={gather} close={() => setChosen({ at: '', parts: new Set() })} />}
-              <Drawing view={view} open={setAt} choice={item.kind === 'loop' ? undefined : { chosen: parts, toggle }} />
+              <Drawing
+                view={view}
+                known={view.picture === first.view.picture ? first.laid : undefined}
+                open={setAt}
+                choice={item.kind === 'loop' ? undefined : { chosen: parts, toggle }}
+              />
             </div>
           </main>
         </Panel>
@@ -136,7 +154,18 @@ export function ModelView({ slug, revision, files }: ModelViewProps) {
   );
 }
 
-/** On the server there is nothing to remember sizes by. */
+/** Sizes as they were left in this browser. The page comes with others, since the server cannot know them; what has them is then made anew, by its key. */
+function useRememberedSizes() {
+  const layout = useDefaultLayout({ id: 'ovrand-model', storage: typeof window === 'undefined' ? noStorage : window.localStorage });
+  const [sizes, setSizes] = useState('of the page');
+  // Only those from before: what is changed from here on is on the screen already.
+  const areLeft = useRef(layout.defaultLayout !== undefined);
+  useEffect(() => {
+    if (areLeft.current) setSizes('as they were left');
+  }, []);
+  return { layout, sizes };
+}
+
 const noStorage = { getItem: () => null, setItem: () => undefined };
 
 function Trail({ view, setAt }: { readonly view: Model; readonly setAt: (id: string) => void }) {

@@ -9,14 +9,16 @@ type Net = Picture & { k: 'net' };
 
 interface NetDrawingProps {
   readonly picture: Net;
+  /** Its layout, where the server has made it. */
+  readonly known: Laid | undefined;
   readonly open: (item: string) => void;
   /** Names of the parts that are chosen, and how to choose one more or less; none can be chosen without. */
   readonly choice?: { readonly chosen: ReadonlySet<string>; readonly toggle: (part: string) => void } | undefined;
 }
 
 /** A loop or network as slips and wires, laid out from the text. A slip with something behind it opens; parts of a network are chosen with Shift or the space bar. */
-export function NetDrawing({ picture, open, choice }: NetDrawingProps) {
-  const laid = useLaid(picture, layNet);
+export function NetDrawing({ picture, known, open, choice }: NetDrawingProps) {
+  const laid = useLaid(picture, layNet, known);
   const [over, setOver] = useState<string>();
   if (laid === undefined) return null;
   if (typeof laid === 'string') return <p className="p-6 text-fail">The drawing could not be laid out: {laid}</p>;

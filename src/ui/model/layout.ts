@@ -1,4 +1,4 @@
-import ELK, { type ElkExtendedEdge, type ElkNode } from 'elkjs/lib/elk-api';
+import type { ElkExtendedEdge, ElkNode } from 'elkjs/lib/elk-api';
 import type { Picture, RegionPicture, StatePicture } from '@/core';
 import { mostForLibrary, quickLayout } from './quickLayout';
 
@@ -27,11 +27,9 @@ export interface Laid {
 /** Sizes that drawing and layout agree on (px). */
 export const size = { head: 38, pin: 15, mono: 6.1, sans: 7.4, line: 14, stateHead: 26 } as const;
 
-let elk: InstanceType<typeof ELK> | undefined;
-
-function library(): InstanceType<typeof ELK> {
-  elk ??= new ELK({ workerUrl: '/engine/layout.js' });
-  return elk;
+/** The layout library, which lives in a worker of the browser, and in the server itself. */
+export interface LayoutLibrary {
+  layout(graph: ElkNode): Promise<ElkNode>;
 }
 
 const options = {
@@ -49,7 +47,7 @@ const options = {
 };
 
 /** Lays out a loop or network: slips with pins at both sides, wires at right angles. */
-export async function layNet(picture: Picture & { k: 'net' }): Promise<Laid> {
+export async function layNet(picture: Picture & { k: 'net' }, library: LayoutLibrary): Promise<Laid> {
   const children = picture.slips.map((slip): ElkNode => {
     const longest = (names: readonly string[]): number => Math.max(0, ...names.map((name) => name.length));
     const pins = slip.outside ? 0 : longest(slip.inputs) + longest(slip.outputs);
@@ -81,11 +79,11 @@ export async function layNet(picture: Picture & { k: 'net' }): Promise<Laid> {
     return known.has(source) && known.has(target) ? [{ id: String(index), sources: [source], targets: [target] }] : [];
   });
   if (children.length > mostForLibrary) return collect(quickLayout(children, edges));
-  return collect(await library().layout({ id: 'root', children, edges, layoutOptions: options }));
+  return collect(await library.layout({ id: 'root', children, edges, layoutOptions: options }));
 }
 
 /** Lays out one region of a chart: nested states, transitions with their guards. */
-export async function layRegion(region: RegionPicture): Promise<Laid> {
+export async function layRegion(region: RegionPicture, library: LayoutLibrary): Promise<Laid> {
   const edges: ElkExtendedEdge[] = [];
   const gather = (one: RegionPicture): void => {
     one.arrows.forEach((arrow, index) => {
@@ -117,7 +115,7 @@ export async function layRegion(region: RegionPicture): Promise<Laid> {
     'elk.layered.spacing.nodeNodeBetweenLayers': '30',
     'elk.edgeLabels.inline': 'false',
   };
-  return collect(await library().layout({ id: 'root', children, edges: known, layoutOptions }));
+  return collect(await library.layout({ id: 'root', children, edges: known, layoutOptions }));
 }
 
 function stateNode(state: StatePicture): ElkNode {

@@ -4,7 +4,7 @@ import type { ModelView, SourceFile } from '@/core';
 import { askEngine } from '../engine/engine';
 
 export interface Inspection {
-  readonly view: ModelView | undefined;
+  readonly view: ModelView;
   /** The text of the item cannot be read just now; picture and face are those of the last text that could. */
   readonly stale: boolean;
   readonly problem: string | undefined;
@@ -13,9 +13,10 @@ export interface Inspection {
 /**
  * The model as the engine reads the documents, anew after each edit. The last answer stays until the next is there, and an item whose text
  * is broken for the moment stays on the screen, so that one can go on typing.
+ * @param first what the server has read, to begin with
  */
-export function useInspection(files: readonly SourceFile[], at: string): Inspection {
-  const [{ view, stale }, setShown] = useState<{ view: ModelView | undefined; stale: boolean }>({ view: undefined, stale: false });
+export function useInspection(files: readonly SourceFile[], at: string, first: ModelView): Inspection {
+  const [{ view, stale }, setShown] = useState<{ view: ModelView; stale: boolean }>({ view: first, stale: false });
   const [problem, setProblem] = useState<string>();
   const asked = useRef(0);
   useEffect(() => {
@@ -33,11 +34,14 @@ export function useInspection(files: readonly SourceFile[], at: string): Inspect
   return { view, stale, problem };
 }
 
-function following(before: ModelView | undefined, found: ModelView, wanted: string): { view: ModelView; stale: boolean } {
-  const [last, now] = [before && itemOf(before), itemOf(found)];
+function following(before: ModelView, found: ModelView, wanted: string): { view: ModelView; stale: boolean } {
+  const [last, now] = [itemOf(before), itemOf(found)];
   const unreadable = last !== undefined && last.kind !== 'document' && now?.kind === 'document' && now.file === last.file;
   const gone = last !== undefined && !found.outline.some((item) => item.id === last.id) && (wanted === '' || wanted === last.id);
-  return before && (gone || unreadable) ? { view: { ...before, faults: found.faults }, stale: true } : { view: found, stale: false };
+  if (gone || unreadable) return { view: { ...before, faults: found.faults }, stale: true };
+  // Most edits leave the picture as it is, and a picture that is the same is not laid out again.
+  const isSame = JSON.stringify(before.picture) === JSON.stringify(found.picture);
+  return { view: isSame ? { ...found, picture: before.picture } : found, stale: false };
 }
 
 function itemOf(view: ModelView): ModelView['outline'][number] | undefined {

@@ -37,7 +37,7 @@ export function ReadingPane({ slug, requirement, row, reading, work, view, versi
   return (
     <>
       <h2>
-        <strong>{requirement.id}</strong> <span className="text-soft">{headOf(requirement, offered.length)}</span>
+        <strong>{requirement.id}</strong> <span className="text-soft">{headOf(requirement, reading && offered.length)}</span>
       </h2>
       {requirement.note && <p className="prose-line mt-2">{requirement.note}</p>}
       {requirement.criteria.map((criterion, index) =>
@@ -106,7 +106,8 @@ export function ReadingPane({ slug, requirement, row, reading, work, view, versi
           ))}
         </p>
       )}
-      <RequirementHistory key={`${requirement.id} ${version}`} slug={slug} id={requirement.id} />
+      {/* What the engine reads first is what the server has read: an open history stays open. */}
+      <RequirementHistory key={`${requirement.id} ${Math.max(1, version)}`} slug={slug} id={requirement.id} />
       {row && (
         <section className="mt-7 flex items-center gap-6 border-rule border-t pt-4">
           <MarginBar result={row.result} outOfDate={row.outOfDate} />
@@ -127,9 +128,11 @@ const relationWords: Readonly<Record<string, string>> = {
   conflicts: 'conflicts with',
 };
 
-function headOf({ criteria, state, verifyBy }: RequirementView, offered: number): string {
+/** @param offered how much was read from the prose, once it has been read */
+function headOf({ criteria, state, verifyBy }: RequirementView, offered: number | undefined): string {
   if (criteria.length > 0) return criteria.length === 1 ? 'as a criterion' : `as ${criteria.length} criteria`;
   if (state === 'not tested') return `is verified by ${verifyBy}, not by test`;
+  if (offered === undefined) return 'is being read …';
   return offered > 0 ? 'as proposed from the prose; counts once you accept it' : 'could not be read; write its criterion, or mend its prose';
 }
 

@@ -1,5 +1,5 @@
 'use client';
-import { useState } from 'react';
+import { useCallback, useEffect, useRef, useState } from 'react';
 import type { HistoryEntry, RequirementStep } from '@/core';
 import { WordChanges } from './WordChanges';
 
@@ -11,16 +11,21 @@ interface RequirementHistoryProps {
 /** What became of a requirement from revision to revision; asked for only when it is opened. */
 export function RequirementHistory({ slug, id }: RequirementHistoryProps) {
   const [entries, setEntries] = useState<readonly HistoryEntry[] | string>();
-  const read = async (): Promise<void> => {
+  const place = useRef<HTMLDetailsElement>(null);
+  const read = useCallback(async (): Promise<void> => {
     const response = await fetch(`/api/projects/${slug}/requirements/history?of=${encodeURIComponent(id)}`).catch(() => undefined);
     setEntries(
       response?.ok
         ? ((await response.json()) as HistoryEntry[])
         : 'The history could not be read; the server does not answer. Try again in a moment.',
     );
-  };
+  }, [slug, id]);
+  // It may have been opened before the page's script was there to be told.
+  useEffect(() => {
+    if (place.current?.open) void read();
+  }, [read]);
   return (
-    <details className="mt-6" onToggle={(event) => event.currentTarget.open && void read()}>
+    <details ref={place} className="mt-6" onToggle={(event) => event.currentTarget.open && void read()}>
       <summary className="cursor-pointer font-semibold">History</summary>
       {typeof entries === 'string' && (
         <p className="mt-1.5 text-[13px] text-fail" role="alert">

@@ -21,6 +21,8 @@ export function RequirementList({ requirements, selected, select, version }: Req
     getScrollElement: () => place.current,
     estimateSize: () => 92,
     overscan: 6,
+    // Before anything is measured, so that the page comes with the first requirements in it.
+    initialRect: { width: 640, height: 700 },
     getItemKey: (index) => requirements[index]?.id ?? index,
   });
   const items = rows.getVirtualItems();

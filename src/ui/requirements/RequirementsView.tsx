@@ -1,6 +1,6 @@
 'use client';
 import { useEffect, useRef, useState } from 'react';
-import type { LedgerRow, RequirementView, SourceFile } from '@/core';
+import type { LedgerRow, RequirementsInspection, RequirementView, SourceFile } from '@/core';
 import { SaveLine } from '../drafts/SaveLine';
 import { useDrafts } from '../drafts/useDrafts';
 import { useUndoKeys } from '../drafts/useUndoKeys';
@@ -20,21 +20,23 @@ interface RequirementsViewProps {
   readonly revision: number;
   readonly files: readonly SourceFile[];
   readonly rows: readonly LedgerRow[];
+  /** What the server has read, unless it is too much to send twice. */
+  readonly first: RequirementsInspection | undefined;
 }
 
 /** The requirements as a document; beside it what the chosen one was read into. All of it can be walked and decided by keyboard. */
-export function RequirementsView({ slug, revision, files, rows }: RequirementsViewProps) {
+export function RequirementsView({ slug, revision, files, rows, first }: RequirementsViewProps) {
   const [at, setAt] = useAddress('at');
   const [onlyOpen, setOnlyOpen] = useState(false);
   const [beside, setBeside] = useState<'reading' | 'bring in' | 'against'>('reading');
   const showReading = (): void => setBeside('reading');
   const drafts = useDrafts(slug, revision, files);
-  const { inspected, problem } = useRequirements(drafts.files);
+  const { inspected, problem } = useRequirements(drafts.files, first);
   useUndoKeys(drafts.undo, drafts.redo);
   const all = inspected?.view.requirements ?? [];
   const listed = onlyOpen ? all.filter((one) => isOpen(one) || one.id === at) : all;
   const requirement = listed.find((one) => one.id === at) ?? listed[0];
-  const version = inspected?.version;
+  const version = inspected?.version ?? 0;
   const readings = useReadings(requirement ? [requirement.text] : [], version);
   const reading = requirement && readings.get(requirement.text);
   const work = useReadingWork(requirement, reading, drafts);
@@ -57,7 +59,7 @@ export function RequirementsView({ slug, revision, files, rows }: RequirementsVi
     if (several?.[index]) work.choose(several[index].part, index);
   };
   useKeys({ step, accept: work.accept, edit: work.edit, reject: work.reject, next: toNextOpen, choose });
-  if (!inspected || version === undefined) return <p className="p-8 text-soft">{problem ?? 'Reading the requirements …'}</p>;
+  if (!inspected) return <p className="p-8 text-soft">{problem ?? 'Reading the requirements …'}</p>;
   const { view } = inspected;
   return (
     <div className="grid h-full grid-cols-[minmax(420px,1fr)_minmax(420px,1fr)]">

@@ -3,13 +3,13 @@ import { useEffect, useState } from 'react';
 import type { Reading } from '@/core';
 import { askEngine } from '../engine/engine';
 
-/** What the reader makes of each of some texts. Only what is on the screen is read; a text is read again when the project's names have changed. */
-export function useReadings(texts: readonly string[], version: number | undefined): ReadonlyMap<string, Reading> {
-  const [known, setKnown] = useState<{ readonly version: number | undefined; readonly readings: ReadonlyMap<string, Reading> }>({
+/** What the reader makes of each of some texts. Only what is on the screen is read; a text is read again when the project's names have changed. Version 0 has no reader yet. */
+export function useReadings(texts: readonly string[], version: number): ReadonlyMap<string, Reading> {
+  const [known, setKnown] = useState<{ readonly version: number; readonly readings: ReadonlyMap<string, Reading> }>({
     version,
     readings: new Map(),
   });
-  const missing = version === undefined ? [] : texts.filter((text) => known.version !== version || !known.readings.has(text));
+  const missing = version === 0 ? [] : texts.filter((text) => known.version !== version || !known.readings.has(text));
   // Texts may have lines of their own.
   const key = missing.length === 0 ? '' : JSON.stringify(missing);
   useEffect(() => {

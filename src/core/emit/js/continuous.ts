@@ -2,6 +2,7 @@ import { isFixed, type Plan, type SlotNumber } from '../../plan';
 import { Continuous, inputExpression } from '../continuous';
 import type { Surroundings } from '../surroundings';
 import { emitExpression } from './expression';
+import type { ShortColumns } from './shortColumns';
 import { writer } from './work';
 
 /** Free inputs and assignments, stored into their slots. What follows from one of them reads a local variable: memory just written is read late. */
@@ -136,15 +137,15 @@ export interface Steps {
 }
 
 /** The pieces of a step, for the functions that take steps: most of the text of a plan, written once. */
-export function stepsOf(plan: Plan): Steps {
+export function stepsOf(plan: Plan, log: ShortColumns): Steps {
   const continuous = new Continuous(plan, writer);
-  const { states, logged } = plan;
+  const { states } = plan;
   const all = (piece: (index: number, slot: SlotNumber) => string): string => states.map((state, index) => piece(index, state.slot)).join('');
   const stage = (number: number, at: 'a' | 'b' | 'c', state: (index: number) => string): string => {
     const time = { a: 't', b: 'm', c: 'e' }[at];
     return `${all((index, slot) => `const y${slot}=${state(index)};`)}${continuous.moving(at, time, 'derivatives')}${continuous.derivatives((index) => `k${number}_${index}`, at, time)}`;
   };
-  const row = `${continuous.moving('a', 't', 'log only')}let j=row;c[j]=t;${logged.map((slot) => `c[j+=r]=${continuous.read(slot, 'a')};`).join('')}row++`;
+  const row = `${continuous.moving('a', 't', 'log only')}${log.row('t', (slot) => continuous.read(slot, 'a'))}row++`;
   const slopes = [1, 2, 3, 4].flatMap((number) => states.map((_, index) => `k${number}_${index}=0`));
   const timed = `${continuous.timed('b', 'm', 'const')}${continuous.timed('c', 'e', 'const')}`;
   const first = stage(1, 'a', (index) => `x${index}`);

@@ -1,5 +1,6 @@
 import { type Numeric, numeric, warmUp } from '../../numeric';
 import type { Node, Plan } from '../../plan';
+import type { ShortColumns } from './shortColumns';
 import { emitProgram, type ProgramTexts } from './text';
 
 /** A run-time error inside emitted code: which site of the plan, and what happened. */
@@ -36,15 +37,15 @@ export interface Program {
   readonly tasks: readonly ((hit: number) => void)[];
   /** Writes row `row` of the continuous log from the slots. */
   logRow(row: number, seconds: number): void;
-  /** True when two neighbouring rows of the continuous log are equal. */
+  /** True when a row of the continuous log equals the one before it. */
   sameRows(row: number): boolean;
-  /** Takes over the log: columns of `rows` side by side, time first, then one for each slot of `Plan.logged`. */
-  bind(columns: Float64Array, rows: number): void;
+  /** The latest rows of the continuous log. */
+  readonly log: ShortLog;
   /** Of each task group: writes one more row of its latest hits from the slots. */
   readonly hits: readonly ((seconds: number) => void)[];
-  /** Of each task group, columns of `strideOfRecent` rows side by side: the time, then the logged slots of its tasks in order. There is room for the hits of one call of `cruise`. */
-  readonly recent: readonly Float64Array[];
-  /** Rows in `recent`; who takes them sets this to zero. */
+  /** Of each task group, its latest hits. */
+  readonly hitLogs: readonly ShortLog[];
+  /** How many rows of each of them are written; who takes them sets this to zero. */
   readonly recentRows: Int32Array;
   /** Names who is told when a chart's state is entered or left. */
   listen(marks: MarkSink): void;
@@ -57,20 +58,33 @@ export interface Program {
   readonly coverage: Uint32Array;
   /**
    * Goes on from hit to hit with whole fixed steps, from an instant on the grid that has been dealt with, as long as the next hit lies before `limit` (ns).
-   * `clock[2]` then says: 0 the limit or the room (rows) is reached; 1 the value `wait` (or none, −1) became TRUE at this instant, before its tasks;
+   * `clock[2]` then says: 0 the limit is reached or a short log is full; 1 the value `wait` (or none, −1) became TRUE at this instant, before its tasks;
    * 2 a state is no longer finite; 3 nothing, but other work may be done before it is called again.
    */
-  cruise(limit: number, wait: number, room: number): void;
+  cruise(limit: number, wait: number): void;
   /** For each crossing of the plan: its condition at the present values, and what it sets. */
   readonly crossings: readonly { holds(seconds: number): number; apply(seconds: number): void }[];
   /** Values of further expressions (waits of a script, start values), by their index. */
   readonly values: readonly ((seconds: number) => number)[];
 }
 
+/** Columns of a log, for so many rows, that are taken over before they are full: the time (s), then its slots. */
+export interface ShortLog {
+  readonly columns: readonly Float64Array[];
+  readonly rows: number;
+}
+
+/** What the text gives; the rest is put together here. */
+interface Compiled extends Program {
+  readonly recentLog: Float64Array;
+  readonly recentHits: readonly Float64Array[];
+  own(): unknown;
+}
+
 type Factory = (N: Numeric, F: typeof fail, own?: unknown) => unknown;
 
 /** What is replaced once a run has gone on for some hits. */
-type Stretch = Pick<Program, 'advance' | 'cruise' | 'bind' | 'listen'>;
+type Stretch = Pick<Program, 'advance' | 'cruise' | 'listen'>;
 
 /** Compiled programs by their text: a plan stays compiled, and hot, for all runs of a worker. */
 const programs = new Map<string, Program>();
@@ -104,7 +118,7 @@ export function compileProgram(plan: Plan, extra: readonly Node[], coverage = fa
 
 function built(texts: ProgramTexts): Program {
   warmUp();
-  const cold = factory(texts.program)(numeric, fail) as Program & { own(): unknown };
+  const cold = factory(texts.program)(numeric, fail) as Compiled;
   let left = coldCalls;
   const count = (): void => {
     left -= 1;
@@ -112,28 +126,43 @@ function built(texts: ProgramTexts): Program {
   };
   const program: Program = {
     ...cold,
+    log: shortLog(cold.recentLog, texts.log),
+    hitLogs: texts.hits.map((columns, group) => shortLog(cold.recentHits[group] as Float64Array, columns)),
     advance: (fromNs, stepNs, steps, row) => {
       count();
       return cold.advance(fromNs, stepNs, steps, row);
     },
-    cruise: (limit, wait, room) => {
+    cruise: (limit, wait) => {
       count();
-      cold.cruise(limit, wait, room);
+      cold.cruise(limit, wait);
     },
   };
   return program;
 }
 
-function fastWay(texts: ProgramTexts, cold: Program & { own(): unknown }): Stretch {
+function shortLog(memory: Float64Array, { slots, rows, stride }: ShortColumns): ShortLog {
+  const columns = Array.from({ length: slots.length + 1 }, (_, column) => memory.subarray(column * stride, column * stride + rows));
+  return { columns, rows };
+}
+
+function fastWay(texts: ProgramTexts, cold: Compiled): Stretch {
   const text = texts.stretch();
   return text === undefined
-    ? { advance: cold.advance, cruise: cold.cruise, bind: cold.bind, listen: cold.listen }
+    ? { advance: cold.advance, cruise: cold.cruise, listen: cold.listen }
     : (factory(text)(numeric, fail, cold.own()) as Stretch);
 }
 
+let compiled = 0;
+
+/**
+ * The engine looks every text up among those it has compiled, by a hash which for long ones is no more than their length: of texts that differ in one number it compared hundreds,
+ * which took longer than to compile. So each gets a length of its own. And two programs with one fast way would share what the engine learns of it, and neither stay fast.
+ */
 function factory(text: string): Factory {
-  return new Function('N', 'F', '$', text) as Factory;
+  compiled = (compiled + 1) % mostLengths;
+  return new Function('N', 'F', '$', text + ' '.repeat(compiled)) as Factory;
 }
+const mostLengths = 1000;
 
 function fail(site: number, what: string): never {
   throw new RunFault(site, what);

@@ -12,6 +12,7 @@ import {
   stepsOf,
 } from './continuous';
 import { emitNumber, prelude } from './expression';
+import { ShortColumns } from './shortColumns';
 import { type Counted, emitValue, emitWork, withTemporaries, writer } from './work';
 
 /**
@@ -20,14 +21,8 @@ import { type Counted, emitValue, emitWork, withTemporaries, writer } from './wo
  */
 const longestInlined = 14_000;
 
-/**
- * Hits in one call of `cruise`, and rows that the latest hits of a task group may take; a power of two. The engine takes up newly optimised code when a function is
- * entered; inside a loop that never ends it does so late or never. And so few rows stay in the nearest memory.
- */
+/** Hits in one call of `cruise`. The engine takes up newly optimised code when a function is entered; inside a loop that never ends it does so late or never. */
 const hitsACall = 256;
-
-/** From one short column of the latest hits to the next: not a power of two, which would send all of them to the same few lines of the processor's cache. */
-export const strideOfRecent = hitsACall + 8;
 
 /** Mulberry32 (Ettinger, public domain; from memory) on the state in a slot, and the normal distribution after Box and Muller (1958). */
 const drawing = `function $u(k){const a=(v[k]+1831565813)|0;v[k]=a>>>0;let x=Math.imul(a^a>>>15,a|1);x^=x+Math.imul(x^x>>>7,x|61);return((x^x>>>14)>>>0)/4294967296}
@@ -65,20 +60,25 @@ function inlined(pieces: Pieces, calls: Pieces): Pieces {
 export interface ProgramTexts {
   /** The body of a function of the numeric library `N` and the failure `F`, which gives the program: all a run needs, with steps over arrays. */
   readonly program: string;
+  /** The latest rows of the continuous log, and of the hits of each task group. */
+  readonly log: ShortColumns;
+  readonly hits: readonly ShortColumns[];
   /** With a fixed step: the body of a function of the same and of the program's own variables, which gives the fast way over whole steps and from hit to hit. */
   stretch(): string | undefined;
 }
 
-/** The texts of a program. Letters: `v` slots, `c` the log and `r` its rows. */
+/** The texts of a program. Letters: `v` slots, `c` the latest rows of the continuous log, `g` those of the hits of a group. */
 export function emitProgram(plan: Plan, extra: readonly Node[], coverage: boolean): ProgramTexts {
   const text = new ProgramText(plan, extra, coverage ? new Map(decisionsOf(plan).map((decision, number) => [decision, number])) : undefined);
-  return { program: text.emit(), stretch: () => text.emitStretch() };
+  return { program: text.emit(), log: text.log, hits: text.hits, stretch: () => text.emitStretch() };
 }
 
 class ProgramText {
   private readonly continuous: Continuous;
   private readonly groups: readonly { readonly periodNs: number; readonly offsetNs: number; readonly tasks: readonly number[] }[];
   private readonly outside: readonly number[];
+  readonly log: ShortColumns;
+  readonly hits: readonly ShortColumns[];
   private readonly written = new Map<string, string>();
 
   constructor(
@@ -89,38 +89,46 @@ class ProgramText {
     this.continuous = new Continuous(plan, writer);
     this.outside = this.continuous.outside();
     this.groups = groupTasks(plan);
+    const longest = Math.max(0, ...this.groups.map((group) => group.periodNs));
+    this.log = ShortColumns.of('c', 'row', plan.logged, Math.ceil(longest / plan.solver.stepNs) + 2);
+    this.hits = this.groups.map(({ tasks }, group) =>
+      ShortColumns.of(
+        `g${group}`,
+        `l[${group}]`,
+        tasks.flatMap((task) => plan.tasks[task]?.logged ?? []),
+        1,
+      ),
+    );
   }
 
   emit(): string {
     const { plan, groups, outside, extra } = this;
-    const each = (piece: (group: number) => string): string => groups.map((_, group) => piece(group)).join('');
     return `// ${this.beyond()}
 "use strict";${prelude}
 const v=new Float64Array(${plan.slots.length}),w=new Float64Array(3),K=new Float64Array(3),Q=new Float64Array(${groups.length}),H=new Float64Array(${groups.length}),l=new Int32Array(${groups.length}),b=new Uint32Array(${2 * (this.counted?.size ?? 0)});
 ${drawing}
 const u=new Float64Array(${outside.length});
-${each((group) => `const g${group}=new Float64Array(${strideOfRecent * this.width(group)});`)}
-let S=null,c=null,r=0;
-const $b=function(a,n){c=a;r=n},$l=function(s){S=s};
+${[this.log, ...this.hits].map((columns) => columns.declared()).join('')}
+let S=null;
+const $l=function(s){S=s};
 ${plan.functions.map((one, index) => this.function(one, index)).join('\n')}
 const O=function(t){${this.noted()}${this.outputs()}};
 const f=function(t){${this.follow()}};
 const G=function(t,x,d){${emitDerivative(plan)}};
-const C=function(row,t){${this.logRow()}};
+const C=function(row,t){${this.log.row('t')}};
 const A=${advanceOverArrays(plan)};
 const Z=function(){return ${this.isStale()}};
 const J=function(row){return ${this.sameRow()}};
 ${plan.tasks.map((_, task) => `const T${task}=function(hit){${this.task(task)}};`).join('\n')}
 ${groups.map((_, group) => `const p${group}=function(t){${this.logHit(group)}};`).join('\n')}
 const e=[${extra.map((node) => `function(t){return ${emitValue(node)}}`).join(',\n')}];
-return {slots:v,clock:K,due:Q,counts:H,recentRows:l,recent:[${groups.map((_, group) => `g${group}`).join(',')}],coverage:b,outputs:O,follow:f,stale:Z,derivative:G,advance:A,tasks:[${plan.tasks.map((_, index) => `T${index}`).join(',')}],logRow:C,sameRows:J,
-bind:$b,
+return {slots:v,clock:K,due:Q,counts:H,recentLog:c,recentRows:l,recentHits:[${groups.map((_, group) => `g${group}`).join(',')}],coverage:b,outputs:O,follow:f,stale:Z,derivative:G,advance:A,tasks:[${plan.tasks.map((_, index) => `T${index}`).join(',')}],logRow:C,sameRows:J,
 hits:[${groups.map((_, group) => `p${group}`).join(',')}],
 cruise:function(){K[2]=0},
 listen:$l,
 values:e,
 crossings:[${plan.crossings.map((crossing) => `{holds:function(t){return ${emitValue(crossing.condition)}},apply:function(t){${this.resets(crossing)}}}`).join(',\n')}],
-own:function(){return {${this.shared().join(',')},S,c,r}}}`;
+own:function(){return {${this.shared().join(',')},S}}}`;
   }
 
   /** What only the fast way depends on. It stands in the program's text as well, by which programs are told apart. */
@@ -130,13 +138,14 @@ own:function(){return {${this.shared().join(',')},S,c,r}}}`;
     return JSON.stringify([method, plan.solver.stepNs, groups.map(({ periodNs, offsetNs, tasks }) => [periodNs, offsetNs, tasks]), plan.parameters]);
   }
 
-  /** Variables of the program that the fast way uses; the last three change. */
+  /** Variables of the program that the fast way uses; the listener `S` besides, which changes. */
   private shared(): string[] {
     const { plan, groups } = this;
     const tasks = plan.tasks.map((_, task) => `T${task}`);
     const ofGroups = groups.flatMap((_, group) => [`g${group}`, `p${group}`]);
     return [
       'v',
+      'c',
       'w',
       'K',
       'Q',
@@ -149,7 +158,6 @@ own:function(){return {${this.shared().join(',')},S,c,r}}}`;
       'f',
       'C',
       'A',
-      '$b',
       '$l',
       ...plan.functions.map((_, index) => `f${index}`),
       ...tasks,
@@ -160,17 +168,16 @@ own:function(){return {${this.shared().join(',')},S,c,r}}}`;
   emitStretch(): string | undefined {
     const { plan } = this;
     if (plan.solver.method !== 'runge-kutta-4') return undefined;
-    const steps = plan.states.length > mostInlined ? undefined : stepsOf(plan);
+    const steps = plan.states.length > mostInlined ? undefined : stepsOf(plan, this.log);
     const step = steps ? emitOneStep(plan, steps) : '';
     return `"use strict";${prelude}
 const {${this.shared().join(',')}}=$,$w=new Float64Array(${this.continuous.timedSlots().length});
 ${drawing}
-let {S,c,r}=$;
+let {S}=$;
 ${step === '' ? '' : `const a=function(ns,inner,row){${step}};`}
-const B=function(limit,wait,room){${this.stretch(steps, step.length > longestInlined)}};
+const B=function(limit,wait){${this.stretch(steps, step.length > longestInlined)}};
 return {advance:${step === '' ? 'A' : this.advance()},
-cruise:function(limit,wait,room){${this.cruise()}},
-bind:function(a,n){c=a;r=n;$b(a,n)},
+cruise:function(limit,wait){${this.cruise()}},
 listen:function(s){S=s;$l(s)}}`;
   }
 
@@ -215,29 +222,13 @@ listen:function(s){S=s;$l(s)}}`;
     return this.outside.map((slot, index) => `u[${index}]!==v[${slot}]`).join('||') || 'false';
   }
 
-  private logRow(): string {
-    return `let j=row;c[j]=t;${this.plan.logged.map((slot) => `c[j+=r]=v[${slot}];`).join('')}`;
-  }
-
   private sameRow(): string {
-    return this.plan.logged.map((_, index) => `c[row+r*${index + 1}]===c[row+r*${index + 1}-1]`).join('&&') || 'true';
+    return this.plan.logged.map((_, index) => `${this.log.at(index + 1, 'row')}===${this.log.at(index + 1, 'row-1')}`).join('&&') || 'true';
   }
 
-  private loggedAtHits(group: number): readonly number[] {
-    return this.groups[group]?.tasks.flatMap((task) => this.plan.tasks[task]?.logged ?? []) ?? [];
-  }
-
-  private width(group: number): number {
-    return this.loggedAtHits(group).length + 1;
-  }
-
-  /**
-   * Short columns of the latest hits, which the recorder copies into the long ones: a write into every long column at each hit would cost more.
-   * The mask tells the engine that no index is outside.
-   */
+  /** One more row of a group's hits, and what counts them. */
   private logHit(group: number): string {
-    const values = this.loggedAtHits(group).map((slot, index) => `g${group}[j+${(index + 1) * strideOfRecent}]=v[${slot}];`);
-    return `const j=l[${group}]&${hitsACall - 1};g${group}[j]=t;${values.join('')}l[${group}]=j+1;`;
+    return `${this.hits[group]?.row('t')}l[${group}]++;`;
   }
 
   /** A function of the project; what its decisions come to is not counted. */
@@ -262,7 +253,7 @@ listen:function(s){S=s;$l(s)}}`;
   /** The executive's way from hit to hit while nothing comes from outside: called once for thousands of hits, it costs them no more than the same loop in C. */
   private cruise(): string {
     if (this.groups.length === 0) return 'K[2]=0';
-    return `for(let left=${hitsACall};left>0;left--){const n=B(limit,wait,room);if(n!==3){K[2]=n;return}}K[2]=3`;
+    return `for(let left=${hitsACall};left>0;left--){const n=B(limit,wait);if(n!==3){K[2]=n;return}}K[2]=3`;
   }
 
   /**
@@ -282,7 +273,7 @@ listen:function(s){S=s;$l(s)}}`;
       advance: !steps || isLong ? callOfAdvance : writtenOut(steps),
       outputs: `{${this.outputs()}}`,
       follow: this.afterTasks().follow,
-      log: `{${this.logRow()}}`,
+      log: `{${this.log.row('t')}}`,
       tasks: plan.tasks.map((_, task) => `{const hit=H[${this.owner(task)}];${this.task(task)}}`),
       hits: groups.map((_, group) => `{${this.logHit(group)}}`),
     };
@@ -305,7 +296,7 @@ listen:function(s){S=s;$l(s)}}`;
 let next=Q[0];${others.join('')}
 if(!(next<limit)${steady === undefined ? '' : `||next-now!==${steady}`})return 0;
 const count=${steady === undefined ? `(next-now)/${step}|0` : steady / step};
-if(row+count+2>room)return 0;
+if(row+count+2>${this.log.rows}${this.hits.map(({ rows }, group) => `||l[${group}]>=${rows}`).join('')})return 0;
 ${advance}
 now=next;K[0]=now;K[1]=row;
 const t=now/1e9;
@@ -336,7 +327,7 @@ K[1]=row;return 3`;
       sources: columns.length === 0 ? '' : sources.map((slot) => `const o${slot}=v[${slot}];`).join(''),
       changed: sources.map((slot) => `o${slot}!==v[${slot}]`).join('||'),
       follow: `{${withTemporaries((around) => emitStored({ inputs: [], assignments }, around))}}`,
-      columns: columns.map((column) => `c[row+r*${column + 1}-1]!==v[${logged[column]}]`).join('||'),
+      columns: columns.map((column) => `${this.log.at(column + 1, 'row-1')}!==v[${logged[column]}]`).join('||'),
     };
   }
 

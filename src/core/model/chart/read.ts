@@ -47,6 +47,8 @@ class ChartReader {
   /** Whom a run-time error of the chart as a whole is traced back to. */
   private readonly site: SiteNumber;
   private scope: Scope;
+  /** What actions can name, once all states are known. */
+  private ofActions: StatementScope | undefined;
 
   constructor(
     private readonly instance: Instance,
@@ -291,12 +293,17 @@ class ChartReader {
 
   private actions(path: (string | number)[], text: string): Work[] {
     const formula = new Formula(this.instance.component.document, path, text, this.faults);
+    this.ofActions ??= this.actionScope();
+    return lowerStatements(formula.statements(), formula, this.ofActions, this.builder);
+  }
+
+  private actionScope(): StatementScope {
     const scope: StatementScope = {
       ...plainStatementScope(this.scope, this.writable),
       stream: () => this.builder.stream(),
       command: (statement, within) => this.events.command(statement, within, scope),
     };
-    return lowerStatements(formula.statements(), formula, scope, this.builder);
+    return scope;
   }
 
   /** Reads the targets and the action of a transition; its guard is read later. */

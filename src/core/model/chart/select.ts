@@ -1,6 +1,6 @@
 import type { Node, Work } from '../../plan';
 import type { PlanBuilder } from '../builder';
-import { any, both, type ChartRegion, type ChartState, type ChartTransition, equals, not, overlap, regionsIn, set } from './types';
+import { any, both, type ChartRegion, type ChartTransition, equals, isWithin, not, overlap, regionsIn, set } from './types';
 
 /** A transition that a microstep may take, by its number among those of its region. */
 export interface Chosen {
@@ -54,9 +54,10 @@ function choose(region: ChartRegion, builder: PlanBuilder): { work: Work[]; cove
 /** Of two chosen transitions that would leave the same states the inner one stays, else the first in the text (removeConflictingTransitions). */
 export function dropConflicts(all: readonly ChartRegion[]): Work[] {
   const outerYield = all.flatMap((region) => numbered(region).flatMap((one) => yieldsTo(region, one, innerRivals(one.transition))));
-  const laterYield = all.flatMap((region, index) =>
-    numbered(region).flatMap((one) => yieldsTo(region, one, earlierRivals(region, one.transition, all.slice(0, index)))),
-  );
+  const laterYield = all.flatMap((region, index) => {
+    const before = all.slice(0, index);
+    return numbered(region).flatMap((one) => yieldsTo(region, one, earlierRivals(one.transition, before)));
+  });
   return [...outerYield, ...laterYield];
 }
 
@@ -67,20 +68,20 @@ function innerRivals({ source, domain }: ChartTransition): ChartRegion[] {
   return inner.some((region) => (region.parent?.regions.length ?? 0) > 1) ? inner : [];
 }
 
-function earlierRivals(region: ChartRegion, { source, domain }: ChartTransition, before: readonly ChartRegion[]): ChartRegion[] {
-  if (!domain) return [];
-  const around = new Set<ChartRegion>();
-  for (let at: ChartState | undefined = source; at; at = at.region.parent) around.add(at.region);
-  return before.filter((rival) => rival !== region && !around.has(rival));
+function earlierRivals({ source, domain }: ChartTransition, before: readonly ChartRegion[]): ChartRegion[] {
+  return domain ? before.filter((rival) => !isWithin(source, rival)) : [];
 }
+
+const none: Node[] = [];
 
 /** The transition is dropped when one of the rivals' chosen ones would leave the same states. */
 function yieldsTo(region: ChartRegion, { number, transition }: Omit<Chosen, 'region'>, rivals: readonly ChartRegion[]): Work[] {
   const { domain } = transition;
+  if (!domain) return [];
   const clashes = rivals.flatMap((rival) => {
     const theirs = numbered(rival);
-    const clashing = theirs.filter((other) => domain && other.transition.domain && overlap(domain, other.transition.domain));
-    if (clashing.length === 0) return [];
+    const clashing = theirs.filter((other) => other.transition.domain && overlap(domain, other.transition.domain));
+    if (clashing.length === 0) return none;
     return clashing.length === theirs.length ? [not(equals(rival.choice, 0))] : clashing.map((other) => equals(rival.choice, other.number));
   });
   if (clashes.length === 0) return [];

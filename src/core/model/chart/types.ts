@@ -80,14 +80,19 @@ export function ancestry(target: ChartTarget): ChartState[] {
 /** A target lies somewhere in a region. */
 export function isWithin(target: ChartTarget, region: ChartRegion): boolean {
   if (target.k === 'history' && target.owner.regions.includes(region)) return true;
-  return ancestry(target).some((state) => state.region === region);
+  for (let at: ChartState | undefined = target.k === 'state' ? target : target.owner; at; at = at.region.parent)
+    if (at.region === region) return true;
+  return false;
 }
 
-/** Two domains share states: a region of one lies in one of the other. */
+/** Two domains share states: a region of one lies in one of the other. Asked of every two transitions of a chart, so that it makes nothing new. */
 export function overlap(a: readonly ChartRegion[], b: readonly ChartRegion[]): boolean {
-  const inside = (inner: ChartRegion, outer: ChartRegion): boolean =>
-    inner === outer || (inner.parent !== undefined && isWithin(inner.parent, outer));
-  return a.some((one) => b.some((other) => inside(one, other) || inside(other, one)));
+  for (const one of a) for (const other of b) if (liesIn(one, other) || liesIn(other, one)) return true;
+  return false;
+}
+
+function liesIn(inner: ChartRegion, outer: ChartRegion): boolean {
+  return inner === outer || (inner.parent !== undefined && isWithin(inner.parent, outer));
 }
 
 /** All regions in a state, at any depth, in order of the text. */

@@ -1,0 +1,39 @@
+import ELK from 'elkjs';
+import { inspectModel, type ModelView, type Picture, type SourceFile } from '@/core';
+import { type Laid, layNet, layRegion } from '@/ui/model/layout';
+
+/** What the model place shows first. */
+export interface FirstLook {
+  readonly view: ModelView;
+  readonly laid: readonly Laid[] | undefined;
+}
+
+const elk = new ELK();
+
+/** A revision never changes, so what it looks like is kept. */
+const kept = new Map<string, Promise<FirstLook>>();
+const mostKept = 50;
+
+/** Reads and lays out an item of a revision, so that it is on the screen before any script of the page runs. */
+export function firstLook(revisionId: number, files: readonly SourceFile[], at: string): Promise<FirstLook> {
+  const key = `${revisionId} ${at}`;
+  const look = kept.get(key) ?? lookAt(files, at);
+  if (kept.size >= mostKept) kept.clear();
+  kept.set(key, look);
+  look.catch(() => kept.delete(key));
+  return look;
+}
+
+async function lookAt(files: readonly SourceFile[], at: string): Promise<FirstLook> {
+  const view = inspectModel(files, at);
+  return { view, laid: await layoutOf(view.picture) };
+}
+
+/** Large ones are left to the browser: others wait for the server meanwhile. */
+const mostLaid = 40;
+
+async function layoutOf(picture: Picture): Promise<readonly Laid[] | undefined> {
+  if (picture.k === 'net' && picture.slips.length <= mostLaid) return [await layNet(picture, elk)];
+  if (picture.k === 'chart' && picture.regions.length <= mostLaid) return Promise.all(picture.regions.map((region) => layRegion(region, elk)));
+  return undefined;
+}
