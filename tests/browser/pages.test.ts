@@ -41,6 +41,29 @@ describe('the other places', () => {
     await context.close();
   });
 
+  it('leaves a page where it was scrolled to before its scripts were there', async () => {
+    const { page } = await openPage(browser);
+    let release = (): void => undefined;
+    const released = new Promise<void>((resolve) => {
+      release = resolve;
+    });
+    await page.route(/_next\/static\/.*\.js/, (route) => released.then(() => route.continue()));
+    await page.goto(home(), { waitUntil: 'commit' });
+    await page.getByRole('link', { name: 'Save as CSV' }).scrollIntoViewIfNeeded();
+    const scrolled = (): Promise<number> => page.locator('main').evaluate((pane) => pane.scrollTop);
+    const before = await scrolled();
+    expect(before).toBeGreaterThan(500);
+    release();
+    await expect
+      .poll(async () => {
+        await page.keyboard.press('?');
+        return page.getByText('walk through a list').isVisible();
+      })
+      .toBe(true);
+    expect(await scrolled()).toBe(before);
+    await page.close();
+  });
+
   it('runs everything from the palette, shows progress through a reload, and comes to rest', async () => {
     const { page, problems } = await openPage(browser);
     await page.goto(home());

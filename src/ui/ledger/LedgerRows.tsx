@@ -2,6 +2,7 @@
 import { useVirtualizer } from '@tanstack/react-virtual';
 import { useEffect, useMemo, useRef } from 'react';
 import type { LedgerRow } from '@/core';
+import { keepScrolled } from '../state/keepScrolled';
 import { MarginBar } from '../state/MarginBar';
 
 interface LedgerRowsProps {
@@ -33,6 +34,7 @@ export function LedgerRows({ rows, selected, select, pane }: LedgerRowsProps) {
   const virtual = useVirtualizer({
     count: items.length,
     getScrollElement: () => pane,
+    observeElementOffset: keepScrolled,
     estimateSize: (index) => (items[index]?.k === 'section' ? 44 : 62),
     getItemKey: (index) => keyOf(items[index]),
     overscan: items.length <= mostWhole ? items.length : 12,

@@ -2,6 +2,7 @@
 import { useVirtualizer } from '@tanstack/react-virtual';
 import { useEffect, useRef } from 'react';
 import type { RequirementView } from '@/core';
+import { keepScrolled } from '../state/keepScrolled';
 import { plural } from '../state/words';
 import { MarkedProse } from './MarkedProse';
 import { useReadings } from './useReadings';
@@ -18,7 +19,8 @@ export function RequirementList({ requirements, selected, select, version }: Req
   const place = useRef<HTMLDivElement>(null);
   const rows = useVirtualizer({
     count: requirements.length,
-    getScrollElement: () => place.current,
+    getScrollElement: (): HTMLElement | null => place.current,
+    observeElementOffset: keepScrolled,
     estimateSize: () => 92,
     overscan: 6,
     // Before anything is measured, so that the page comes with the first requirements in it.
@@ -31,9 +33,11 @@ export function RequirementList({ requirements, selected, select, version }: Req
     version,
   );
   const at = requirements.findIndex((one) => one.id === selected);
-  // Walking by keyboard keeps the selection in sight.
+  const isOpening = useRef(true);
+  // Walking by keyboard keeps the selection in sight, and a link opens there; one who has scrolled before that is left where they are.
   useEffect(() => {
-    if (at >= 0) rows.scrollToIndex(at, { align: 'auto' });
+    if (at >= 0 && !(isOpening.current && (place.current?.scrollTop ?? 0) > 0)) rows.scrollToIndex(at, { align: 'auto' });
+    isOpening.current = false;
   }, [at, rows]);
   return (
     <div ref={place} className="min-h-0 flex-1 overflow-y-auto px-7 pb-12">
