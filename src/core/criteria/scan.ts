@@ -1,4 +1,5 @@
 import { emitExpression, prelude, type Surroundings } from '../emit/js';
+import { Recent } from '../memory';
 import { type Numeric, numeric } from '../numeric';
 import type { Node, SlotNumber } from '../plan';
 import { slotsRead } from '../plan';
@@ -55,13 +56,11 @@ type Factory = (N: Numeric, F: () => void) => Code;
  * Compiled code by its text, shared by all runs: a campaign judges the same criteria over and over. It is handed its data at each call,
  * because code that closes over a trace is thrown away by the engine together with the trace.
  */
-const codes = new Map<string, Code>();
-const mostCodes = 2000;
+const codes = new Recent<Code>(1_000_000);
 
 function codeOf(text: string): Code {
   const known = codes.get(text);
   if (known) return known;
-  if (codes.size >= mostCodes) codes.clear();
   const code = (new Function('N', 'F', text) as Factory)(numeric, () => undefined);
   codes.set(text, code);
   return code;

@@ -1,4 +1,5 @@
-import { type Dialect, describe, type Expression, Parser, printExpression, remember, type TextFault } from '../language';
+import { type Dialect, describe, type Expression, Parser, printExpression, type TextFault } from '../language';
+import { remember } from '../memory';
 import { conversion, findUnit } from '../units';
 import { printMeasure, readMeasure } from './measureSentence';
 import type { Sentence, SentenceEvent, SentenceTiming, SentenceTrigger } from './sentenceTypes';

@@ -32,9 +32,30 @@ export interface Entry {
   readonly value: Block;
 }
 
-/** @returns the document in pieces, or undefined if the library has to read it whole. */
-export function blocksOf(text: string): Block | undefined {
-  return apart(linesOf(text), 0);
+/** What the library made of pieces, by their text; undefined if there is an error in one. */
+export type Pieces = ReadonlyMap<string, Node | null | undefined>;
+type Read = (text: string) => Node | null | undefined;
+
+/**
+ * @param before pieces of former versions of the document, the latest first
+ * @returns the document in pieces, or no root if the library has to read it whole; and its pieces, for the versions to come.
+ */
+export function blocksOf(text: string, before: readonly Pieces[]): { readonly root: Block | undefined; readonly pieces: Pieces } {
+  const pieces = new Map<string, Node | null | undefined>();
+  const read: Read = (part) => {
+    const known = [pieces, ...before].find((one) => one.has(part));
+    const contents = known ? known.get(part) : readPiece(part);
+    pieces.set(part, contents);
+    return contents;
+  };
+  const root = apart(linesOf(text), 0, read);
+  // Where a document is apart no longer, what stands behind that place was not looked at, and will be wanted again.
+  return { root, pieces: root ? pieces : (before[0] ?? pieces) };
+}
+
+function readPiece(text: string): Node | null | undefined {
+  const document = parseDocument(text, { uniqueKeys: true, prettyErrors: false, version: '1.2', schema: 'core' });
+  return document.errors.length > 0 ? undefined : document.contents;
 }
 
 interface Line {
@@ -66,10 +87,10 @@ function linesOf(text: string): Line[] {
 }
 
 /** @param least smallest indentation the lines may have. */
-function apart(lines: readonly Line[], least: number): Mapping | List | undefined {
+function apart(lines: readonly Line[], least: number, read: Read): Mapping | List | undefined {
   const first = lines.find((line) => !line.empty);
   if (!first || first.indent < least) return undefined;
-  return isItem(first) ? listOf(lines, first) : mappingOf(lines, first);
+  return isItem(first) ? listOf(lines, first, read) : mappingOf(lines, first, read);
 }
 
 function isItem(line: Line): boolean {
@@ -89,7 +110,7 @@ function groups(lines: readonly Line[], indent: number, isStart: (line: Line) =>
   return result;
 }
 
-function mappingOf(lines: readonly Line[], first: Line): Mapping | undefined {
+function mappingOf(lines: readonly Line[], first: Line, read: Read): Mapping | undefined {
   const { indent } = first;
   // A list may stand at the indentation of its key.
   const found = groups(lines, indent, (line) => key.test(line.text.slice(indent)), isItem);
@@ -98,27 +119,27 @@ function mappingOf(lines: readonly Line[], first: Line): Mapping | undefined {
   for (const group of found) {
     const start = group[0] as Line;
     const name = key.exec(start.text.slice(indent))?.[1] ?? '';
-    const value = notPlain.test(name) || entries.has(name) ? undefined : valueIn(group, name);
+    const value = notPlain.test(name) || entries.has(name) ? undefined : valueIn(group, name, read);
     if (!value) return undefined;
     entries.set(name, { key: start.offset + indent, value });
   }
   return { kind: 'mapping', base: first.offset + indent, entries };
 }
 
-function valueIn(group: readonly Line[], name: string): Block | undefined {
+function valueIn(group: readonly Line[], name: string, read: Read): Block | undefined {
   const start = group[0] as Line;
   const alone = start.text.slice(start.indent + name.length + 1).trim() === '';
-  const nested = alone && sizeOf(group) >= smallestApart ? apart(group.slice(1), start.indent) : undefined;
+  const nested = alone && sizeOf(group) >= smallestApart ? apart(group.slice(1), start.indent, read) : undefined;
   if (nested) return nested;
-  return piece(group, (contents) =>
+  return piece(group, read, (contents) =>
     isMap(contents) && contents.items.length === 1 ? ((contents.items[0] as Pair).value as Node | null) : undefined,
   );
 }
 
-function listOf(lines: readonly Line[], first: Line): List | undefined {
+function listOf(lines: readonly Line[], first: Line, read: Read): List | undefined {
   const found = groups(lines, first.indent, isItem, () => false);
   const items = found?.map((group) =>
-    piece(group, (contents) => (isSeq(contents) && contents.items.length === 1 ? (contents.items[0] as Node | null) : undefined)),
+    piece(group, read, (contents) => (isSeq(contents) && contents.items.length === 1 ? (contents.items[0] as Node | null) : undefined)),
   );
   if (!items || items.some((item) => !item)) return undefined;
   return { kind: 'list', base: first.offset + first.indent, items: items as Block[] };
@@ -129,20 +150,8 @@ function sizeOf(group: readonly Line[]): number {
   return last.offset + last.text.length - first.offset;
 }
 
-function piece(group: readonly Line[], inside: (contents: Node | null) => Node | null | undefined): Piece | undefined {
-  const contents = readPiece(group.map((line) => line.text).join(''));
+function piece(group: readonly Line[], read: Read, inside: (contents: Node | null) => Node | null | undefined): Piece | undefined {
+  const contents = read(group.map((line) => line.text).join(''));
   const node = contents === undefined ? undefined : inside(contents);
   return node === undefined ? undefined : { kind: 'piece', base: (group[0] as Line).offset, node };
-}
-
-const pieces = new Map<string, Node | null | undefined>();
-const mostPieces = 20_000;
-
-function readPiece(text: string): Node | null | undefined {
-  if (pieces.has(text)) return pieces.get(text);
-  if (pieces.size >= mostPieces) pieces.clear();
-  const document = parseDocument(text, { uniqueKeys: true, prettyErrors: false, version: '1.2', schema: 'core' });
-  const contents = document.errors.length > 0 ? undefined : document.contents;
-  pieces.set(text, contents);
-  return contents;
 }

@@ -1,5 +1,6 @@
 import Joi from 'joi';
 import { isIdentifier } from '../language';
+import { Recent } from '../memory';
 import { fixedMethods, variableMethods } from '../plan';
 
 /**
@@ -19,16 +20,15 @@ const duration = Joi.alternatives(Joi.string(), Joi.number());
  * Only sound values are known, so every message comes from the shape itself.
  */
 const remembered = (shape: Joi.Schema): Joi.Schema => {
-  const sound = new Set<string>();
-  const isKnown = Joi.any().custom((value, helpers) => (sound.has(JSON.stringify(value)) ? value : helpers.error('any.invalid')));
+  const sound = new Recent<true>(mostRemembered);
+  const isKnown = Joi.any().custom((value, helpers) => (sound.get(JSON.stringify(value)) ? value : helpers.error('any.invalid')));
   const note = (value: unknown): unknown => {
-    if (sound.size >= mostRemembered) sound.clear();
-    sound.add(JSON.stringify(value));
+    sound.set(JSON.stringify(value), true);
     return value;
   };
   return Joi.alternatives().conditional(isKnown, { then: Joi.any(), otherwise: shape.custom(note) });
 };
-const mostRemembered = 5_000;
+const mostRemembered = 1_000_000;
 const named = (shape: Joi.Schema): Joi.ObjectSchema => Joi.object().pattern(name, shape);
 const type = Joi.string().valid('BOOL', 'SINT', 'USINT', 'INT', 'UINT', 'DINT', 'UDINT', 'REAL', 'LREAL', 'TIME');
 

@@ -1,6 +1,7 @@
 import { type Document, isAlias, isMap, isNode, isScalar, isSeq, LineCounter, parseDocument, type YAMLMap } from 'yaml';
 import { type Fault, type FaultCode, Faults, type Place } from '../fault';
-import { type Block, blocksOf } from './blocks';
+import { Recent } from '../memory';
+import { type Block, blocksOf, type Pieces } from './blocks';
 import type { Path } from './nodes';
 import { keyOffset, type Located, valueAt } from './places';
 
@@ -27,8 +28,7 @@ export interface ReadDocument {
  */
 export function readYaml(file: string, text: string, faults: Faults): ReadDocument | undefined {
   const versions = documents.get(file) ?? [];
-  const known = versions.find((version) => version.text === text) ?? { text, ...parse(file, text) };
-  if (documents.size >= mostDocuments) documents.clear();
+  const known = versions.find((version) => version.text === text) ?? parse(file, text, versions);
   // The latest stands in front.
   documents.set(file, [known, ...versions.filter((version) => version !== known)].slice(0, mostVersions));
   for (const { code, place, message, mend } of known.faults) faults.add(code, place, message, mend);
@@ -39,40 +39,37 @@ interface Version {
   readonly text: string;
   readonly document: ReadDocument | undefined;
   readonly faults: readonly Fault[];
+  readonly pieces: Pieces;
 }
 
 /**
  * Documents read before, by file: while one is edited, all others of a project stay as they are. Few versions of each are kept, since a document that is being typed
  * has hundreds, and the collection of garbage looks at all that is kept.
  */
-const documents = new Map<string, readonly Version[]>();
-const mostDocuments = 500;
+const documents = new Recent<readonly Version[]>(20_000);
 const mostVersions = 4;
 
-function parse(file: string, text: string): { document: ReadDocument | undefined; faults: readonly Fault[] } {
+function parse(file: string, text: string, before: readonly Version[]): Version {
   const faults = new Faults();
-  const document = readNew(file, text, faults);
-  return { document, faults: faults.all() };
-}
-
-function readNew(file: string, text: string, faults: Faults): ReadDocument | undefined {
-  const start = { file, line: 1, column: 1 };
   if (text.length > largestDocument) {
     faults.add(
       'file-too-large',
-      start,
+      { file, line: 1, column: 1 },
       `The file has ${text.length} characters; at most ${largestDocument} are read.`,
       'Split the document, or keep recorded data in CSV files.',
     );
-    return undefined;
+    return { text, document: undefined, faults: faults.all(), pieces: new Map() };
   }
-  return readInPieces(file, text) ?? readWhole(file, text, faults);
+  const { root, pieces } = blocksOf(
+    text,
+    before.map((version) => version.pieces),
+  );
+  const document = (root && readInPieces(file, text, root)) ?? readWhole(file, text, faults);
+  return { text, document, faults: faults.all(), pieces };
 }
 
 /** Most documents are without an error in their text, and known but for a few lines. */
-function readInPieces(file: string, text: string): ReadDocument | undefined {
-  const root = blocksOf(text);
-  if (!root) return undefined;
+function readInPieces(file: string, text: string, root: Block): ReadDocument | undefined {
   const doubts = new Faults();
   const value = plainBlock(root, new Plain(() => ({ file, line: 1, column: 1 }), doubts));
   return doubts.count > 0 ? undefined : located(file, text, root, value, true);

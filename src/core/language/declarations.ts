@@ -1,7 +1,7 @@
+import { remember } from '../memory';
 import type { Declaration, Expression, RoutineText, Section, Span, TextFault, TextUnit, TypeText } from './ast';
 import type { Token } from './lexer';
 import { describe, join, Parser, reserved } from './parser';
-import { remember } from './remember';
 import { StatementReader } from './statements';
 
 const sections: Readonly<Record<string, Section>> = { var_input: 'input', var_output: 'output', var: 'local' };

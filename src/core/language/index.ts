@@ -19,5 +19,4 @@ export { printDuration, readDuration } from './duration';
 export { isIdentifier, nameKey, nearestName } from './names';
 export { type Dialect, describe, Parser, parseExpression, reserved as reservedWords } from './parser';
 export { printExpression } from './printer';
-export { remember } from './remember';
 export { parseStatements } from './statements';

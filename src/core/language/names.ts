@@ -1,4 +1,4 @@
-import { remember } from './remember';
+import { remember } from '../memory';
 
 /** Identifier of IEC 61131-3: letters, digits and single underscores, not starting with a digit, no two underscores in a row. */
 const identifier = /^(?!.*__)[A-Za-z_][A-Za-z0-9_]*$/;

@@ -1,6 +1,6 @@
+import { remember } from '../memory';
 import type { BinaryOperator, Expression, Index, Span, Target, TextFault } from './ast';
 import { type Token, tokenize } from './lexer';
-import { remember } from './remember';
 
 /** Deepest nesting of parentheses, calls and statements that is read; keeps the stack safe from hostile text. */
 const deepest = 200;

@@ -1,6 +1,6 @@
+import { remember } from '../memory';
 import type { CaseLabel, Expression, Span, Statement, Target, TextFault } from './ast';
 import { describe, join, Parser, reserved } from './parser';
-import { remember } from './remember';
 
 /** Reads statements of Structured Text over a parser's tokens; goes on after the next semicolon when one is faulty. */
 export class StatementReader {

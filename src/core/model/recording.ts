@@ -1,5 +1,6 @@
 import type { Faults } from '../fault';
 import { nameKey, nearestName } from '../language';
+import { Recent } from '../memory';
 import type { InputChange } from '../plan';
 import { type Column, readRecording, type Trace } from '../trace';
 import { sameUnit } from '../units';
@@ -72,12 +73,11 @@ export function addRecording(
   }
 }
 
-const read = new Map<string, ReturnType<typeof readRecording>>();
+const read = new Recent<ReturnType<typeof readRecording>>(10_000_000);
 
 /** Recordings are long: each text is read once. */
 function traceOf(text: string): ReturnType<typeof readRecording> {
   const known = read.get(text) ?? readRecording(text);
-  if (read.size > 20) read.clear();
   read.set(text, known);
   return known;
 }

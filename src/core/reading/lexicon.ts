@@ -1,4 +1,5 @@
 import { stemmer } from 'stemmer';
+import { remember } from '../memory';
 
 /** A pattern over whole tokens of a phrase. */
 export function wholeWords(source: string): RegExp {
@@ -6,12 +7,7 @@ export function wholeWords(source: string): RegExp {
 }
 
 /** The stem of a word (Porter 1980). */
-export function stem(word: string): string {
-  const known = stems.get(word) ?? stemmer(word);
-  stems.set(word, known);
-  return known;
-}
-const stems = new Map<string, string>();
+export const stem = remember(stemmer);
 
 /** Words that carry no content of their own. */
 export const empty = new Set(

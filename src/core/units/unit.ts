@@ -1,4 +1,5 @@
 import { UcumLhcUtils } from '@lhncbc/ucum-lhc';
+import { remember } from '../memory';
 
 /** A unit reduced to what a check needs: its dimension and its factor to SI, as UCUM defines them. */
 export interface Unit {
@@ -10,8 +11,7 @@ export interface Unit {
   readonly special: boolean;
 }
 
-const known = new Map<string, Unit | undefined>();
-const mostKnown = 2000;
+const looked = remember((code) => ({ unit: look(code) }));
 
 /** Everyday writings that UCUM spells otherwise. */
 const spelling: ReadonlyMap<string, string> = new Map([
@@ -32,11 +32,7 @@ const spelling: ReadonlyMap<string, string> = new Map([
  * @returns `undefined` when UCUM does not know it.
  */
 export function findUnit(code: string): Unit | undefined {
-  if (known.has(code)) return known.get(code);
-  const unit = look(code);
-  // Texts that are no units come without end while one types.
-  if (known.size < mostKnown) known.set(code, unit);
-  return unit;
+  return looked(code).unit;
 }
 
 function look(code: string): Unit | undefined {

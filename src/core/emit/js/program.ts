@@ -1,3 +1,4 @@
+import { Recent } from '../../memory';
 import { type Numeric, numeric, warmUp } from '../../numeric';
 import type { Node, Plan } from '../../plan';
 import type { ShortColumns } from './shortColumns';
@@ -87,8 +88,7 @@ type Factory = (N: Numeric, F: typeof fail, own?: unknown) => unknown;
 type Stretch = Pick<Program, 'advance' | 'cruise' | 'listen'>;
 
 /** Compiled programs by their text: a plan stays compiled, and hot, for all runs of a worker. */
-const programs = new Map<string, Program>();
-const mostPrograms = 50;
+const programs = new Recent<Program>(1_500_000);
 
 /** Calls of `advance` and `cruise` that go over arrays. Most of a program's text is its fast way from hit to hit, and what looks at single instants never comes to it. */
 const coldCalls = 16;
@@ -106,7 +106,6 @@ export function compileProgram(plan: Plan, extra: readonly Node[], coverage = fa
   const texts = textsOf(plan, extra, coverage);
   let program = programs.get(texts.program);
   if (!program) {
-    if (programs.size >= mostPrograms) programs.clear();
     program = built(texts);
     programs.set(texts.program, program);
   }

@@ -1,0 +1,2 @@
+export { Recent } from './recent';
+export { remember } from './remember';
