@@ -55,6 +55,12 @@ describe('a requirement edited in its document', () => {
     expect(editRequirement(text, ['requirements', 7], { k: 'doubt', index: 0 })).toBeUndefined();
   });
 
+  it('stays as it is where an alias stands in it: such a document is refused', () => {
+    const refused = text.replace('text: ', 'text: *');
+    expect(refused).not.toBe(text);
+    expect(editRequirement(refused, first, { k: 'add', criterion: 'runs', sentence: 'always pump' })).toBeUndefined();
+  });
+
   it('is the same again after two changes that take each other back', () => {
     const added = editRequirement(text, second, { k: 'add', criterion: 'runs', sentence: 'always pump' }) as string;
     expect(editRequirement(added, second, { k: 'remove', index: 0 })).toBe(text);

@@ -82,6 +82,15 @@ describe('campaigns on a real database', () => {
     expect((await writeReport(database(), head, 'csv')).split('\r\n')).toHaveLength(27);
   });
 
+  it('cases that are being run are not queued once more, however quickly they are asked for', async () => {
+    const head = await imported('Press Twice Test');
+    const [first, second] = await Promise.all([0, 1].map(() => startCampaign(database(), head, undefined, 'tester')));
+    expect([first, second].filter((one) => typeof one === 'number')).toHaveLength(1);
+    expect([first, second]).toContain('These cases are being run already. Stop that campaign to start anew.');
+    await stopCampaign(database(), [first, second].find((one) => typeof one === 'number') as number);
+    await stopCampaign(database(), await started(head));
+  });
+
   it('a killed worker loses no run: the next one completes the campaign, each run counted once', async () => {
     const head = await imported('Kill Test', 18);
     const first = startWorker();
@@ -125,6 +134,7 @@ describe('campaigns on a real database', () => {
       await again(await changed((path, text) => (path.startsWith('requirements/3') ? text.replace('<= 14 mm/s', '<= 13 mm/s') : text))),
     );
     expect(sentence.rows.filter((row) => row.result.reason === 'out of date').map((row) => row.id)).toEqual(['TL-021']);
+    expect(sentence.casesToRun).toHaveLength(9);
     const model = await readLedger(
       database(),
       await again(await changed((path, text) => (path === 'components/paddle.yaml' ? text.replace('value: 4,', 'value: 4.1,') : text))),

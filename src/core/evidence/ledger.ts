@@ -23,6 +23,6 @@ export interface Ledger {
   readonly lacksEvidence: number;
   /** Reasons for lack of evidence with their counts, most frequent first. */
   readonly reasons: readonly { readonly reason: string; readonly count: number }[];
-  /** Cases whose newest run is missing or no longer fits today's project. */
+  /** Cases whose newest run is missing, no longer fits today's project, or knows nothing of a criterion as it now stands. */
   readonly casesToRun: readonly string[];
 }

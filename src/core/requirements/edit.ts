@@ -1,4 +1,4 @@
-import { Document, isMap, isSeq, parseDocument, type YAMLMap, type YAMLSeq } from 'yaml';
+import { Document, isMap, isSeq, parseDocument, visit, type YAMLMap, type YAMLSeq } from 'yaml';
 import { nodeAtPath, type Path } from '../document';
 
 /** One change to a requirement as it stands in its document. */
@@ -20,15 +20,26 @@ export type RequirementChange =
 /**
  * Changes one requirement in the text of its document. Only the requirement's own lines are written anew, with their comments; all others stay as they are.
  * @param path of the requirement in the document
- * @returns `undefined` when there is no such requirement
+ * @returns `undefined` when there is no such requirement, or it holds an alias: such a document is refused, and cannot be written anew in part
  */
 export function editRequirement(text: string, path: Path, change: RequirementChange): string | undefined {
   const document = parseDocument(text, { prettyErrors: false });
   const node = nodeAtPath(document.contents, path);
-  if (!node || !isMap(node) || !node.range) return undefined;
+  if (!node || !isMap(node) || !node.range || hasAlias(node)) return undefined;
   if (change.k === 'drop') return emptyList(without(text, node));
   apply(node, change, document);
   return withNode(text, node);
+}
+
+function hasAlias(node: YAMLMap): boolean {
+  let found = false;
+  visit(node, {
+    Alias: () => {
+      found = true;
+      return visit.BREAK;
+    },
+  });
+  return found;
 }
 
 function apply(requirement: YAMLMap, change: Exclude<RequirementChange, { k: 'drop' }>, document: Document): void {

@@ -22,6 +22,10 @@ export async function startCampaign(
   if (unknown !== undefined) return `There is no case "${unknown}".`;
   if (tests.length === 0) return 'The project has no cases yet.';
   const campaignId = await db.transaction(async (tx) => {
+    // One after the other: of two presses in quick succession the second must see the runs of the first.
+    await tx.select().from(tables.projects).where(eq(tables.projects.id, project.id)).for('update');
+    const underWay = await casesUnderWay(tx, project);
+    if (tests.every((test) => underWay.has(test.experiment.case))) return undefined;
     const [campaign] = await tx
       .insert(tables.campaigns)
       .values({ projectId: project.id, revisionId: project.revisionId, total: tests.length, createdBy: actor })
@@ -38,12 +42,29 @@ export async function startCampaign(
     );
     return campaign.id;
   });
+  if (campaignId === undefined) return 'These cases are being run already. Stop that campaign to start anew.';
   await enqueue(
     campaignId,
     tests.map((_, index) => index + 1),
   );
   await announce(db, campaignId);
   return campaignId;
+}
+
+/** Cases of the newest revision that are queued or running. */
+async function casesUnderWay(db: Pick<Database, 'select'>, project: ProjectHead): Promise<ReadonlySet<string>> {
+  const rows = await db
+    .select({ name: tables.runs.caseName })
+    .from(tables.runs)
+    .innerJoin(tables.campaigns, eq(tables.campaigns.id, tables.runs.campaignId))
+    .where(
+      and(
+        eq(tables.campaigns.revisionId, project.revisionId),
+        inArray(tables.campaigns.state, ['queued', 'running']),
+        inArray(tables.runs.state, ['queued', 'running']),
+      ),
+    );
+  return new Set(rows.map((row) => row.name));
 }
 
 /** Cuts runs into batches and sends them to the queue. */

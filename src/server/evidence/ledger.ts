@@ -7,6 +7,7 @@ import {
   type LedgerRow,
   nameKey,
   type Obligation,
+  orderRun,
   type RequirementResult,
   requirementFacts,
   resultFingerprint,
@@ -54,10 +55,20 @@ export async function readLedger(db: Database, head: ProjectHead): Promise<Ledge
     fail: count('fail'),
     lacksEvidence: count('lacks evidence'),
     reasons: tally(rows.filter((row) => row.result.state === 'lacks evidence').map((row) => row.result.reason)),
-    casesToRun: project.cases
-      .map((test) => test.experiment.case)
-      .filter((name) => !known.some((run) => nameKey(run.caseName) === nameKey(name) && isCurrent(run))),
+    casesToRun: casesToRun(project, known.filter(isCurrent), current),
   };
+}
+
+/** Cases without a run that fits today's model, or with a criterion that was not judged in it, as it now stands. */
+function casesToRun(project: CheckedProject, runs: readonly NewestRun[], findings: readonly Finding[]): string[] {
+  const judged = new Set(findings.map(({ run, requirement, criterion }) => JSON.stringify([run, requirement, criterion])));
+  return project.cases
+    .filter((test) => {
+      const run = runs.find((one) => nameKey(one.caseName) === nameKey(test.experiment.case));
+      const { watched } = orderRun(project, test);
+      return !run || watched.some(({ requirement, name }) => !judged.has(JSON.stringify([run.id, requirement, name])));
+    })
+    .map((test) => test.experiment.case);
 }
 
 type NewestRun = Awaited<ReturnType<typeof newestRuns>>[number];

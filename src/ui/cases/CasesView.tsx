@@ -54,7 +54,11 @@ export function CasesView({ slug, cases }: { readonly slug: string; readonly cas
       )}
       {cases.length === 0 && (
         <p className="prose-line mt-4">
-          There are no cases yet. A case is a document under cases/ in the project folder: stimuli over time, or a script of steps.
+          There are no cases yet. Run a loop by hand at{' '}
+          <Link className="underline" href={`/p/${slug}/desk`}>
+            the desk
+          </Link>{' '}
+          and keep what you did as a case; or write one as a document under cases/: stimuli over time, or a script of steps.
         </p>
       )}
       <ul className="mt-3 border-ink border-t">

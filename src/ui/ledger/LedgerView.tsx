@@ -1,4 +1,5 @@
 'use client';
+import Link from 'next/link';
 import { useMemo, useState } from 'react';
 import { Group, Panel, Separator } from 'react-resizable-panels';
 import type { Ledger } from '@/core';
@@ -82,9 +83,17 @@ export function LedgerView({ slug, revision, ledger }: { readonly slug: string; 
           </table>
           {rows.length === 0 && (
             <p className="mt-6 text-soft">
-              {filter
-                ? `No requirement fits “${filter}”.`
-                : 'The project has no requirements yet. Add documents under requirements/ and import the folder again.'}
+              {filter ? (
+                `No requirement fits “${filter}”.`
+              ) : (
+                <>
+                  The project has no requirements yet.{' '}
+                  <Link className="text-ink underline" href={`/p/${slug}/requirements`}>
+                    Bring them in
+                  </Link>
+                  .
+                </>
+              )}
             </p>
           )}
           <footer className="mt-6 flex gap-4 text-soft">
@@ -99,7 +108,7 @@ export function LedgerView({ slug, revision, ledger }: { readonly slug: string; 
       </Panel>
       <Separator className="w-px bg-rule data-[separator=hover]:bg-ink" />
       <Panel defaultSize="31%" minSize="22%">
-        {selected && <WhyDrawer key={selected.id} slug={slug} revision={revision} row={selected} run={run} />}
+        {selected && <WhyDrawer key={selected.id} slug={slug} revision={revision} row={selected} casesToRun={ledger.casesToRun} run={run} />}
       </Panel>
     </Group>
   );

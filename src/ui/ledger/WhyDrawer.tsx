@@ -3,18 +3,21 @@ import Link from 'next/link';
 import type { CriterionState, LedgerRow } from '@/core';
 import { deciding } from '../state/MarginBar';
 import { Sentence } from '../state/Sentence';
-import { plural, seconds, signedFigure } from '../state/words';
+import { plural } from '../state/words';
+import { NextAction } from './NextAction';
 import { WorstObligation } from './WorstObligation';
 
 interface WhyProps {
   readonly slug: string;
   readonly revision: number;
   readonly row: LedgerRow;
+  /** Cases that have something to tell once they are run. */
+  readonly casesToRun: readonly string[];
   readonly run: (cases?: readonly string[]) => Promise<void>;
 }
 
 /** Answers "why?" for one requirement: prose, criteria, the worst obligation on its trace, the cases that bear on it, one next action. */
-export function WhyDrawer({ slug, revision, row, run }: WhyProps) {
+export function WhyDrawer({ slug, revision, row, casesToRun, run }: WhyProps) {
   const { result } = row;
   const criterion = deciding(result);
   const shown = row.criteria.find((one) => one.name === criterion?.name) ?? row.criteria[0];
@@ -51,7 +54,7 @@ export function WhyDrawer({ slug, revision, row, run }: WhyProps) {
       )}
       <section className="mt-5">
         <h3 className="font-bold">Next</h3>
-        <NextAction row={row} criterion={criterion} link={link} run={run} />
+        <NextAction slug={slug} row={row} criterion={criterion} link={link} casesToRun={casesToRun} run={run} />
       </section>
       <section className="mt-6 border-rule border-t pt-3 text-soft">
         {row.bearingCases.length > 0 ? (
@@ -76,7 +79,7 @@ export function WhyDrawer({ slug, revision, row, run }: WhyProps) {
             </ul>
           </>
         ) : (
-          <p>No case triggers it.</p>
+          row.result.reason === 'untriggered' && <p>No case triggers it.</p>
         )}
         <p className="mt-2">
           {row.source && `${row.source} · `}revision {revision}
@@ -93,57 +96,7 @@ function explain(row: LedgerRow, criterion: CriterionState | undefined): string 
   if (reason === 'not read yet') return 'The prose has not been read into a criterion yet.';
   if (reason === 'reading not confirmed') return 'A criterion is proposed, but nobody has accepted it; until then it counts for nothing.';
   if (reason === 'out of date') return 'The model, the case, the criterion or the prose has changed since the last run.';
-  if (reason === 'not run') return 'No case has been run yet.';
+  if (reason === 'not run') return 'No run has been judged by it yet.';
+  if (reason === 'no case') return 'There is no case yet that could show it.';
   return `${reason.charAt(0).toUpperCase()}${reason.slice(1)}.`;
-}
-
-function NextAction({
-  row,
-  criterion,
-  link,
-  run,
-}: {
-  readonly row: LedgerRow;
-  readonly criterion: CriterionState | undefined;
-  readonly link: string | undefined;
-  readonly run: WhyProps['run'];
-}) {
-  const { result } = row;
-  if (result.state !== 'lacks evidence' && link && criterion?.worst) {
-    const { at, obligation } = criterion.worst;
-    const by = criterion.margin ? ` by ${signedFigure(Math.abs(criterion.margin.value)).slice(1)} ${criterion.margin.unit}` : '';
-    return (
-      <>
-        <p className="my-1.5">
-          {result.state === 'fail'
-            ? `It was owed from ${seconds(obligation.from)} and broke at ${seconds(at)}${by}. Open the run there.`
-            : `It came nearest to breaking at ${seconds(at)}. Open the run there.`}
-        </p>
-        <Link className="act act-first" href={link}>
-          Open run at {seconds(obligation.from)}
-        </Link>
-      </>
-    );
-  }
-  if (result.reason === 'out of date' || result.reason === 'not run') {
-    return (
-      <button type="button" className="act act-first mt-1.5" onClick={() => void run(row.meantCases.length > 0 ? row.meantCases : undefined)}>
-        Run {row.meantCases.length > 0 ? plural(row.meantCases.length, 'case') : 'all cases'}
-      </button>
-    );
-  }
-  const advice: Readonly<Record<string, string>> = {
-    untriggered: 'Write a case that brings about its condition, under cases/ in the project folder, and import the folder again.',
-    'not read yet': 'Write a criterion for it under criteria: in its document. Vague words need a number first.',
-    'reading not confirmed': 'Check the proposed sentence and accept it in its document.',
-    inconclusive: 'Let the case run longer: the trace ended before it was decided.',
-  };
-  return (
-    <p className="my-1.5">
-      {advice[result.reason] ??
-        (result.reason.startsWith('not tested')
-          ? 'Nothing to run: it is verified in another way.'
-          : 'Open the run and mend what made it unfit as evidence.')}
-    </p>
-  );
 }

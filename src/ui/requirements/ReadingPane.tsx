@@ -40,6 +40,11 @@ export function ReadingPane({ slug, requirement, row, reading, work, view, versi
         <strong>{requirement.id}</strong> <span className="text-soft">{headOf(requirement, reading && offered.length)}</span>
       </h2>
       {requirement.note && <p className="prose-line mt-2">{requirement.note}</p>}
+      {work.problem && (
+        <p role="alert" className="mt-2 text-fail">
+          {work.problem}
+        </p>
+      )}
       {requirement.criteria.map((criterion, index) =>
         editing?.k === 'criterion' && editing.index === index ? (
           <section key={criterion.name} className="mt-4">

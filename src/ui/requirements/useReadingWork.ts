@@ -15,6 +15,7 @@ const person = 'local user';
 export function useReadingWork(requirement: RequirementView | undefined, reading: Reading | undefined, drafts: ReturnType<typeof useDrafts>) {
   const [choices, setChoices] = useState<ReadonlyMap<string, number>>(new Map());
   const [open, setOpen] = useState<{ readonly of: string; readonly editing: Editing; readonly typed: string }>();
+  const [refused, setRefused] = useState<{ readonly of: string; readonly file: string }>();
   const id = requirement?.id ?? '';
   const editing = open?.of === id ? open.editing : undefined;
   const offered = requirement && reading ? offeredIn(requirement, reading) : [];
@@ -26,6 +27,7 @@ export function useReadingWork(requirement: RequirementView | undefined, reading
     const { file, path } = requirement;
     const text = await askEngine('edit requirement', { text: drafts.text(file), path, changes });
     if (text !== undefined) drafts.edit(file, text);
+    setRefused(text === undefined ? { of: id, file } : undefined);
   };
   const today = (): { by: string; on: string } => ({ by: person, on: new Date().toISOString().slice(0, 10) });
   const taken = requirement?.criteria.map((one) => one.name) ?? [];
@@ -42,6 +44,8 @@ export function useReadingWork(requirement: RequirementView | undefined, reading
   return {
     offered,
     editing,
+    /** Why the latest change was not made. */
+    problem: refused?.of === id ? `Nothing was changed: ${refused.file} has faults at ${id}. Mend its text in the Model place first.` : undefined,
     chosenOf,
     /** The sentence that is looked at on a trace. */
     shown: editing ? open?.typed : (requirement?.criteria[0]?.sentence ?? chosen[0]?.sentence),

@@ -1,0 +1,84 @@
+import Link from 'next/link';
+import type { CriterionState, LedgerRow } from '@/core';
+import { plural, seconds, signedFigure } from '../state/words';
+
+interface NextActionProps {
+  readonly slug: string;
+  readonly row: LedgerRow;
+  readonly criterion: CriterionState | undefined;
+  /** Where the worst obligation is shown in its run. */
+  readonly link: string | undefined;
+  readonly casesToRun: readonly string[];
+  readonly run: (cases?: readonly string[]) => Promise<void>;
+}
+
+/** The one thing to do next about a requirement, with the way there. */
+export function NextAction({ slug, row, criterion, link, casesToRun, run }: NextActionProps) {
+  const { result, meantCases } = row;
+  if (result.state !== 'lacks evidence' && link && criterion?.worst) {
+    const { at, obligation } = criterion.worst;
+    const by = criterion.margin ? ` by ${signedFigure(Math.abs(criterion.margin.value)).slice(1)} ${criterion.margin.unit}` : '';
+    const what =
+      result.state === 'fail'
+        ? `It was owed from ${seconds(obligation.from)} and broke at ${seconds(at)}${by}. Open the run there.`
+        : `It came nearest to breaking at ${seconds(at)}. Open the run there.`;
+    return <Way what={what} href={link} label={`Open run at ${seconds(obligation.from)}`} />;
+  }
+  const cases = meantCases.length > 0 ? meantCases : casesToRun;
+  if ((result.reason === 'out of date' || result.reason === 'not run') && cases.length > 0)
+    return (
+      <button type="button" className="act act-first mt-1.5" onClick={() => void run(cases)}>
+        Run {plural(cases.length, 'case')}
+      </button>
+    );
+  return <Way {...wayOf(slug, row)} />;
+}
+
+interface WayProps {
+  readonly what: string;
+  readonly href?: string;
+  readonly label?: string;
+}
+
+function Way({ what, href, label }: WayProps) {
+  return (
+    <>
+      <p className="my-1.5">{what}</p>
+      {href && (
+        <Link className="act act-first" href={href}>
+          {label}
+        </Link>
+      )}
+    </>
+  );
+}
+
+/** What helps against a lack of evidence that no further run of the same cases would mend. */
+function wayOf(slug: string, { id, result, bearingCases }: LedgerRow): WayProps {
+  const { reason } = result;
+  const place = `/p/${slug}`;
+  const requirement = { href: `${place}/requirements?at=${encodeURIComponent(id)}`, label: `Open ${id}` };
+  const desk = { href: `${place}/desk`, label: 'Open the desk' };
+  const triggering = bearingCases[0];
+  if (reason.startsWith('not tested')) return { what: 'Nothing to run: it is verified in another way.' };
+  switch (reason) {
+    case 'untriggered':
+      return { what: 'Bring its condition about by hand at the desk, and keep what you did as a case.', ...desk };
+    case 'no case':
+    case 'not run':
+    case 'out of date':
+      // The loops that have its names have no case.
+      return { what: 'Run the loop by hand at the desk, and keep what you did as a case; or write one under cases/.', ...desk };
+    case 'not read yet':
+      return { what: 'Write a criterion for it. Vague words need a number first.', ...requirement };
+    case 'reading not confirmed':
+      return { what: 'Check the proposed sentence, and accept it.', ...requirement };
+    case 'inconclusive':
+      return { what: 'Let the case run longer: the trace ended before it was decided.', href: `${place}/cases`, label: 'Open the cases' };
+    default:
+      return {
+        what: 'Mend what made the run unfit as evidence.',
+        ...(triggering ? { href: `${place}/runs/${triggering.runId}?requirement=${encodeURIComponent(id)}`, label: 'Open the run' } : {}),
+      };
+  }
+}
