@@ -3,6 +3,7 @@ import { useMemo, useState } from 'react';
 import type { LinearAnswer, SourceFile, TransferFunction } from '@/core';
 import { CurveChart } from '../plot/CurveChart';
 import { Choice } from '../state/Choice';
+import { NumberField } from '../state/NumberField';
 import { useAddress } from '../state/useAddress';
 import { useAsked } from '../state/useAsked';
 import { figure, seconds } from '../state/words';
@@ -47,20 +48,7 @@ export function LinearView({ files }: { readonly files: readonly SourceFile[] })
                 setName(next);
               }}
             />
-            <label className="flex items-center gap-2">
-              at
-              <input
-                type="number"
-                min={0}
-                max={found.stop}
-                step="any"
-                defaultValue={at ?? '0'}
-                onBlur={(event) => setAt(event.target.value)}
-                onKeyDown={(event) => event.key === 'Enter' && setAt(event.currentTarget.value)}
-                className="figure w-20 rounded border border-rule bg-sheet px-1.5 py-1 text-right"
-              />
-              s
-            </label>
+            <NumberField label="at" unit="s" value={at ?? '0'} least={0} most={found.stop} set={setAt} />
             <label className="flex items-center gap-1.5">
               <input type="checkbox" checked={steady} onChange={(event) => setSteady(event.target.checked)} />
               go to the point of rest near there

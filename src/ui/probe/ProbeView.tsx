@@ -2,6 +2,7 @@
 import { useMemo } from 'react';
 import type { Answered, SourceFile } from '@/core';
 import { Choice } from '../state/Choice';
+import { NumberField } from '../state/NumberField';
 import { useAddress } from '../state/useAddress';
 import { useAsked } from '../state/useAsked';
 import { figure, seconds } from '../state/words';
@@ -43,7 +44,7 @@ export function ProbeView({ files }: { readonly files: readonly SourceFile[] }) 
             ) : (
               <NumberField label="by" unit={chosen?.unit ?? ''} value={by ?? '1'} set={setBy} />
             )}
-            <NumberField label="at" unit="s" value={at ?? '0'} set={setAt} />
+            <NumberField label="at" unit="s" value={at ?? '0'} least={0} set={setAt} />
           </div>
           <div className="mt-4 grid grid-cols-3 gap-8 border-ink border-t pt-4">
             {ways.map((way) => (
@@ -67,30 +68,6 @@ export function ProbeView({ files }: { readonly files: readonly SourceFile[] }) 
 function numberOr(text: string | undefined, otherwise: number): number {
   const number = Number(text);
   return text === undefined || text.trim() === '' || Number.isNaN(number) ? otherwise : number;
-}
-
-interface NumberFieldProps {
-  readonly label: string;
-  readonly unit: string;
-  readonly value: string;
-  readonly set: (value: string) => void;
-}
-
-function NumberField({ label, unit, value, set }: NumberFieldProps) {
-  return (
-    <label className="flex items-center gap-2">
-      {label}
-      <input
-        type="number"
-        step="any"
-        defaultValue={value}
-        onBlur={(event) => set(event.target.value)}
-        onKeyDown={(event) => event.key === 'Enter' && set(event.currentTarget.value)}
-        className="figure w-20 rounded border border-rule bg-sheet px-1.5 py-1 text-right"
-      />
-      {unit}
-    </label>
-  );
 }
 
 /** Those that go one way, the first to move first: so the push is followed through the loop. */
