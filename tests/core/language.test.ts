@@ -1,5 +1,5 @@
 import fc from 'fast-check';
-import { describe, expect, it } from 'vitest';
+import { describe, expect, it, vi } from 'vitest';
 import { type Expression, isIdentifier, nearestName, parseExpression, parseStatements, printDuration, printExpression, readDuration } from '@/core';
 import { conversion, findUnit, sameUnit } from '@/core/units';
 
@@ -137,6 +137,13 @@ describe('names and units', () => {
     expect(conversion('m', 's')).toBeUndefined();
     expect(conversion('Cel', 'K')).toBeUndefined();
     expect(findUnit('blub')).toBeUndefined();
-    expect(findUnit('constructor')).toBeUndefined();
+  });
+
+  it('knows no unit behind words of the language it is written in, and prints nothing about them', () => {
+    const printed = vi.spyOn(console, 'log');
+    for (const code of ['constructor', 'constructor0', 'm/constructor', 'toString', '__proto__', 'hasOwnProperty2'])
+      expect(findUnit(code)).toBeUndefined();
+    expect(printed).not.toHaveBeenCalled();
+    printed.mockRestore();
   });
 });

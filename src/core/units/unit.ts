@@ -37,6 +37,8 @@ export function findUnit(code: string): Unit | undefined {
 
 function look(code: string): Unit | undefined {
   if (code.length > 40 || /\s/.test(code)) return undefined;
+  // The library finds words such as `constructor` among its units, stumbles, and prints that.
+  if (code.match(/[A-Za-z_]+/g)?.some((word) => word in {})) return undefined;
   const found = UcumLhcUtils.getInstance().getSpecifiedUnit((spelling.get(code) ?? code).replace(/·/g, '.'), 'validate')?.unit;
   if (!found || typeof found !== 'object') return undefined;
   const dimension = (found.dim_?.dimVec_ ?? []).join(',');
