@@ -1,5 +1,6 @@
 import { describe, expect, it } from 'vitest';
 import { Reader, type Term } from '@/core';
+import { tokensOf } from '@/core/reading/tokens';
 import { type Graded, grade } from './score';
 
 // The labelled sentences are our own, written before the reader; the test split was written apart and is not looked at while rules are changed.
@@ -82,6 +83,15 @@ describe('the reader', () => {
 
   it('makes no bound of each where things differ from each other', () =>
     expect(sentences('While the levels differ by more than 0.1 m, the pump shall run.')).toEqual([]));
+
+  it('takes no word for a number because the language it is written in knows it', () => {
+    expect(tokensOf('constructor m, three m').map(({ kind, text }) => `${kind} ${text}`)).toEqual([
+      'word constructor',
+      'word m',
+      'mark ,',
+      'quantity #q',
+    ]);
+  });
 
   it('says nothing of prose without an obligation, and of an empty text', () => {
     expect(sentences('The tank was built in a year of drought.')).toEqual([]);

@@ -16,24 +16,24 @@ export interface Quantity {
   readonly unit: string;
 }
 
-const numberWords: Readonly<Record<string, number>> = {
-  zero: 0,
-  one: 1,
-  two: 2,
-  three: 3,
-  four: 4,
-  five: 5,
-  six: 6,
-  seven: 7,
-  eight: 8,
-  nine: 9,
-  ten: 10,
-  twelve: 12,
-  fifteen: 15,
-  twenty: 20,
-  thirty: 30,
-  sixty: 60,
-};
+const numberWords: ReadonlyMap<string, number> = new Map([
+  ['zero', 0],
+  ['one', 1],
+  ['two', 2],
+  ['three', 3],
+  ['four', 4],
+  ['five', 5],
+  ['six', 6],
+  ['seven', 7],
+  ['eight', 8],
+  ['nine', 9],
+  ['ten', 10],
+  ['twelve', 12],
+  ['fifteen', 15],
+  ['twenty', 20],
+  ['thirty', 30],
+  ['sixty', 60],
+]);
 
 /** Units in words, longest first where one begins another. */
 const unitWords: readonly (readonly [RegExp, string])[] = [
@@ -93,7 +93,7 @@ export function tokensOf(prose: string): Token[] {
     const from = match.index;
     // A full stop inside a name or an abbreviation ends nothing.
     if (mark === '_' || (mark === '.' && /\S/.test(prose[from + 1] ?? ' '))) continue;
-    const spelled = word === undefined ? undefined : numberWords[word.toLowerCase()];
+    const spelled = word === undefined ? undefined : numberWords.get(word.toLowerCase());
     if (number !== undefined || spelled !== undefined) {
       const value = spelled ?? Number((number as string).replace(/[−–]/, '-').replace(',', '.'));
       const unit = unitAt(prose, pattern.lastIndex);

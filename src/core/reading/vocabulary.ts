@@ -28,7 +28,12 @@ export interface Match {
   readonly supposed?: string;
 }
 
-const ordinals: Readonly<Record<string, string>> = { first: '1', second: '2', third: '3', fourth: '4' };
+const ordinals: ReadonlyMap<string, string> = new Map([
+  ['first', '1'],
+  ['second', '2'],
+  ['third', '3'],
+  ['fourth', '4'],
+]);
 
 /** Everything prose can speak of in a project, to be found by words of names, explanations and synonyms. */
 export class Vocabulary {
@@ -116,7 +121,7 @@ interface Word {
 
 /** How well a word of the prose fits a term: 1 in the name, less by its stem or in the explanation. */
 function fit({ name, stems, about, synonyms }: Known, word: string): number {
-  const also = ordinals[word];
+  const also = ordinals.get(word);
   if (name.includes(word) || (also && name.includes(also))) return 1;
   if (synonyms.some((words) => words.includes(word))) return 1;
   if (stems.includes(stem(word))) return 0.9;
@@ -138,7 +143,7 @@ function matchNoun(one: Known, words: readonly Word[]): Match | undefined {
 
 /** Share of the name's words that the prose does not say. */
 function unsaid({ name, short, term }: Known, words: readonly Word[]): number {
-  const said = new Set(words.flatMap(({ word }) => [stem(word), ordinals[word] ?? '']));
+  const said = new Set(words.flatMap(({ word }) => [stem(word), ordinals.get(word) ?? '']));
   // A state is often called by its own name alone.
   const predicates = new Set(name.filter(isPredicate).map(stem));
   const counted = term.kind === 'state' ? short.slice(-1) : short.filter((word) => !predicates.has(word));

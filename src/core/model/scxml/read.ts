@@ -3,6 +3,7 @@ import { attribute, elementsOf, type Path, parseXml, placeOf, type ReadDocument,
 import type { Faults, Place } from '../../fault';
 import type { ValueType } from '../../plan';
 import type { Named, RawChart, RawComponent, RawHistory, RawMessage, RawPort, RawRegion, RawState, RawTransition, Scalar } from '../raw';
+import { valueTypes } from '../typing';
 import { contentText } from './content';
 import { cssTime, OutsideSubset, toStatements, toStructuredText, type Vocabulary } from './expression';
 import { messageName, Names } from './names';
@@ -240,12 +241,16 @@ class ScxmlReader {
     );
   }
 
+  private wrong(element: Element, message: string, mend: string): void {
+    this.faults.add('shape', placeOf(element, this.file), message, mend);
+  }
+
   /** Data that the chart assigns are its outputs, those it only reads its parameters, unless an attribute of ours says otherwise. */
   private readData(): { variables: Named<RawPort>; ports: Pick<RawComponent, 'inputs' | 'outputs' | 'parameters'>; prologue: string } {
     const written = new Set(all(this.root, ['assign']).map((element) => attribute(element, 'location')));
     for (const script of all(this.root, ['script']))
       for (const match of (script.textContent ?? '').matchAll(/([A-Za-z_$][\w$]*)\s*(?:[-+*/]?=(?!=)|\+\+|--)/g)) written.add(match[1]);
-    const groups = { input: {}, output: {}, parameter: {}, variable: {} } as Record<string, Record<string, RawPort>>;
+    const groups = new Map<string, Record<string, RawPort>>(['input', 'output', 'parameter', 'variable'].map((kind) => [kind, {}]));
     const lines: string[] = [];
     for (const element of all(this.root, ['data'])) {
       const id = attribute(element, 'id') ?? '';
@@ -253,9 +258,8 @@ class ScxmlReader {
       if (attribute(element, 'src')) this.outside(element, '<data src>');
       const { port, start } = this.datum(element, name, lines);
       const wanted = element.getAttributeNS(ownNamespace, 'port') || (written.has(id) ? 'output' : start === undefined ? 'variable' : 'parameter');
-      const group = groups[wanted];
-      if (!group)
-        this.faults.add('shape', placeOf(element, this.file), `"${wanted}" is no kind of port.`, 'Use input, output, parameter or variable.');
+      const group = groups.get(wanted);
+      if (!group) this.wrong(element, `"${wanted}" is no kind of port.`, 'Use input, output, parameter or variable.');
       const value = start === undefined ? {} : wanted === 'parameter' ? { value: start } : wanted === 'input' ? {} : { start };
       if (group) group[name] = { ...port, ...value };
       for (const at of ['inputs', 'outputs', 'parameters']) this.places.set(key([at, name]), placeOf(element, this.file));
@@ -263,13 +267,12 @@ class ScxmlReader {
     }
     for (const script of elementsOf(this.root).filter((one) => tag(one) === 'script'))
       lines.push(this.guarded(script, () => toStatements(script.textContent ?? '', this.vocabulary)) ?? '');
-    const { input = {}, output = {}, parameter = {}, variable = {} } = groups;
     const ports = {
-      inputs: input as NonNullable<RawComponent['inputs']>,
-      outputs: output as NonNullable<RawComponent['outputs']>,
-      parameters: parameter as NonNullable<RawComponent['parameters']>,
+      inputs: groups.get('input') as NonNullable<RawComponent['inputs']>,
+      outputs: groups.get('output') as NonNullable<RawComponent['outputs']>,
+      parameters: groups.get('parameter') as NonNullable<RawComponent['parameters']>,
     };
-    return { variables: variable, ports, prologue: lines.filter((line) => line !== '').join('\n') };
+    return { variables: groups.get('variable') ?? {}, ports, prologue: lines.filter((line) => line !== '').join('\n') };
   }
 
   private datum(element: Element, name: string, lines: string[]): { port: RawPort & { type: ValueType }; start: Scalar | undefined } {
@@ -280,9 +283,20 @@ class ScxmlReader {
     if (text !== undefined && plain === undefined) lines.push(`${name} := ${text};`);
     const inferred: ValueType =
       typeof plain === 'boolean' ? 'BOOL' : typeof plain === 'string' ? 'TIME' : text && plain === undefined ? inferredType(text) : 'LREAL';
-    const limits = Object.fromEntries(['min', 'max'].flatMap((name) => (own(name) === undefined ? [] : [[name, Number(own(name))]])));
+    const limits = Object.fromEntries(
+      ['min', 'max'].flatMap((limit) => {
+        const wanted = own(limit);
+        if (wanted === undefined) return [];
+        const isNumber = wanted.trim() !== '' && Number.isFinite(Number(wanted));
+        if (!isNumber) this.wrong(element, `"${wanted}" is no number for ${limit}.`, 'Write a number, such as 0.5.');
+        return isNumber ? [[limit, Number(wanted)]] : [];
+      }),
+    );
     const words = Object.fromEntries(['unit', 'about'].flatMap((name) => (own(name) === undefined ? [] : [[name, own(name)]])));
-    return { port: { type: (own('type') as ValueType | undefined) ?? inferred, ...limits, ...words }, start: plain };
+    const wanted = own('type');
+    const type = valueTypes.find((one) => one === wanted);
+    if (wanted !== undefined && !type) this.wrong(element, `There is no type "${wanted}".`, `Use one of ${valueTypes.join(', ')}.`);
+    return { port: { type: type ?? inferred, ...limits, ...words }, start: plain };
   }
 
   private document(): ReadDocument {
