@@ -179,6 +179,12 @@ describe('texts that broke a reader', () => {
       { 'loops/l.yaml': 'loop: l\ncomponents: {}\ninputs: { "9u": 5 }\nsolver: { method: runge-kutta-4, step: 1 s }\nstop: 1 s\n' },
       '"9u" is not known here.',
     ],
+    ['a chart without a region', { 'components/c.yaml': chart('  regions: {}\n') }, '"behaviour.regions" must have at least 1 key.'],
+    [
+      'a transition without anything that it waits for',
+      { 'components/c.yaml': chart(region('        A: { go: [{ to: B }] }\n        B: {}\n')) },
+      'A transition needs "on", "when" or "after".',
+    ],
   ])('%s', (_, documents, message) => expect(projectOf(documents).faults.map((fault) => fault.message)).toContain(message));
 });
 

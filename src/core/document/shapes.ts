@@ -72,6 +72,7 @@ const region = Joi.object({ about: text, initial: targets.required(), initial_do
 );
 const regions = named(remembered(Joi.link('#regionShape')))
   .min(1)
+  .min(1)
   .id('regionsShape');
 const messages = Joi.object()
   .pattern(Joi.string().pattern(/^[A-Za-z]\w*(\.\w+)*$/), Joi.object({ about: text, type: Joi.valid('LREAL'), unit: text }).allow(null))

@@ -82,7 +82,7 @@ class ChartReader {
     new ChartDoubts(instance, behaviour, allStates, faults).tell();
     if (!timing) return;
     const prologue = behaviour.prologue === undefined ? [] : this.actions(['behaviour', 'prologue'], behaviour.prologue);
-    const hasEnd = top.every((region) => region.states.some((state) => state.raw.final));
+    const hasEnd = top.length > 0 && top.every((region) => region.states.some((state) => state.raw.final));
     const chart = { top, all: allRegions, events, prologue, ...(hasEnd ? { ended: top.map(finished).reduce(both) } : {}) };
     builder.parts.tasks.push({ component: instance.name, ...timing, work: lowerChart(chart, builder, site), logged: this.logged });
   }
