@@ -1,6 +1,7 @@
 'use client';
 import { useState } from 'react';
 import type { DeskSignal, OpenedDesk, SourceFile } from '@/core';
+import { Breakable } from '../state/Breakable';
 import { figure } from '../state/words';
 import { actionOf, NumberControl } from './controls';
 import type { DeskLink } from './DeskLink';
@@ -41,8 +42,11 @@ export function Parameters({ link, desk, loopText, save }: ParametersProps) {
       <ul>
         {shown.map((one) => (
           <li key={one.name} className="grid grid-cols-[1fr_84px] items-center gap-x-2 border-rule border-t py-1.5">
-            <span className="truncate text-[12.5px]" title={one.about}>
-              <b>{one.name}</b> <span className="text-soft">{one.unit}</span>
+            <span className="min-w-0 text-[12.5px] leading-tight" title={one.about}>
+              <b>
+                <Breakable name={one.name} />
+              </b>{' '}
+              <span className="text-soft">{one.unit}</span>
             </span>
             <NumberControl link={link} item={{ signal: one.name, as: 'number' }} signal={one} />
             {tuned.has(one.slot) && (

@@ -1,7 +1,7 @@
 'use client';
 import { Popover } from 'radix-ui';
-import { Fragment } from 'react';
 import { type DeskItem, type DeskSignal, formsOf } from '@/core';
+import { Breakable } from '../state/Breakable';
 import { shortSignal } from './valueWords';
 
 interface SignalAboutProps {
@@ -96,16 +96,4 @@ export function SignalAbout({ item, signal, signals, change, drop }: SignalAbout
       </Popover.Portal>
     </Popover.Root>
   );
-}
-
-/** A name that may go on in the next line after a dot or an underscore. */
-function Breakable({ name }: { readonly name: string }) {
-  const parts = name.split(/(?<=[._])/);
-  return parts.map((part, index) => (
-    // The same part may stand in a name twice.
-    <Fragment key={parts.slice(0, index + 1).join('')}>
-      {part}
-      <wbr />
-    </Fragment>
-  ));
 }
