@@ -1,3 +1,5 @@
+import { setFlagsFromString } from 'node:v8';
+import { runInNewContext } from 'node:vm';
 import { describe, expect, it } from 'vitest';
 import { blocksOf } from '@/core/document/blocks';
 import { Recent, remember } from '@/core/memory';
@@ -40,6 +42,33 @@ describe('what was met lately', () => {
     expect(reader('a + b')).toBe(reader('a + b'));
     expect(reader(long)).not.toBe(reader(long));
     expect(read).toEqual(['a + b', long, long]);
+  });
+});
+
+/** Megabytes in use once garbage is collected. */
+function heap(): number {
+  setFlagsFromString('--expose-gc');
+  (runInNewContext('gc') as () => void)();
+  return process.memoryUsage().heapUsed / 1e6;
+}
+
+describe('what is kept of a text', () => {
+  // Two hundred documents of half a megabyte, each with a line of its own.
+  const cut = (index: number): string => `${'x'.repeat(500_000)}\nlevel: { value: ${index}, unit: m }\n`.slice(500_001);
+
+  it('does not keep the text that it was cut from', () => {
+    const reader = remember((text) => ({ text }));
+    const before = heap();
+    const kept = Array.from({ length: 200 }, (_, index) => reader(cut(index)));
+    expect(heap() - before).toBeLessThan(20);
+    expect(kept).toHaveLength(200);
+  });
+
+  it('nor does a piece of a document', () => {
+    const before = heap();
+    const kept = Array.from({ length: 200 }, (_, index) => blocksOf(cut(index), []));
+    expect(heap() - before).toBeLessThan(20);
+    expect(kept).toHaveLength(200);
   });
 });
 

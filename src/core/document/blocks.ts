@@ -1,4 +1,5 @@
 import { isMap, isSeq, type Node, type Pair, parseDocument } from 'yaml';
+import { ownText } from '../memory';
 
 /**
  * A document in pieces. The YAML library reads a document as a whole, and of one that is being typed all but a few lines stay as they were: block mappings and lists are therefore
@@ -44,8 +45,9 @@ export function blocksOf(text: string, before: readonly Pieces[]): { readonly ro
   const pieces = new Map<string, Node | null | undefined>();
   const read: Read = (part) => {
     const known = [pieces, ...before].find((one) => one.has(part));
-    const contents = known ? known.get(part) : readPiece(part);
-    pieces.set(part, contents);
+    const own = ownText(part);
+    const contents = known ? known.get(part) : readPiece(own);
+    pieces.set(own, contents);
     return contents;
   };
   const root = apart(linesOf(text), 0, read);

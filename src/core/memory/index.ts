@@ -1,2 +1,3 @@
+export { ownText } from './ownText';
 export { Recent } from './recent';
 export { remember } from './remember';

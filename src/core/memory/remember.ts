@@ -1,3 +1,4 @@
+import { ownText } from './ownText';
 import { Recent } from './recent';
 
 /** So many characters of texts are kept by each reader; a project of hundreds of components has some thousands of formulas. Longer ones than a formula are read each time. */
@@ -14,8 +15,9 @@ export function remember<T extends NonNullable<unknown>>(read: (text: string) =>
     if (text.length > longest) return read(text);
     const found = known.get(text);
     if (found !== undefined) return found;
-    const result = read(text);
-    known.set(text, result);
+    const own = ownText(text);
+    const result = read(own);
+    known.set(own, result);
     return result;
   };
 }
