@@ -1,8 +1,11 @@
 import { setFlagsFromString } from 'node:v8';
 import { runInNewContext } from 'node:vm';
 import { describe, expect, it } from 'vitest';
+import type { CheckedCase } from '@/core';
 import { blocksOf } from '@/core/document/blocks';
 import { Recent, remember } from '@/core/memory';
+import { simulate } from '@/core/simulate';
+import { projectOf } from '../support/project';
 
 describe('what was met lately', () => {
   it('never is more than two generations, whatever comes', () => {
@@ -69,6 +72,26 @@ describe('what is kept of a text', () => {
     const kept = Array.from({ length: 200 }, (_, index) => blocksOf(cut(index), []));
     expect(heap() - before).toBeLessThan(20);
     expect(kept).toHaveLength(200);
+  });
+});
+
+describe('a program that is kept', () => {
+  it('does not keep the run it was used for, nor the model behind it', async () => {
+    const project = projectOf({
+      'components/c.yaml': 'component: C\noutputs: { n: { type: LREAL } }\nbehaviour: { kind: routine, period: 20 ms, body: "n := n + 1.0;" }\n',
+      'loops/l.yaml': 'loop: l\ncomponents: { c: { use: C } }\nsolver: { method: runge-kutta-4, step: 20 ms }\nstop: 4 s\n',
+      'cases/c.yaml': 'case: only\nloop: l\n',
+    });
+    const run = (): WeakRef<object> => {
+      const experiment = { ...(project.cases[0] as CheckedCase).experiment };
+      simulate(experiment);
+      return new WeakRef(experiment);
+    };
+    const gone = run();
+    // A reference is not let go within the turn of the event loop in which it was made.
+    await new Promise((resolve) => setTimeout(resolve, 10));
+    heap();
+    expect(gone.deref()).toBeUndefined();
   });
 });
 

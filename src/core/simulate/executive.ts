@@ -35,6 +35,8 @@ function fixedEffort({ solver, states }: Plan, untilNs: number): Effort {
 /** Long steps of a variable method are looked at in so many parts, lest something comes and goes within one. */
 const partsOfLongSteps = 16;
 
+const nobody = { mark: (): void => undefined };
+
 /** Most rows the continuous log may take before a run is stopped with an error (about 50 signals in 4 GB). */
 const mostRows = 10_000_000;
 
@@ -89,7 +91,6 @@ export class Executive {
     this.states = plan.states.map((state) => state.slot);
     const starts = plan.states.map((state) => state.start);
     this.program = compileProgram(plan, [...experiment.conditions, ...starts], experiment.coverage);
-    this.program.listen(this);
     this.crossings = plan.crossings.length > 0 ? new Crossings(plan, this.program) : undefined;
     this.recorder = new Recorder(plan, this.groups, Math.min(roomNs, experiment.stopNs));
     this.hits = this.program.counts.fill(0);
@@ -195,6 +196,7 @@ export class Executive {
 
   /** Calls what may end the run with an error, and tells that as a value. What was logged is then in the recorder, so that the trace is whole between pieces. */
   private told(work: () => void): RunError | undefined {
+    this.program.listen(this);
     try {
       work();
       return undefined;
@@ -208,6 +210,8 @@ export class Executive {
       throw problem;
     } finally {
       this.takeLogs();
+      // A program is kept for the runs to come, and must not keep this one with its trace.
+      this.program.listen(nobody);
     }
   }
 
