@@ -70,7 +70,7 @@ describe('the other places', () => {
     await page.getByRole('button', { name: 'Find anything (Ctrl K)' }).click();
     await page.getByPlaceholder(/A requirement, a case/).fill('run all');
     await page.keyboard.press('Enter');
-    const status = page.getByRole('status');
+    const status = page.getByRole('status').filter({ hasText: 'runs' });
     await status.getByText(/of 9 runs|Done: 9 runs/).waitFor();
     await page.reload();
     // However fast the runs were: under way, the line is there again; ended, it is silent.
