@@ -1,5 +1,5 @@
 import type { Assignment, FreeInput, Node, Plan, SlotNumber } from '../plan';
-import { slotsRead } from '../plan';
+import { cannotFail, ownColumns, slotsRead, slotsReadByWork } from '../plan';
 import { type Surroundings, Temporaries } from './surroundings';
 
 /** What differs between the languages in which the continuous part is written. */
@@ -51,7 +51,7 @@ export class Continuous {
     const inDerivatives = new Set<SlotNumber>();
     for (const { derivative } of plan.states) slotsRead(derivative, inDerivatives);
     this.forDerivatives = this.sources(inDerivatives);
-    this.forLog = this.sources(new Set(plan.logged));
+    this.forLog = this.sources(new Set(ownColumns(plan)));
     this.held = [...read].filter((slot) => !this.kind.has(slot));
   }
 
@@ -95,7 +95,22 @@ export class Continuous {
     const sources = this.outside().filter((slot) => !others.has(slot));
     const assignments = this.followers(sources);
     const changing = new Set([...sources, ...assignments.map(({ slot }) => slot)]);
-    return { sources, assignments, columns: [...this.plan.logged.keys()].filter((column) => changing.has(this.plan.logged[column] as SlotNumber)) };
+    const columns = ownColumns(this.plan);
+    return { sources, assignments, columns: [...columns.keys()].filter((column) => changing.has(columns[column] as SlotNumber)) };
+  }
+
+  /**
+   * Assignments whose values the log, the tasks or further expressions come to, and those that may end a run, which do so at their instant. The others serve derivatives alone,
+   * for which every step computes them anew.
+   */
+  seen(extra: readonly Node[]): ReadonlySet<Assignment> {
+    const { plan } = this;
+    const wanted = new Set(plan.logged);
+    for (const { work } of plan.tasks) slotsReadByWork(work, wanted);
+    for (const node of extra) slotsRead(node, wanted);
+    for (const { slot, value } of plan.assignments) if (!cannotFail(value)) wanted.add(slot);
+    const sources = this.sources(wanted);
+    return new Set(plan.assignments.filter(({ slot }) => sources.has(slot)));
   }
 
   private followers(from: readonly SlotNumber[]): Assignment[] {

@@ -1,3 +1,5 @@
+export { cannotFail, neverZero } from './certain';
+export { columnOwners, ownColumns } from './columns';
 export { type Decision, decisionsOf } from './decisions';
 export { groupTasks, type TaskGroup } from './groups';
 export { type FixedMethod, fixedMethods, isFixed, type SolverMethod, variableMethods } from './methods';

@@ -18,7 +18,7 @@ export interface RunOutcome {
   readonly clipped: readonly Clipped[];
   /** The script waited in vain. */
   readonly gaveUp?: { readonly at: number; readonly text: string };
-  /** Final values of all slots; parameters keep the value they had. */
+  /** Final values of what is logged or read by tasks; parameters keep the value they had. */
   readonly slots: Float64Array;
   /** Outcomes of decisions, where the experiment asks for them. */
   readonly coverage: Uint32Array;
@@ -92,7 +92,7 @@ export class Executive {
     const starts = plan.states.map((state) => state.start);
     this.program = compileProgram(plan, [...experiment.conditions, ...starts], experiment.coverage);
     this.crossings = plan.crossings.length > 0 ? new Crossings(plan, this.program) : undefined;
-    this.recorder = new Recorder(plan, this.groups, Math.min(roomNs, experiment.stopNs));
+    this.recorder = new Recorder(plan, this.groups, Math.min(roomNs, experiment.stopNs), [this.program.log, ...this.program.hitLogs]);
     this.hits = this.program.counts.fill(0);
     this.dueNs = this.program.due;
     this.dueNs.set(this.groups.map((group) => group.offsetNs));

@@ -1,5 +1,5 @@
 import type { ShortLog } from '../emit/js';
-import type { Plan, SlotNumber, TaskGroup } from '../plan';
+import { columnOwners, ownColumns, type Plan, type SlotNumber, type TaskGroup } from '../plan';
 import type { Column, Trace } from '../trace';
 
 /** Columns of `room` rows side by side, time first, and the rows they hold. */
@@ -10,10 +10,7 @@ interface Log {
   rows: number;
 }
 
-/** Short columns are copied whole, so that there is room for one block more than the rows. */
-const spareRows = 256;
-
-/** Columns that grow while a run goes on: log 0 for everything continuous and the free inputs, one more for each task group. */
+/** Columns that grow while a run goes on: log 0 for everything continuous and the free inputs, one more for each task group. They have room for one block more than the rows, since short columns are copied whole. */
 export class Recorder {
   private readonly logs: readonly Log[];
   private readonly markTime: number[] = [];
@@ -24,16 +21,17 @@ export class Recorder {
     private readonly plan: Plan,
     groups: readonly TaskGroup[],
     stopNs: number,
+    short: readonly ShortLog[],
   ) {
-    const log = (slots: readonly SlotNumber[], expected: number): Log => {
-      const room = expected + spareRows;
+    const log = (slots: readonly SlotNumber[], expected: number, base: number): Log => {
+      const room = expected + (short[base]?.rows ?? 0);
       return { slots, columns: makeColumns(slots.length + 1, room), room, rows: 0 };
     };
-    const hits = groups.map(({ periodNs, offsetNs, tasks }) => {
+    const hits = groups.map(({ periodNs, offsetNs, tasks }, group) => {
       const slots = tasks.flatMap((task) => plan.tasks[task]?.logged ?? []);
-      return log(slots, stopNs < offsetNs ? 0 : Math.floor((stopNs - offsetNs) / periodNs) + 1);
+      return log(slots, stopNs < offsetNs ? 0 : Math.floor((stopNs - offsetNs) / periodNs) + 1, group + 1);
     });
-    this.logs = [log(plan.logged, expectedRows(plan, groups, stopNs)), ...hits];
+    this.logs = [log(ownColumns(plan), expectedRows(plan, groups, stopNs), 0), ...hits];
   }
 
   /** Rows of the continuous log. */
@@ -98,7 +96,12 @@ export class Recorder {
     };
     const of = ({ columns, room, rows }: Log, index: number): Float64Array => cut(columns.subarray(index * room, (index + 1) * room), rows);
     const bases = this.logs.map((log) => of(log, 0));
-    const columns = this.logs.flatMap((log, base) => log.slots.map((slot, index) => column(slot, base, of(log, index + 1))));
+    const owners = columnOwners(plan);
+    const columns = this.logs.flatMap((log, base) => {
+      const data = new Map(log.slots.map((slot, index) => [slot, of(log, index + 1)]));
+      const shown = base === 0 ? plan.logged : log.slots;
+      return shown.map((slot) => column(slot, base, data.get(owners.get(slot) ?? slot) as Float64Array));
+    });
     columns.sort((a, b) => Number(free.has(b.slot)) - Number(free.has(a.slot)));
     const marks = { time: Float64Array.from(this.markTime), mark: Int32Array.from(this.markState), entered: Uint8Array.from(this.markEntered) };
     return { bases, columns, marks, from: bases[0]?.[0] ?? 0, until: bases[0]?.at(-1) ?? 0 };

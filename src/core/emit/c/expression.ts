@@ -1,4 +1,4 @@
-import { integerRange, type Node, type NumericFunction, type ValueType } from '../../plan';
+import { integerRange, type Node, type NumericFunction, neverZero, type ValueType } from '../../plan';
 import type { Surroundings } from '../surroundings';
 
 /**
@@ -56,7 +56,7 @@ function number(value: number): string {
 function arithmetic(node: Node & { k: 'arithmetic' }, a: string, b: string): string {
   switch (node.operator) {
     case '/': {
-      const quotient = node.b.k === 'const' && node.b.value !== 0 ? `(${a}/${b})` : `ovr_div(s,${a},${b},${node.site})`;
+      const quotient = neverZero(node.b) ? `(${a}/${b})` : `ovr_div(s,${a},${b},${node.site})`;
       return integerRange[node.type] ? `trunc(${quotient})` : quotient;
     }
     case 'MOD':

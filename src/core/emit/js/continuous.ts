@@ -141,22 +141,27 @@ export function stepsOf(plan: Plan, log: ShortColumns): Steps {
   const continuous = new Continuous(plan, writer);
   const { states } = plan;
   const all = (piece: (index: number, slot: SlotNumber) => string): string => states.map((state, index) => piece(index, state.slot)).join('');
-  const stage = (number: number, at: 'a' | 'b' | 'c', state: (index: number) => string): string => {
+  const stage = (at: 'a' | 'b' | 'c', state: (index: number) => string): string => {
     const time = { a: 't', b: 'm', c: 'e' }[at];
-    return `${all((index, slot) => `const y${slot}=${state(index)};`)}${continuous.moving(at, time, 'derivatives')}${continuous.derivatives((index) => `k${number}_${index}`, at, time)}`;
+    return `${all((index, slot) => `const y${slot}=${state(index)};`)}${continuous.moving(at, time, 'derivatives')}${continuous.derivatives((index) => `k${index}`, at, time)}`;
   };
   const row = `${continuous.moving('a', 't', 'log only')}${log.row('t', (slot) => continuous.read(slot, 'a'))}row++`;
-  const slopes = [1, 2, 3, 4].flatMap((number) => states.map((_, index) => `k${number}_${index}=0`));
+  const slopes = states.map((_, index) => `k${index}=0,m${index}=0`);
   const timed = `${continuous.timed('b', 'm', 'const')}${continuous.timed('c', 'e', 'const')}`;
-  const first = stage(1, 'a', (index) => `x${index}`);
-  const others = `{${stage(2, 'b', (index) => `x${index}+g*k1_${index}`)}}
-{${stage(3, 'b', (index) => `x${index}+g*k2_${index}`)}}
-{${stage(4, 'c', (index) => `x${index}+h*k3_${index}`)}}`;
-  const body = (logged: string, two: string): string => `${timed}
+  const first = `${stage('a', (index) => `x${index}`)}${all((index) => `m${index}=k${index};`)}`;
+  const second = stage('b', (index) => `x${index}+g*k${index}`);
+  const last = stage('c', (index) => `x${index}+h*k${index}`);
+  const body = (logged: string, two: string): string => {
+    // The second and third evaluation are the same text; slopes are summed up as they come, since the engine keeps few values at hand.
+    const middle = `{${second}${all((index) => `m${index}=m${index}+${two}*k${index};`)}}`;
+    return `${timed}
 {${first}${logged === '' ? '' : `if(${logged}){${row}}`}}
-${others}
-${all((index) => `x${index}=x${index}+s*(k1_${index}+${two}*k2_${index}+${two}*k3_${index}+k4_${index});`)}
+${middle}
+${middle}
+{${last}}
+${all((index) => `x${index}=x${index}+s*(m${index}+k${index});`)}
 ${continuous.carry('c', 'a')}`;
+  };
   const before = `${continuous.load()}${continuous.steady()}${all((index, slot) => `let x${index}=v[${slot}];`)}
 ${slopes.length > 0 ? `let ${slopes.join(',')};` : ''}`;
   return {

@@ -1,5 +1,5 @@
 import { cosine, sine, smallSquare, tinySquare } from '../../numeric';
-import { integerRange, type Node, type ValueType } from '../../plan';
+import { integerRange, type Node, neverZero, type ValueType } from '../../plan';
 import type { Surroundings, Temporaries } from '../surroundings';
 
 /**
@@ -75,7 +75,7 @@ function emitArithmetic(node: Node & { k: 'arithmetic' }, a: string, b: string, 
 
 /** The check for zero is written out where a variable can hold the divisor: whether a call gets inlined is a matter of luck, and costs a factor of three. */
 function emitQuotient(node: Node & { k: 'arithmetic' }, a: string, b: string, temporaries: Temporaries | undefined): string {
-  if (node.b.k === 'const' && node.b.value !== 0) return `(${a}/${b})`;
+  if (neverZero(node.b)) return `(${a}/${b})`;
   const divisor = temporaries?.next();
   return divisor ? `((${divisor}=${b})!==0?${a}/${divisor}:D(0,0,${node.site}))` : `D(${a},${b},${node.site})`;
 }

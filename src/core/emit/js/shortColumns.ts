@@ -1,7 +1,7 @@
 import type { SlotNumber } from '../../plan';
 
 /** Numbers that short columns take together if they can: 128 KB. */
-const nearest = 16_384;
+const nearest = 32_768;
 const [fewestRows, mostRows] = [64, 4096];
 
 /**
@@ -24,7 +24,7 @@ export class ShortColumns {
   static of(array: string, nextRow: string, slots: readonly SlotNumber[], atOnce: number): ShortColumns {
     const near = 2 ** Math.floor(Math.log2(nearest / (slots.length + 1)));
     const needed = 2 ** Math.ceil(Math.log2(atOnce));
-    return new ShortColumns(array, nextRow, slots, Math.max(fewestRows, Math.min(256, near), needed > mostRows ? 0 : needed));
+    return new ShortColumns(array, nextRow, slots, Math.max(fewestRows, Math.min(512, near), needed > mostRows ? 0 : needed));
   }
 
   /** From one column to the next: not a power of two, which would send all of them to the same few lines of the processor's cache. */

@@ -1,4 +1,4 @@
-import { type Crossing, decisionsOf, fixedMethods, groupTasks, type Node, type Plan, type PlanFunction, variableMethods } from '../../plan';
+import { type Assignment, type Crossing, decisionsOf, fixedMethods, groupTasks, type Node, ownColumns, type Plan, type PlanFunction, variableMethods } from '../../plan';
 import { Continuous } from '../continuous';
 import {
   advanceOverArrays,
@@ -90,7 +90,7 @@ class ProgramText {
     this.outside = this.continuous.outside();
     this.groups = groupTasks(plan);
     const longest = Math.max(0, ...this.groups.map((group) => group.periodNs));
-    this.log = ShortColumns.of('c', 'row', plan.logged, Math.ceil(longest / plan.solver.stepNs) + 2);
+    this.log = ShortColumns.of('c', 'row', ownColumns(plan), Math.ceil(longest / plan.solver.stepNs) + 2);
     this.hits = this.groups.map(({ tasks }, group) =>
       ShortColumns.of(
         `g${group}`,
@@ -223,7 +223,7 @@ listen:function(s){S=s;$l(s)}}`;
   }
 
   private sameRow(): string {
-    return this.plan.logged.map((_, index) => `${this.log.at(index + 1, 'row')}===${this.log.at(index + 1, 'row-1')}`).join('&&') || 'true';
+    return this.log.slots.map((_, index) => `${this.log.at(index + 1, 'row')}===${this.log.at(index + 1, 'row-1')}`).join('&&') || 'true';
   }
 
   /** One more row of a group's hits, and what counts them. */
@@ -271,7 +271,7 @@ listen:function(s){S=s;$l(s)}}`;
     const callOfAdvance = steps ? this.wholeSteps('now') : `row=A(now,${step},count,row);`;
     const pieces = {
       advance: !steps || isLong ? callOfAdvance : writtenOut(steps),
-      outputs: `{${this.outputs()}}`,
+      outputs: `{${withTemporaries((around) => emitStored({ inputs: plan.inputs, assignments: this.seen(plan.assignments) }, around))}}`,
       follow: this.afterTasks().follow,
       log: `{${this.log.row('t')}}`,
       tasks: plan.tasks.map((_, task) => `{const hit=H[${this.owner(task)}];${this.task(task)}}`),
@@ -311,6 +311,12 @@ ${columns === '' ? '' : `if(${changed}){${follow}if(${columns}){${log}row++}}`}
 K[1]=row;return 3`;
   }
 
+  /** What is stored at a hit, where nobody looks at the rest before a step computes it for itself. */
+  private seen(assignments: readonly Assignment[]): readonly Assignment[] {
+    const seen = this.continuous.seen(this.extra);
+    return assignments.filter((one) => seen.has(one));
+  }
+
   /** The time between neighbouring hits (ns) where it is always the same: the shortest period, when the others are multiples of it and all begin together. */
   private steadyStretch(): number | undefined {
     const { groups, plan } = this;
@@ -322,12 +328,11 @@ K[1]=row;return 3`;
   /** A second row for an instant is written only where the tasks have changed something that is logged. */
   private afterTasks(): { sources: string; changed: string; follow: string; columns: string } {
     const { sources, assignments, columns } = this.continuous.afterTasks();
-    const { logged } = this.plan;
     return {
       sources: columns.length === 0 ? '' : sources.map((slot) => `const o${slot}=v[${slot}];`).join(''),
       changed: sources.map((slot) => `o${slot}!==v[${slot}]`).join('||'),
-      follow: `{${withTemporaries((around) => emitStored({ inputs: [], assignments }, around))}}`,
-      columns: columns.map((column) => `${this.log.at(column + 1, 'row-1')}!==v[${logged[column]}]`).join('||'),
+      follow: `{${withTemporaries((around) => emitStored({ inputs: [], assignments: this.seen(assignments) }, around))}}`,
+      columns: columns.map((column) => `${this.log.at(column + 1, 'row-1')}!==v[${this.log.slots[column]}]`).join('||'),
     };
   }
 
