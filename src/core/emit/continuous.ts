@@ -1,5 +1,5 @@
 import type { Assignment, FreeInput, Node, Plan, SlotNumber } from '../plan';
-import { cannotFail, ownColumns, slotsRead, slotsReadByWork } from '../plan';
+import { cannotFail, slotsRead, slotsReadByWork } from '../plan';
 import { type Surroundings, Temporaries } from './surroundings';
 
 /** What differs between the languages in which the continuous part is written. */
@@ -35,9 +35,11 @@ export class Continuous {
   private readonly movingOnes: Assignment[] = [];
   private readonly kind = new Map<SlotNumber, 'steady' | 'timed' | 'moving'>();
 
+  /** @param columns slots that are written into the log */
   constructor(
     private readonly plan: Plan,
     private readonly writer: Writer,
+    private readonly columns: readonly SlotNumber[] = plan.logged,
   ) {
     this.states = new Set(plan.states.map((state) => state.slot));
     this.inputs = new Map(plan.inputs.map((input) => [input.slot, input]));
@@ -51,7 +53,7 @@ export class Continuous {
     const inDerivatives = new Set<SlotNumber>();
     for (const { derivative } of plan.states) slotsRead(derivative, inDerivatives);
     this.forDerivatives = this.sources(inDerivatives);
-    this.forLog = this.sources(new Set(ownColumns(plan)));
+    this.forLog = this.sources(new Set(columns));
     this.held = [...read].filter((slot) => !this.kind.has(slot));
   }
 
@@ -95,8 +97,7 @@ export class Continuous {
     const sources = this.outside().filter((slot) => !others.has(slot));
     const assignments = this.followers(sources);
     const changing = new Set([...sources, ...assignments.map(({ slot }) => slot)]);
-    const columns = ownColumns(this.plan);
-    return { sources, assignments, columns: [...columns.keys()].filter((column) => changing.has(columns[column] as SlotNumber)) };
+    return { sources, assignments, columns: [...this.columns.keys()].filter((column) => changing.has(this.columns[column] as SlotNumber)) };
   }
 
   /**

@@ -138,7 +138,7 @@ export interface Steps {
 
 /** The pieces of a step, for the functions that take steps: most of the text of a plan, written once. */
 export function stepsOf(plan: Plan, log: ShortColumns): Steps {
-  const continuous = new Continuous(plan, writer);
+  const continuous = new Continuous(plan, writer, log.slots);
   const { states } = plan;
   const all = (piece: (index: number, slot: SlotNumber) => string): string => states.map((state, index) => piece(index, state.slot)).join('');
   const stage = (at: 'a' | 'b' | 'c', state: (index: number) => string): string => {

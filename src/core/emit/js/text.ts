@@ -1,4 +1,15 @@
-import { type Assignment, type Crossing, decisionsOf, fixedMethods, groupTasks, type Node, ownColumns, type Plan, type PlanFunction, variableMethods } from '../../plan';
+import {
+  type Assignment,
+  type Crossing,
+  decisionsOf,
+  fixedMethods,
+  groupTasks,
+  type Node,
+  ownColumns,
+  type Plan,
+  type PlanFunction,
+  variableMethods,
+} from '../../plan';
 import { Continuous } from '../continuous';
 import {
   advanceOverArrays,
@@ -86,7 +97,7 @@ class ProgramText {
     private readonly extra: readonly Node[],
     private readonly counted: Counted,
   ) {
-    this.continuous = new Continuous(plan, writer);
+    this.continuous = new Continuous(plan, writer, ownColumns(plan));
     this.outside = this.continuous.outside();
     this.groups = groupTasks(plan);
     const longest = Math.max(0, ...this.groups.map((group) => group.periodNs));
