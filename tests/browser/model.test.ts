@@ -49,6 +49,43 @@ describe('the model', () => {
     await page.close();
   });
 
+  it('draws of a large network what is on the screen, and shows the part one looks for', async () => {
+    const { page, problems } = await openPage(browser);
+    const name = (index: number): string => `p${Math.floor(index / 10)}_${index % 10}`;
+    const parts = Array.from(
+      { length: 400 },
+      (_, index) => `    ${name(index)}: { use: gain, inputs: { in: ${index < 10 ? 'in' : name(index - 10)} } }`,
+    );
+    const text = `component: Wide\ninputs: { in: { type: LREAL } }\noutputs: { out: { type: LREAL } }\nbehaviour:\n  kind: network\n  period: 1 s\n  parts:\n${parts.join('\n')}\n  outputs: { out: p39_0 }\n`;
+    await page.goto(home());
+    await page.getByText('No faults').waitFor();
+    await page.getByLabel('Files from disk').setInputFiles({ name: 'wide.yaml', mimeType: 'text/yaml', buffer: Buffer.from(text) });
+    await page.getByRole('navigation', { name: 'Loops and components' }).getByText('Wide', { exact: true }).click();
+    await page.getByLabel('Drawing: 402 slips, 401 wires').waitFor();
+    const drawn = page.locator('[data-slip]');
+    await expect.poll(() => drawn.count()).toBeLessThan(300);
+    expect(await page.getByRole('button', { name: 'Part p39_9' }).count()).toBe(0);
+    const find = page.getByRole('searchbox', { name: 'Find a part' });
+    await find.fill('p39_9');
+    await find.press('Enter');
+    await page.getByText('1 of 1; Enter shows the next.').waitFor();
+    const box = await page.getByRole('button', { name: 'Part p39_9' }).boundingBox();
+    expect(box && box.x > 200 && box.x < 1280 && box.y > 48 && box.y < 480).toBe(true);
+    // What it leads to is on the page as well, and it is no longer where it was begun.
+    await page.getByRole('button', { name: 'Part p38_9' }).waitFor();
+    await expect.poll(() => page.getByRole('button', { name: 'Part p0_0' }).count()).toBe(0);
+    await find.fill('9_1');
+    for (const index of [1, 2]) {
+      await find.press('Enter');
+      await page.getByText(`${index} of 4; Enter shows the next.`).waitFor();
+    }
+    await find.fill('nowhere');
+    await find.press('Enter');
+    await page.getByText('No part has "nowhere" in its name.').waitFor();
+    expect(problems).toEqual([]);
+    await page.close();
+  });
+
   it('renames in all documents, gathers parts of a network, and takes each back in one step', async () => {
     const { page, problems } = await openPage(browser);
     await page.goto(`${appAddress()}/p/tarn-lock/model?at=component:PaddleLaw`);

@@ -36,7 +36,7 @@ describe('a signal that only passes on another', () => {
   it('keeps its own name and is there for tasks', () => {
     expect(trace.columns.map((one) => one.name)).toEqual(expect.arrayContaining(['t.level', 't.alike', 't.doubled']));
     const seen = column(trace, 'g.seen').data;
-    const at = (seconds: number): number => level?.data[trace.bases[0]?.findIndex((time) => time === seconds) ?? -1] ?? Number.NaN;
+    const at = (seconds: number): number => level?.data[trace.bases[0]?.indexOf(seconds) ?? -1] ?? Number.NaN;
     expect([seen[0], seen[1], seen[25]]).toEqual([1, at(0.04), at(1)]);
   });
 

@@ -1,8 +1,11 @@
 'use client';
-import { memo, useState } from 'react';
+import { memo, useEffect, useRef, useState } from 'react';
 import type { Picture, Slip } from '@/core';
+import { FindPart } from './FindPart';
 import { type Laid, layNet } from './layout';
 import { fitted, lineThrough } from './lineThrough';
+import { useArea, usePieces } from './onScreen';
+import { mostForLibrary } from './quickLayout';
 import { useLaid } from './useLaid';
 
 type Net = Picture & { k: 'net' };
@@ -22,7 +25,8 @@ export function NetDrawing({ picture, known, open, choice }: NetDrawingProps) {
   const [over, setOver] = useState<string>();
   if (laid === undefined) return null;
   if (typeof laid === 'string') return <p className="p-6 text-fail">The drawing could not be laid out: {laid}</p>;
-  return <Sheet net={laid.of} laid={laid.laid} over={over} setOver={setOver} open={open} choice={choice} />;
+  const sheet = { net: laid.of, laid: laid.laid, over, setOver, open, choice };
+  return laid.of.slips.length > mostForLibrary ? <LargeSheet {...sheet} /> : <Sheet {...sheet} slips={laid.of.slips} paths={laid.laid.paths} />;
 }
 
 interface SheetProps {
@@ -34,10 +38,39 @@ interface SheetProps {
   readonly choice: NetDrawingProps['choice'];
 }
 
-function Sheet({ net, laid, over, setOver, open, choice }: SheetProps) {
+/** Of a large network only what is on the screen stands in the page: thousands of slips would take a second to draw. */
+function LargeSheet(props: SheetProps) {
+  const { net, laid } = props;
+  const sheet = useRef<SVGSVGElement>(null);
+  const area = useArea(sheet, laid.width + 24);
+  const [sought, setSought] = useState<{ readonly slip: string }>();
+  const pieces = usePieces(net, laid, area, sought?.slip);
+  useEffect(() => {
+    if (sought) sheet.current?.querySelector(`[data-slip="${CSS.escape(sought.slip)}"]`)?.scrollIntoView({ block: 'center', inline: 'center' });
+  }, [sought, sheet]);
+  const show = (slip: string): void => {
+    props.setOver(slip);
+    setSought({ slip });
+  };
+  return (
+    <>
+      <FindPart slips={net.slips} show={show} />
+      <Sheet {...props} {...pieces} sheet={sheet} />
+    </>
+  );
+}
+
+interface Drawn {
+  readonly slips: Net['slips'];
+  readonly paths: Laid['paths'];
+  readonly sheet?: React.Ref<SVGSVGElement>;
+}
+
+function Sheet({ net, laid, over, setOver, open, choice, slips, paths, sheet }: SheetProps & Drawn) {
   return (
     // biome-ignore lint/a11y/useSemanticElements: a drawing is no form's fieldset
     <svg
+      ref={sheet}
       width={laid.width + 24}
       height={laid.height + 24}
       viewBox={`-12 -12 ${laid.width + 24} ${laid.height + 24}`}
@@ -46,7 +79,7 @@ function Sheet({ net, laid, over, setOver, open, choice }: SheetProps) {
       role="group"
       aria-label={`Drawing: ${net.slips.length} slips, ${net.links.length} wires`}
     >
-      {laid.paths.map((path) => {
+      {paths.map((path) => {
         const link = net.links[Number(path.id)];
         const lit = over !== undefined && (link?.from.slip === over || link?.to.slip === over);
         return (
@@ -59,7 +92,7 @@ function Sheet({ net, laid, over, setOver, open, choice }: SheetProps) {
           />
         );
       })}
-      {net.slips.map((slip) => (
+      {slips.map((slip) => (
         <StillSlip key={slip.id} slip={slip} laid={laid} setOver={setOver} open={open} choice={choice} />
       ))}
     </svg>
@@ -91,6 +124,7 @@ function SlipOfPaper({ slip, laid, setOver, open, choice }: { readonly slip: Sli
   return (
     // biome-ignore lint/a11y/noStaticElementInteractions: a slip without a component behind it only shows its wires
     <g
+      data-slip={slip.id}
       onMouseEnter={() => setOver(slip.id)}
       onMouseLeave={() => setOver(undefined)}
       {...(toggle || opens !== undefined
