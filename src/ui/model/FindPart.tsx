@@ -8,10 +8,16 @@ interface FindPartProps {
   readonly show: (slip: string) => void;
 }
 
+interface Shown {
+  readonly of: string;
+  readonly index: number;
+  readonly count: number;
+}
+
 /** A large drawing is walked by names: the next part that has the text in its name comes to the middle of the screen. */
 export function FindPart({ slips, show }: FindPartProps) {
   const [text, setText] = useState('');
-  const [shown, setShown] = useState<{ readonly of: string; readonly index: number; readonly count: number }>();
+  const [shown, setShown] = useState<Shown>();
   const next = (): void => {
     const wanted = text.trim().toLowerCase();
     if (wanted === '') return;
@@ -24,9 +30,9 @@ export function FindPart({ slips, show }: FindPartProps) {
     if (slip) show(slip.id);
   };
   return (
-    <search>
+    <search className="sticky top-0 left-0 z-10 mb-2 block w-fit bg-ground py-1 pr-3">
       <form
-        className="sticky top-0 left-0 z-10 mb-2 flex w-fit items-center gap-3 bg-ground py-1 pr-3 text-[13px]"
+        className="flex items-center gap-3 text-[13px]"
         onSubmit={(event) => {
           event.preventDefault();
           next();
@@ -41,9 +47,14 @@ export function FindPart({ slips, show }: FindPartProps) {
           onChange={(event) => setText(event.target.value)}
         />
         <span role="status" className="text-soft">
-          {shown && (shown.count === 0 ? `No part has "${shown.of}" in its name.` : `${shown.index + 1} of ${shown.count}; Enter shows the next.`)}
+          {shown && wordsFor(shown)}
         </span>
       </form>
     </search>
   );
+}
+
+function wordsFor({ of, index, count }: Shown): string {
+  if (count === 0) return `No part has "${of}" in its name.`;
+  return count === 1 ? 'The only one.' : `${index + 1} of ${count}; Enter shows the next.`;
 }

@@ -53,10 +53,11 @@ function LargeSheet(props: SheetProps) {
     setSought({ slip });
   };
   return (
-    <>
+    // As wide as the drawing, so that the search stays in sight.
+    <div style={{ width: fitted(laid.width + 24).minWidth, minWidth: '100%' }}>
       <FindPart slips={net.slips} show={show} />
       <Sheet {...props} {...pieces} sheet={sheet} />
-    </>
+    </div>
   );
 }
 
