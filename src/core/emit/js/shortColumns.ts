@@ -1,6 +1,6 @@
 import type { SlotNumber } from '../../plan';
 
-/** Numbers that short columns take together if they can: 128 KB. */
+/** Numbers that short columns take together if they can: 256 KB. */
 const nearest = 32_768;
 const [fewestRows, mostRows] = [64, 4096];
 
