@@ -12,6 +12,7 @@ import {
   type Work,
 } from '../../plan';
 import { Continuous, inputExpression, type Writer } from '../continuous';
+import { Sorted } from '../sorted';
 import type { Surroundings } from '../surroundings';
 import { emitC, library } from './expression';
 
@@ -219,7 +220,7 @@ ${tasks.join('\n')}
   /** The same arithmetic in the same order as in emit/js. A method of variable step has no counterpart here: Runge–Kutta 4 stands in for it. */
   private advance(): string {
     const { plan } = this;
-    const continuous = new Continuous(plan, this.writer);
+    const continuous = new Continuous(new Sorted(plan), this.writer);
     const { states, logged } = plan;
     const all = (piece: (index: number, slot: SlotNumber) => string): string => states.map((state, index) => piece(index, state.slot)).join('');
     const stage = (number: number, at: 'a' | 'b' | 'c', state: (index: number) => string, after = ''): string => {

@@ -1,5 +1,6 @@
 import { isFixed, type Plan, type SlotNumber } from '../../plan';
 import { Continuous, inputExpression } from '../continuous';
+import type { Sorted } from '../sorted';
 import type { Surroundings } from '../surroundings';
 import { emitExpression } from './expression';
 import type { ShortColumns } from './shortColumns';
@@ -18,9 +19,9 @@ export function emitStored(plan: Pick<Plan, 'inputs' | 'assignments'>, around: S
   return [...inputs, ...assignments].join('');
 }
 
-export function emitDerivative(plan: Plan): string {
-  const continuous = new Continuous(plan, writer);
-  const states = plan.states.map(({ slot }, index) => `const y${slot}=x[${index}];`).join('');
+export function emitDerivative(sorted: Sorted): string {
+  const continuous = new Continuous(sorted, writer);
+  const states = sorted.plan.states.map(({ slot }, index) => `const y${slot}=x[${index}];`).join('');
   const body = `${continuous.load()}${continuous.steady()}${continuous.timed('', 't', 'const')}${states}${continuous.moving('', 't', 'derivatives')}${continuous.derivatives((index) => `d[${index}]`, '', 't')}`;
   return continuous.temporaries.declaration() + body;
 }
@@ -137,9 +138,9 @@ export interface Steps {
 }
 
 /** The pieces of a step, for the functions that take steps: most of the text of a plan, written once. */
-export function stepsOf(plan: Plan, log: ShortColumns): Steps {
-  const continuous = new Continuous(plan, writer, log.slots);
-  const { states } = plan;
+export function stepsOf(sorted: Sorted, log: ShortColumns): Steps {
+  const continuous = new Continuous(sorted, writer);
+  const { states } = sorted.plan;
   const all = (piece: (index: number, slot: SlotNumber) => string): string => states.map((state, index) => piece(index, state.slot)).join('');
   const stage = (at: 'a' | 'b' | 'c', state: (index: number) => string): string => {
     const time = { a: 't', b: 'm', c: 'e' }[at];

@@ -10,7 +10,7 @@ import {
   type PlanFunction,
   variableMethods,
 } from '../../plan';
-import { Continuous } from '../continuous';
+import { Sorted } from '../sorted';
 import {
   advanceOverArrays,
   emitAdvance,
@@ -24,7 +24,7 @@ import {
 } from './continuous';
 import { emitNumber, prelude } from './expression';
 import { ShortColumns } from './shortColumns';
-import { type Counted, emitValue, emitWork, withTemporaries, writer } from './work';
+import { type Counted, emitValue, emitWork, withTemporaries } from './work';
 
 /**
  * Length of text up to which everything that happens from hit to hit is written into one function. The engine builds calls into their caller only up
@@ -85,7 +85,7 @@ export function emitProgram(plan: Plan, extra: readonly Node[], coverage: boolea
 }
 
 class ProgramText {
-  private readonly continuous: Continuous;
+  private readonly sorted: Sorted;
   private readonly groups: readonly { readonly periodNs: number; readonly offsetNs: number; readonly tasks: readonly number[] }[];
   private readonly outside: readonly number[];
   readonly log: ShortColumns;
@@ -97,11 +97,12 @@ class ProgramText {
     private readonly extra: readonly Node[],
     private readonly counted: Counted,
   ) {
-    this.continuous = new Continuous(plan, writer, ownColumns(plan));
-    this.outside = this.continuous.outside();
+    const columns = ownColumns(plan);
+    this.sorted = new Sorted(plan, columns);
+    this.outside = this.sorted.outside();
     this.groups = groupTasks(plan);
     const longest = Math.max(0, ...this.groups.map((group) => group.periodNs));
-    this.log = ShortColumns.of('c', 'row', ownColumns(plan), Math.ceil(longest / plan.solver.stepNs) + 2);
+    this.log = ShortColumns.of('c', 'row', columns, Math.ceil(longest / plan.solver.stepNs) + 2);
     this.hits = this.groups.map(({ tasks }, group) =>
       ShortColumns.of(
         `g${group}`,
@@ -125,7 +126,7 @@ const $l=function(s){S=s};
 ${plan.functions.map((one, index) => this.function(one, index)).join('\n')}
 const O=function(t){${this.noted()}${this.outputs()}};
 const f=function(t){${this.follow()}};
-const G=function(t,x,d){${emitDerivative(plan)}};
+const G=function(t,x,d){${emitDerivative(this.sorted)}};
 const C=function(row,t){${this.log.row('t')}};
 const A=${advanceOverArrays(plan)};
 const Z=function(){return ${this.isStale()}};
@@ -179,10 +180,10 @@ own:function(){return {${this.shared().join(',')},S}}}`;
   emitStretch(): string | undefined {
     const { plan } = this;
     if (plan.solver.method !== 'runge-kutta-4') return undefined;
-    const steps = plan.states.length > mostInlined ? undefined : stepsOf(plan, this.log);
+    const steps = plan.states.length > mostInlined ? undefined : stepsOf(this.sorted, this.log);
     const step = steps ? emitOneStep(plan, steps) : '';
     return `"use strict";${prelude}
-const {${this.shared().join(',')}}=$,$w=new Float64Array(${this.continuous.timedSlots().length});
+const {${this.shared().join(',')}}=$,$w=new Float64Array(${steps?.timed.length ?? 0});
 ${drawing}
 let {S}=$;
 ${step === '' ? '' : `const a=function(ns,inner,row){${step}};`}
@@ -225,7 +226,7 @@ listen:function(s){S=s;$l(s)}}`;
   }
 
   private follow(): string {
-    const changeable = this.continuous.changeable();
+    const changeable = this.sorted.changeable();
     return this.noted() + withTemporaries((around) => emitStored(changeable, around));
   }
 
@@ -324,7 +325,7 @@ K[1]=row;return 3`;
 
   /** What is stored at a hit, where nobody looks at the rest before a step computes it for itself. */
   private seen(assignments: readonly Assignment[]): readonly Assignment[] {
-    const seen = this.continuous.seen(this.extra);
+    const seen = this.sorted.seen(this.extra);
     return assignments.filter((one) => seen.has(one));
   }
 
@@ -338,7 +339,7 @@ K[1]=row;return 3`;
 
   /** A second row for an instant is written only where the tasks have changed something that is logged. */
   private afterTasks(): { sources: string; changed: string; follow: string; columns: string } {
-    const { sources, assignments, columns } = this.continuous.afterTasks();
+    const { sources, assignments, columns } = this.sorted.afterTasks();
     return {
       sources: columns.length === 0 ? '' : sources.map((slot) => `const o${slot}=v[${slot}];`).join(''),
       changed: sources.map((slot) => `o${slot}!==v[${slot}]`).join('||'),

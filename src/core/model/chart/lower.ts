@@ -2,8 +2,8 @@ import type { Node, SiteNumber, SlotNumber, Work } from '../../plan';
 import type { PlanBuilder } from '../builder';
 import { enterRegion, leaveRegion } from './enter';
 import type { ChartEvents } from './events';
-import { type Chosen, chooseTransitions, dropConflicts, numbered } from './select';
-import { any, both, type ChartRegion, equals, not, set } from './types';
+import { type Chosen, choosesOneOf, chooseTransitions, dropConflicts, numbered } from './select';
+import { any, both, type ChartRegion, type ChartTarget, equals, not, set } from './types';
 
 /** Microsteps within one hit after which a chart counts as caught in a livelock. */
 const microstepLimit = 1000;
@@ -28,18 +28,8 @@ export function lowerChart({ top, all, events, prologue, ended }: Chart, builder
   const taken: Work[] = [
     ...dropConflicts(all),
     ...leaveDomains(chosen, all),
-    ...chosen.flatMap(({ region, number, transition }) => (transition.action.length > 0 ? [when(region, number, transition.action)] : [])),
-    ...chosen.flatMap(({ region, number, transition: { domain, targets } }) =>
-      domain
-        ? [
-            when(
-              region,
-              number,
-              domain.flatMap((one) => enterRegion(one, targets)),
-            ),
-          ]
-        : [],
-    ),
+    ...chosen.flatMap(({ region, number, transition }) => (transition.action.length > 0 ? [when(region, [number], transition.action)] : [])),
+    ...all.flatMap(enterTargets),
   ];
   const microstep: Work[] = [
     ...chooseTransitions(top, all, builder),
@@ -63,22 +53,48 @@ function neverEntered(top: readonly ChartRegion[]): Node {
 
 /** What the chosen transitions leave, against the order of the text. Once for each domain: chosen ones that leave the same states are in conflict, so at most one does. */
 function leaveDomains(chosen: readonly Chosen[], all: readonly ChartRegion[]): Work[] {
-  const domains = new Map<string, { regions: readonly ChartRegion[]; chosen: Node[] }>();
+  const domains = new Map<string, { regions: readonly ChartRegion[]; chosen: Map<ChartRegion, number[]> }>();
   for (const { region, number, transition } of chosen) {
     if (!transition.domain) continue;
     const key = transition.domain.map((one) => one.slot).join(' ');
-    const known = domains.get(key) ?? { regions: transition.domain, chosen: [] };
-    known.chosen.push(equals(region.choice, number));
+    const known = domains.get(key) ?? { regions: transition.domain, chosen: new Map<ChartRegion, number[]>() };
+    known.chosen.set(region, [...(known.chosen.get(region) ?? []), number]);
     domains.set(key, known);
   }
   const place = ({ regions }: { regions: readonly ChartRegion[] }): number => Math.max(...regions.map((one) => all.indexOf(one)));
   return [...domains.values()]
     .sort((a, b) => place(b) - place(a))
-    .map((one): Work => ({ k: 'if', condition: any(one.chosen), yes: [...one.regions].reverse().flatMap(leaveRegion), no: [] }));
+    .map((one): Work => {
+      const condition = any([...one.chosen].map(([region, numbers]) => choosesOneOf(region, numbers)));
+      return { k: 'if', condition, yes: [...one.regions].reverse().flatMap(leaveRegion), no: [] };
+    });
 }
 
-function when(region: ChartRegion, number: number, yes: readonly Work[]): Work {
-  return { k: 'if', condition: equals(region.choice, number), yes, no: [] };
+/** What the chosen transition of a region enters. Written once for all of them that lead the same way. */
+function enterTargets(region: ChartRegion): Work[] {
+  const ways: { domain: readonly ChartRegion[]; targets: readonly ChartTarget[]; numbers: number[] }[] = [];
+  for (const { number, transition } of numbered(region)) {
+    const { domain, targets } = transition;
+    if (!domain) continue;
+    const known = ways.find((way) => areSame(way.domain, domain) && areSame(way.targets, targets));
+    if (known) known.numbers.push(number);
+    else ways.push({ domain, targets, numbers: [number] });
+  }
+  return ways.map(({ domain, targets, numbers }) =>
+    when(
+      region,
+      numbers,
+      domain.flatMap((one) => enterRegion(one, targets)),
+    ),
+  );
+}
+
+function areSame<T>(a: readonly T[], b: readonly T[]): boolean {
+  return a.length === b.length && a.every((one, index) => one === b[index]);
+}
+
+function when(region: ChartRegion, numbers: readonly number[], yes: readonly Work[]): Work {
+  return { k: 'if', condition: choosesOneOf(region, numbers), yes, no: [] };
 }
 
 function stayRegion(region: ChartRegion): Work[] {

@@ -1,6 +1,6 @@
 import type { Node, Work } from '../../plan';
 import type { PlanBuilder } from '../builder';
-import { any, both, type ChartRegion, type ChartTransition, equals, isWithin, not, overlap, regionsIn, set } from './types';
+import { any, both, type ChartRegion, type ChartTransition, equals, excludes, isWithin, not, overlap, regionsIn, set } from './types';
 
 /** A transition that a microstep may take, by its number among those of its region. */
 export interface Chosen {
@@ -20,6 +20,12 @@ export function numbered(region: ChartRegion): readonly Omit<Chosen, 'region'>[]
 
 function listed(region: ChartRegion): Omit<Chosen, 'region'>[] {
   return region.states.flatMap((state) => state.transitions).map((transition, index) => ({ number: index + 1, transition }));
+}
+
+/** That the chosen transition of a region is one of these. */
+export function choosesOneOf(region: ChartRegion, numbers: readonly number[]): Node {
+  if (numbers.length === numbered(region).length) return not(equals(region.choice, 0));
+  return any(numbers.map((number) => equals(region.choice, number)));
 }
 
 /** Chooses the transitions of one microstep (W3C SCXML, Appendix D, selectTransitions): for each active innermost state the first that is enabled, in it or else in a state around it. */
@@ -69,20 +75,23 @@ function innerRivals({ source, domain }: ChartTransition): ChartRegion[] {
 }
 
 function earlierRivals({ source, domain }: ChartTransition, before: readonly ChartRegion[]): ChartRegion[] {
-  return domain ? before.filter((rival) => !isWithin(source, rival)) : [];
+  return domain ? before.filter((rival) => !isWithin(source, rival) && !(rival.parent && excludes(source, rival.parent))) : [];
 }
-
-const none: Node[] = [];
 
 /** The transition is dropped when one of the rivals' chosen ones would leave the same states. */
 function yieldsTo(region: ChartRegion, { number, transition }: Omit<Chosen, 'region'>, rivals: readonly ChartRegion[]): Work[] {
   const { domain } = transition;
   if (!domain) return [];
   const clashes = rivals.flatMap((rival) => {
-    const theirs = numbered(rival);
-    const clashing = theirs.filter((other) => other.transition.domain && overlap(domain, other.transition.domain));
-    if (clashing.length === 0) return none;
-    return clashing.length === theirs.length ? [not(equals(rival.choice, 0))] : clashing.map((other) => equals(rival.choice, other.number));
+    const clashing = numbered(rival).filter((other) => other.transition.domain && overlap(domain, other.transition.domain));
+    return clashing.length === 0
+      ? []
+      : [
+          choosesOneOf(
+            rival,
+            clashing.map((other) => other.number),
+          ),
+        ];
   });
   if (clashes.length === 0) return [];
   return [{ k: 'if', condition: both(equals(region.choice, number), any(clashes)), yes: [set(region.choice, 0)], no: [] }];

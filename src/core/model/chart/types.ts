@@ -85,6 +85,13 @@ export function isWithin(target: ChartTarget, region: ChartRegion): boolean {
   return false;
 }
 
+/** Never active together: they are different states of one region, or lie in such. */
+export function excludes(a: ChartState, b: ChartState): boolean {
+  for (let one: ChartState | undefined = a; one; one = one.region.parent)
+    for (let other: ChartState | undefined = b; other; other = other.region.parent) if (one !== other && one.region === other.region) return true;
+  return false;
+}
+
 /** Two domains share states: a region of one lies in one of the other. Asked of every two transitions of a chart, so that it makes nothing new. */
 export function overlap(a: readonly ChartRegion[], b: readonly ChartRegion[]): boolean {
   for (const one of a) for (const other of b) if (liesIn(one, other) || liesIn(other, one)) return true;
