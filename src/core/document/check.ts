@@ -27,7 +27,7 @@ const detailsOfDocuments = new WeakMap<ReadDocument, readonly Joi.ValidationErro
 function detailsOf(document: ReadDocument, shape: Joi.ObjectSchema): readonly Joi.ValidationErrorItem[] {
   const known = detailsOfDocuments.get(document);
   if (known) return known;
-  const { error } = shape.required().validate(document.value, { abortEarly: false, convert: false, errors: { label: 'path', wrap: { label: '"' } } });
+  const { error } = shape.validate(document.value, { abortEarly: false, convert: false, errors: { label: 'path', wrap: { label: '"' } } });
   const details = error?.details ?? [];
   for (const detail of details) if (isUnknownKey(detail)) remove(document.value, detail.path);
   detailsOfDocuments.set(document, details);

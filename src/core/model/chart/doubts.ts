@@ -34,10 +34,11 @@ export class ChartDoubts {
   }
 
   private tellTwice(state: ChartState): void {
+    const { go = [] } = state.raw;
+    if (go.length < 2) return;
     const seen = new Set<string>();
-    (state.raw.go ?? []).forEach((transition, index) => {
-      const { on, when, after } = transition;
-      const cause = JSON.stringify([on, when, after]).replace(/\s+/g, ' ').toLowerCase();
+    go.forEach(({ on, when, after }, index) => {
+      const cause = [on, when, after].join(' | ').replace(/\s+/g, ' ').toLowerCase();
       if (seen.has(cause))
         this.faults.doubt(
           'same-guard',
@@ -50,10 +51,10 @@ export class ChartDoubts {
   }
 
   private tellVariables(): void {
-    const texts = textsOf(this.behaviour.regions)
-      .concat(this.behaviour.prologue ?? [])
-      .join('\n');
-    for (const name of Object.keys(this.behaviour.variables ?? {})) {
+    const names = Object.keys(this.behaviour.variables ?? {});
+    if (names.length === 0) return;
+    const texts = [...textsOf(this.behaviour.regions), this.behaviour.prologue ?? ''].join('\n');
+    for (const name of names) {
       const uses = [...texts.matchAll(new RegExp(`(?<![\\w.])${name}(?!\\w)\\s*(:=)?`, 'gi'))];
       const place = this.instance.component.document.keyPlace(['behaviour', 'variables', name]);
       const written = uses.some((use) => use[1] !== undefined);
@@ -72,17 +73,23 @@ export class ChartDoubts {
 
 /** All expressions and statements of a chart. */
 function textsOf(regions: Readonly<Record<string, RawRegion>>): string[] {
-  const ofState = (state: RawState): string[] => [
-    ...[state.entry, state.stay, state.exit, state.initial_do].flatMap((text) => text ?? []),
-    ...(state.go ?? []).flatMap((transition) =>
-      [transition.when, transition.after, transition.do].flatMap((text) => (text === undefined ? [] : String(text))),
-    ),
-    ...Object.values(state.history ?? {}).flatMap((history) => history.do ?? []),
-    ...Object.values(state.states ?? {}).flatMap(ofState),
-    ...textsOf(state.regions ?? {}),
-  ];
-  return Object.values(regions).flatMap((region) => [
-    ...(region.initial_do === undefined ? [] : [region.initial_do]),
-    ...Object.values(region.states).flatMap(ofState),
-  ]);
+  const texts: string[] = [];
+  const add = (...found: (string | number | boolean | undefined)[]): void => {
+    for (const one of found) if (one !== undefined) texts.push(String(one));
+  };
+  const addState = (state: RawState): void => {
+    add(state.entry, state.stay, state.exit, state.initial_do);
+    for (const { when, after, do: action } of state.go ?? []) add(when, after, action);
+    for (const history of Object.values(state.history ?? {})) add(history.do);
+    Object.values(state.states ?? {}).forEach(addState);
+    addRegions(state.regions ?? {});
+  };
+  const addRegions = (all: Readonly<Record<string, RawRegion>>): void => {
+    for (const region of Object.values(all)) {
+      add(region.initial_do);
+      Object.values(region.states).forEach(addState);
+    }
+  };
+  addRegions(regions);
+  return texts;
 }

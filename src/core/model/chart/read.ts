@@ -421,16 +421,16 @@ class ChartReader {
   }
 
   private tellUnreachable(): void {
-    const entrances = [
-      ...this.allRegions.map((region) => region.initial),
-      ...this.allStates.flatMap((state) => state.histories.map((one) => one.fallback)),
-    ];
     const reached = new Set<ChartState>();
-    const reach = (target: ChartTarget): void => {
-      const state = target.k === 'state' ? target : target.owner;
-      for (let at: ChartState | undefined = state; at; at = at.region.parent) reached.add(at);
+    const reach = ({ targets }: { readonly targets: readonly ChartTarget[] }): void => {
+      for (const target of targets)
+        for (let at: ChartState | undefined = target.k === 'state' ? target : target.owner; at && !reached.has(at); at = at.region.parent) reached.add(at);
     };
-    for (const target of [...this.allStates.flatMap((state) => state.transitions), ...entrances].flatMap((one) => [...one.targets])) reach(target);
+    for (const region of this.allRegions) reach(region.initial);
+    for (const { transitions, histories } of this.allStates) {
+      transitions.forEach(reach);
+      for (const { fallback } of histories) reach(fallback);
+    }
     for (const state of this.allStates) {
       if (reached.has(state)) continue;
       // Charts from elsewhere may hold such states; they are pointed out, but no mistake.

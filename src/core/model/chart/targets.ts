@@ -30,7 +30,7 @@ export class Targets {
   /** The state whose full name ends so. */
   named(path: readonly string[]): ChartState | undefined {
     const wanted = path.map(nameKey);
-    const matches = this.states.filter((state) => state.names.slice(-wanted.length).every((name, index) => nameKey(name) === wanted[index]));
+    const matches = this.states.filter((state) => endsWith(state.names, wanted));
     return matches.length === 1 ? matches[0] : matches.find((state) => state.names.length === wanted.length);
   }
 
@@ -56,6 +56,11 @@ export class Targets {
     const near = nearestName(name, this.all().map(lastName));
     return near ? `Did you mean "${near}"?` : 'Name one of its states.';
   }
+}
+
+function endsWith(names: readonly string[], wanted: readonly string[]): boolean {
+  const before = names.length - wanted.length;
+  return before >= 0 && wanted.every((name, index) => nameKey(names[before + index] ?? '') === name);
 }
 
 function lastName(target: ChartTarget): string {
