@@ -9,14 +9,21 @@ import { writer } from './work';
 /** Free inputs and assignments, stored into their slots. What follows from one of them reads a local variable: memory just written is read late. */
 export function emitStored(plan: Pick<Plan, 'inputs' | 'assignments'>, around: Surroundings): string {
   const known = new Set<SlotNumber>();
-  const slot = (one: SlotNumber): string => (known.has(one) ? `z${one}` : around.slot(one));
-  const store = (into: SlotNumber, value: string): string => {
-    known.add(into);
-    return `const z${into}=${value};v[${into}]=z${into};`;
+  const wanted = new Set<SlotNumber>();
+  const slot = (one: SlotNumber): string => {
+    if (!known.has(one)) return around.slot(one);
+    wanted.add(one);
+    return `z${one}`;
   };
-  const inputs = plan.inputs.map((input) => store(input.slot, inputExpression(input, slot, 't')));
-  const assignments = plan.assignments.map((one) => store(one.slot, emitExpression(one.value, { ...around, slot })));
-  return [...inputs, ...assignments].join('');
+  const within = { ...around, slot };
+  const stores: { readonly into: SlotNumber; readonly value: string }[] = [];
+  const store = (into: SlotNumber, value: string): void => {
+    stores.push({ into, value });
+    known.add(into);
+  };
+  for (const input of plan.inputs) store(input.slot, inputExpression(input, slot, 't'));
+  for (const { slot: into, value } of plan.assignments) store(into, emitExpression(value, within));
+  return stores.map(({ into, value }) => (wanted.has(into) ? `const z${into}=${value};v[${into}]=z${into};` : `v[${into}]=${value};`)).join('');
 }
 
 export function emitDerivative(sorted: Sorted): string {

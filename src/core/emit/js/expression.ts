@@ -7,7 +7,6 @@ import type { Surroundings, Temporaries } from '../surroundings';
  * BOOL is 0 or 1. Helpers with one capital letter are defined in `prelude`.
  */
 export function emitExpression(node: Node, around: Surroundings): string {
-  const emit = (inner: Node): string => emitExpression(inner, around);
   switch (node.k) {
     case 'const':
       return emitNumber(node.value);
@@ -16,38 +15,45 @@ export function emitExpression(node: Node, around: Surroundings): string {
     case 'draw':
       return `${node.how === 'uniform' ? '$u' : '$n'}(${node.state})`;
     case 'element':
-      return `v[${node.base}+X(${emit(node.index)},${node.first},${node.count},${node.site})]`;
+      return `v[${node.base}+X(${emitExpression(node.index, around)},${node.first},${node.count},${node.site})]`;
     case 'apply':
-      return `f${node.fn}(${node.operands.map(emit).join(',')})`;
+      return `f${node.fn}(${emitAll(node.operands, around).join(',')})`;
     case 'check':
-      return `Y(${emit(node.a)},${node.low},${node.high},${node.site})`;
+      return `Y(${emitExpression(node.a, around)},${node.low},${node.high},${node.site})`;
     case 'time':
       return around.time;
     case 'hit':
       return around.hit;
     case 'negate':
-      return bounded(node.type, `(-${emit(node.a)})`, node.site);
+      return bounded(node.type, `(-${emitExpression(node.a, around)})`, node.site);
     case 'not':
-      return `(${emit(node.a)}^1)`;
+      return `(${emitExpression(node.a, around)}^1)`;
     case 'logic':
-      return `(${emit(node.a)}${{ AND: '&', OR: '|', XOR: '^' }[node.operator]}${emit(node.b)})`;
+      return `(${emitExpression(node.a, around)}${logic[node.operator]}${emitExpression(node.b, around)})`;
     case 'compare':
       return `(${emitTest(node, around)}|0)`;
     case 'arithmetic':
-      return emitArithmetic(node, emit(node.a), emit(node.b), around.temporaries);
+      return emitArithmetic(node, emitExpression(node.a, around), emitExpression(node.b, around), around.temporaries);
     case 'call':
-      return emitCall(node, node.operands.map(emit), around.temporaries);
+      return emitCall(node, emitAll(node.operands, around), around.temporaries);
     case 'select':
-      return `(${emitTest(node.condition, around)}?${emit(node.yes)}:${emit(node.no)})`;
+      return `(${emitTest(node.condition, around)}?${emitExpression(node.yes, around)}:${emitExpression(node.no, around)})`;
     case 'convert':
-      return emitConversion(node, emit(node.a));
+      return emitConversion(node, emitExpression(node.a, around));
   }
 }
+
+function emitAll(nodes: readonly Node[], around: Surroundings): string[] {
+  return nodes.map((node) => emitExpression(node, around));
+}
+
+const logic = { AND: '&', OR: '|', XOR: '^' };
+const comparison = { '<': '<', '<=': '<=', '>': '>', '>=': '>=', '=': '===', '<>': '!==' };
 
 /** A BOOL expression where JavaScript wants a condition. AND and OR evaluate both sides, as Structured Text does. */
 export function emitTest(node: Node, around: Surroundings): string {
   if (node.k !== 'compare') return `${emitExpression(node, around)}!==0`;
-  return `${emitExpression(node.a, around)}${{ '<': '<', '<=': '<=', '>': '>', '>=': '>=', '=': '===', '<>': '!==' }[node.operator]}${emitExpression(node.b, around)}`;
+  return `${emitExpression(node.a, around)}${comparison[node.operator]}${emitExpression(node.b, around)}`;
 }
 
 /** A number as a JavaScript literal; negative ones in parentheses so that `a - -1` cannot become a decrement. */

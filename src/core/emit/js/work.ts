@@ -23,7 +23,9 @@ export function withTemporaries(emit: (around: Surroundings) => string): string 
 export type Counted = ReadonlyMap<Work, number> | undefined;
 
 export function emitWork(work: readonly Work[], around: Surroundings, counted: Counted): string {
-  return work.map((one) => emitOne(one, around, counted)).join('');
+  let text = '';
+  for (const one of work) text += emitOne(one, around, counted);
+  return text;
 }
 
 /** Passes through loops that one hit of a task may take. */
@@ -35,9 +37,9 @@ function emitOne(one: Work, around: Surroundings, counted: Counted): string {
       return `v[${one.slot}]=${emitExpression(one.value, around)};`;
     case 'if': {
       const number = counted?.get(one);
-      const count = (outcome: 0 | 1): string => (number === undefined ? '' : `b[${2 * number + outcome}]++;`);
-      const no = `${count(1)}${emitWork(one.no, around, counted)}`;
-      return `if(${emitTest(one.condition, around)}){${count(0)}${emitWork(one.yes, around, counted)}}${no === '' ? '' : `else{${no}}`}`;
+      const [counts, countsNo] = number === undefined ? ['', ''] : [`b[${2 * number}]++;`, `b[${2 * number + 1}]++;`];
+      const no = countsNo + emitWork(one.no, around, counted);
+      return `if(${emitTest(one.condition, around)}){${counts}${emitWork(one.yes, around, counted)}}${no === '' ? '' : `else{${no}}`}`;
     }
     case 'set element':
       return `v[${one.base}+X(${emitExpression(one.index, around)},${one.first},${one.count},${one.site})]=${emitExpression(one.value, around)};`;

@@ -424,7 +424,8 @@ class ChartReader {
     const reached = new Set<ChartState>();
     const reach = ({ targets }: { readonly targets: readonly ChartTarget[] }): void => {
       for (const target of targets)
-        for (let at: ChartState | undefined = target.k === 'state' ? target : target.owner; at && !reached.has(at); at = at.region.parent) reached.add(at);
+        for (let at: ChartState | undefined = target.k === 'state' ? target : target.owner; at && !reached.has(at); at = at.region.parent)
+          reached.add(at);
     };
     for (const region of this.allRegions) reach(region.initial);
     for (const { transitions, histories } of this.allStates) {

@@ -5,6 +5,8 @@ import { ancestry, type ChartRegion, type ChartState, type ChartTarget, isWithin
 
 /** Finds the states and histories that the transitions of a chart name. */
 export class Targets {
+  private readonly found = new Map<string, ChartState | undefined>();
+
   constructor(
     readonly document: ReadDocument,
     private readonly states: readonly ChartState[],
@@ -27,8 +29,15 @@ export class Targets {
     return within.length === 1 ? within[0] : this.nearest(region, region.parent, name);
   }
 
-  /** The state whose full name ends so. */
+  /** The state whose full name ends so; to be asked for only once all states are known. */
   named(path: readonly string[]): ChartState | undefined {
+    const key = path.join('.');
+    const state = this.found.has(key) ? this.found.get(key) : this.search(path);
+    this.found.set(key, state);
+    return state;
+  }
+
+  private search(path: readonly string[]): ChartState | undefined {
     const wanted = path.map(nameKey);
     const matches = this.states.filter((state) => endsWith(state.names, wanted));
     return matches.length === 1 ? matches[0] : matches.find((state) => state.names.length === wanted.length);
