@@ -1,5 +1,6 @@
 import { describe, expect, it } from 'vitest';
 import { checkProject } from '@/core';
+import { decisionsOf, slotsRead } from '@/core/plan';
 import { column, projectOf, runCase } from '../support/project';
 
 /** A chart `c` of one region `r`, alone in a loop, with a script. */
@@ -128,5 +129,58 @@ describe('history and final states', () => {
 
   it('a final state tells that the state around it is done', () => {
     expect(names(charted(face, regions, '[{ send: on }, { hold: 200 ms }, { send: next }, { send: next }]'), 'c.r')).toEqual(['Off', 'On', 'Done']);
+  });
+});
+
+describe('the work of a microstep', () => {
+  const decisions = (project: ReturnType<typeof projectOf>): ReturnType<typeof decisionsOf> => decisionsOf(project.cases[0]!.experiment.plan);
+  const stateOf = (project: ReturnType<typeof projectOf>, name: string): number =>
+    project.cases[0]!.experiment.plan.regions.flatMap((region) => region.states).find((state) => state.name === name)?.mark ?? -1;
+
+  it('enters a state once for all transitions of a region that lead to it', () => {
+    const project = charted(
+      'messages: { in: { go: {}, stop: {} } }\n',
+      `    r:
+      initial: A
+      states:
+        A: { go: [{ to: C, on: stop }, { to: B, on: go }] }
+        B: { go: [{ to: C, on: stop }, { to: C, on: go }] }
+        C: { go: [{ to: A, on: go }] }
+`,
+      '[{ send: go }, { hold: 200 ms }, { send: go }, { hold: 200 ms }, { send: go }, { hold: 200 ms }, { send: stop }]',
+    );
+    const entering = decisions(project).filter(({ yes }) =>
+      yes.some((one) => one.k === 'mark' && one.entered && one.state === stateOf(project, 'C')),
+    );
+    expect(entering).toHaveLength(1);
+    expect(names(project, 'c.r')).toEqual(['A', 'B', 'C', 'A', 'C']);
+  });
+
+  /** Decisions that look at the choices of both regions. */
+  const conflicts = (project: ReturnType<typeof projectOf>, regions: readonly string[]): number => {
+    const { slots } = project.cases[0]!.experiment.plan;
+    const choices = regions.map((region) => slots.findIndex((slot) => slot.name === `${region} choice`));
+    return decisions(project).filter(({ condition, yes }) => {
+      const read = slotsRead(condition);
+      return choices.every((choice) => read.has(choice)) && yes.every((one) => one.k === 'set' && choices.includes(one.slot));
+    }).length;
+  };
+  const halves = `            Left: { initial: L1, states: { L1: { go: [{ to: Out, on: go }] } } }
+            Right: { initial: R1, states: { R1: { go: [{ to: Other, on: go }] } } }
+`;
+  const face = 'messages: { in: { go: {}, turn: {} } }\n';
+
+  it('drops one of two transitions that leave the same states where both can be chosen', () => {
+    const regions = `    r:\n      initial: Both\n      states:\n        Both:\n          regions:\n${halves}        Out: {}\n        Other: {}\n`;
+    const project = charted(face, regions, '[{ send: go }]');
+    expect(conflicts(project, ['c.r.Both.Left', 'c.r.Both.Right'])).toBe(1);
+    expect(names(project, 'c.r')).toEqual(['Both', 'Out']);
+  });
+
+  it('looks for no conflict between states that are never active together', () => {
+    const regions = `    r:\n      initial: Left\n      states:\n${halves.replaceAll('            ', '        ')}        Out: { go: [{ to: Right, on: turn }] }\n        Other: {}\n`;
+    const project = charted(face, regions, '[{ send: go }, { hold: 200 ms }, { send: turn }, { hold: 200 ms }, { send: go }]');
+    expect(conflicts(project, ['c.r.Left', 'c.r.Right'])).toBe(0);
+    expect(names(project, 'c.r')).toEqual(['Left', 'Out', 'Right', 'Other']);
   });
 });

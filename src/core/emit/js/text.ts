@@ -248,15 +248,12 @@ listen:function(s){S=s;$l(s)}}`;
     const taken = operands.map((slot, operand) => `v[${slot}]=a${operand};`).join('');
     const begun = locals.map((slot) => `v[${slot}]=${emitNumber(this.plan.slots[slot]?.start ?? 0)};`).join('');
     const body = withTemporaries((around) => emitWork(work, around, undefined));
-    return `const f${index}=function(${operands.map((_, operand) => `a${operand}`).join(',')}){${budgetOf(body)}${taken}${begun}${body}return v[${result}]};`;
+    return `const f${index}=function(${operands.map((_, operand) => `a${operand}`).join(',')}){let B=0;${taken}${begun}${body}return v[${result}]};`;
   }
 
   private task(task: number): string {
     const work = this.plan.tasks[task]?.work ?? [];
-    return this.once(`task ${task}`, () => {
-      const body = withTemporaries((around) => emitWork(work, around, this.counted));
-      return budgetOf(body) + body;
-    });
+    return this.once(`task ${task}`, () => `let B=0;${withTemporaries((around) => emitWork(work, around, this.counted))}`);
   }
 
   /** All new values from those before, then stored. */
@@ -355,9 +352,4 @@ K[1]=row;return 3`;
   private owner(task: number): number {
     return this.groups.findIndex((group) => group.tasks.includes(task));
   }
-}
-
-/** What counts the passes through loops, where there are any. */
-function budgetOf(work: string): string {
-  return work.includes('++B>') ? 'let B=0;' : '';
 }
