@@ -6,6 +6,9 @@ import type { RunOrder, RunResult } from '@/core';
 /** A run that takes longer than this is ended with its worker: emitted code is bounded, but a long trace may still be a mistake. */
 const longestRunMs = 10 * 60_000;
 
+/** Threads that are there from the start and stay: one that is new takes a second to load and to get fast, which is longer than a run. */
+const mostKept = 4;
+
 /** Runs over all cores. Plans stay compiled only within a run; a thread is reused for many. */
 export class RunPool {
   private readonly threads: Piscina;
@@ -14,8 +17,8 @@ export class RunPool {
     this.threads = new Piscina({
       filename: path.join(distFolder(), 'run-worker.mjs'),
       maxThreads: jobs,
-      minThreads: Math.min(jobs, 1),
-      idleTimeout: 30_000,
+      minThreads: Math.min(jobs, mostKept),
+      idleTimeout: 10 * 60_000,
     });
   }
 

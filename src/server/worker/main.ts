@@ -1,6 +1,7 @@
 import { setTimeout as sleep } from 'node:timers/promises';
 import { type Batch, batchQueue, queue } from '@/server/campaigns';
 import { database } from '@/server/database';
+import { onProgress } from '@/server/events';
 import { log } from '@/server/log';
 import { RunPool } from '@/server/pool';
 import { workBatch } from './batch';
@@ -21,9 +22,11 @@ const lease = await takeLease(db, () => {
 const boss = await queue();
 
 for (const signal of ['SIGTERM', 'SIGINT'] as const) process.once(signal, () => stopping.abort());
-await boss.work<Batch>(batchQueue, { pollingIntervalSeconds: 0.5, batchSize: 1 }, async (jobs) => {
+const looking = await boss.work<Batch>(batchQueue, { pollingIntervalSeconds: 0.5, batchSize: 1 }, async (jobs) => {
   for (const job of jobs) await workBatch(db, pool, lease.worker, job.data);
 });
+// Who starts a campaign waits for it: the worker looks at once, and not when its next look is due.
+const stopListening = onProgress(() => boss.notifyWorker(looking));
 log.info({ worker: lease.worker }, 'worker ready');
 
 while (!stopping.signal.aborted) {
@@ -32,6 +35,7 @@ while (!stopping.signal.aborted) {
     .catch((problem: unknown) => log.warn({ problem: String(problem) }, 'could not look for lost runs'));
   await sleep(reclaimEveryMs, undefined, { signal: stopping.signal }).catch(() => undefined);
 }
+stopListening();
 await boss.stop({ graceful: true, timeout: 5000 });
 await pool.close();
 await lease.release().catch(() => undefined);
