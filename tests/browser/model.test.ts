@@ -49,6 +49,40 @@ describe('the model', () => {
     await page.close();
   });
 
+  it('shows a drawing as a whole, without face and text, and brings them back', async () => {
+    const { page, problems } = await openPage(browser);
+    await page.goto(`${appAddress()}/p/tarn-lock/model`);
+    await page.getByText('No faults').waitFor();
+    /** Whether a part of the drawing can be seen without scrolling. */
+    const isSeen = async (name: string): Promise<boolean> => {
+      const box = await page.getByRole('button', { name, exact: true }).boundingBox();
+      return box !== null && box.y > 48 && box.y + box.height < 800 && box.x + box.width < 1280;
+    };
+    const chamber = 'Open chamber_sensor';
+    const edge = async (): Promise<number> => (await page.getByRole('separator').boundingBox())?.y ?? 0;
+    expect((await page.getByRole('button', { name: chamber }).boundingBox())?.y).toBeGreaterThan(await edge());
+    await page.getByRole('button', { name: 'Whole drawing' }).click();
+    await expect.poll(edge).toBeGreaterThan(780);
+    await expect.poll(() => isSeen(chamber)).toBe(true);
+    await page.reload();
+    await expect.poll(() => isSeen(chamber)).toBe(true);
+    await page.goto(`${appAddress()}/p/tarn-lock/model?at=component:LockSupervisor`);
+    await page.getByText('alarms ‖ at the same time').waitFor();
+    const lowest = async (): Promise<number> => {
+      const boxes = await page.getByLabel(/^Region /).all();
+      return Math.max(
+        ...(await Promise.all(boxes.map(async (box) => ((await box.boundingBox())?.y ?? 0) + ((await box.boundingBox())?.height ?? 0)))),
+      );
+    };
+    await expect.poll(lowest).toBeLessThan(800);
+    await page.getByRole('button', { name: 'Face and text' }).click();
+    await page.getByText('travel_limit', { exact: true }).first().waitFor();
+    await expect.poll(edge).toBeLessThan(600);
+    await expect.poll(lowest).toBeGreaterThan(1000);
+    expect(problems).toEqual([]);
+    await page.close();
+  });
+
   it('draws of a large network what is on the screen, and shows the part one looks for', async () => {
     const { page, problems } = await openPage(browser);
     const name = (index: number): string => `p${Math.floor(index / 10)}_${index % 10}`;
@@ -128,12 +162,36 @@ describe('the model', () => {
     await page.getByText('1 draft', { exact: true }).waitFor();
     await page.reload();
     await page.getByText('value: 21').waitFor();
-    await page.getByLabel('damping', { exact: true }).fill('0.5');
+    await page.getByLabel('damping', { exact: true }).fill('0,5');
     await page.getByText('value: 0.5').waitFor();
+    await page.getByRole('region', { name: 'Face' }).getByText('loss of the swing').waitFor();
     await page.getByRole('button', { name: 'Undo' }).click();
     await page.getByText('value: 0.02').waitFor();
     await page.getByRole('button', { name: 'Redo' }).click();
     await page.getByText('value: 0.5').waitFor();
+    await page.evaluate(() => window.localStorage.clear());
+    expect(problems).toEqual([]);
+    await page.close();
+  });
+
+  it('has a form for durations and switches, and limits of one side', async () => {
+    const { page, problems } = await openPage(browser);
+    const text =
+      'component: Held\ninputs: { in: { type: BOOL } }\noutputs: { out: { type: BOOL } }\nparameters:\n  pause: { type: TIME, value: 2 s }\n  sure: { value: true }\n  share: { value: 5, min: 0, unit: "%" }\nbehaviour:\n  kind: routine\n  period: 1 s\n  body: |\n    VAR t : TON; END_VAR\n    t(IN := in, PT := pause);\n    out := t.Q AND sure AND share > 1.0;\n';
+    await page.goto(home());
+    await page.getByText('No faults').waitFor();
+    await page.getByLabel('Files from disk').setInputFiles({ name: 'held.yaml', mimeType: 'text/yaml', buffer: Buffer.from(text) });
+    await page.getByRole('navigation', { name: 'Loops and components' }).getByText('Held', { exact: true }).click();
+    const pause = page.getByLabel('pause', { exact: true });
+    await pause.fill('soon');
+    await page.getByText('"soon" is not a duration. Write 5 s, or 80 ms.').waitFor();
+    await page.getByText('value: 2 s').waitFor();
+    await pause.fill('450 ms');
+    await page.getByText('value: 450 ms').waitFor();
+    await page.getByLabel('sure', { exact: true }).click();
+    await page.getByText('value: false').waitFor();
+    await page.getByText('from 0', { exact: true }).waitFor();
+    expect(await page.getByRole('heading', { name: /fault/ }).count()).toBe(0);
     await page.evaluate(() => window.localStorage.clear());
     expect(problems).toEqual([]);
     await page.close();

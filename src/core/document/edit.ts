@@ -3,9 +3,10 @@ import { nodeAtPath, type Path } from './nodes';
 
 /**
  * Replaces one plain value in the text of a YAML document; everything else, comments too, stays as it is.
+ * @param value a text must be one that needs no quotes
  * @returns `undefined` when there is no plain value at the path
  */
-export function replaceScalar(text: string, path: Path, value: number | boolean): string | undefined {
+export function replaceScalar(text: string, path: Path, value: number | boolean | string): string | undefined {
   const node = nodeAtPath(parseDocument(text, { prettyErrors: false }).contents, path);
   if (!node || !isScalar(node) || !node.range) return undefined;
   return `${text.slice(0, node.range[0])}${String(value)}${text.slice(node.range[1])}`;

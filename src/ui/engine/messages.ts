@@ -71,7 +71,7 @@ export interface EngineTalk {
     readonly answer: { readonly path: string; readonly text: string; readonly count: number } | undefined;
   };
   readonly replace: {
-    readonly ask: { readonly text: string; readonly path: readonly string[]; readonly value: number | boolean };
+    readonly ask: { readonly text: string; readonly path: readonly string[]; readonly value: number | boolean | string };
     readonly answer: string | undefined;
   };
   /** Reads the requirements of a project; the questions below are about the project that was read last. */

@@ -1,8 +1,11 @@
 'use client';
+import { useCallback, useEffect, useState } from 'react';
 import type { RegionPicture, StatePicture } from '@/core';
 import { type Box, type Laid, layRegion, type Path, shortened, size } from './layout';
 import { fitted, lineThrough } from './lineThrough';
+import { useRoom } from './Room';
 import { useLaid } from './useLaid';
+import { type Extent, wholeScale } from './wholeScale';
 
 interface ChartDrawingProps {
   readonly regions: readonly RegionPicture[];
@@ -10,37 +13,62 @@ interface ChartDrawingProps {
   readonly known: readonly Laid[] | undefined;
 }
 
-/** A chart: its regions under each other, each headed in words, with nested states and guarded transitions. */
+const nothing: Extent = { width: 0, height: 0 };
+
+/** Height of a region's name and frame. */
+const head = 30;
+
+/** A chart: its regions under each other, each headed in words, with nested states and guarded transitions. To be seen as a whole they stand side by side as well. */
 export function ChartDrawing({ regions, known }: ChartDrawingProps) {
+  const room = useRoom();
+  const [extents, setExtents] = useState<ReadonlyMap<string, Extent>>(new Map());
+  const tell = useCallback((region: string, extent: Extent) => setExtents((before) => new Map(before).set(region, extent)), []);
+  const scale =
+    room &&
+    wholeScale(
+      regions.flatMap(({ id }) => extents.get(id) ?? []),
+      room,
+      head,
+    );
   return (
-    <div className="flex flex-col gap-4">
+    <div className={room ? 'flex flex-wrap items-start gap-4' : 'flex flex-col gap-4'}>
       {regions.map((region, index) => (
         <section key={region.id} aria-label={`Region ${region.name}`}>
-          <h3 className="mb-1 text-[13px] text-soft">
+          <h3 className={`mb-1 text-[13px] text-soft ${room ? 'w-0 min-w-full truncate' : ''}`}>
             {region.name}
             {index > 0 && ' ‖ at the same time'}
           </h3>
-          <Region region={region} known={known?.[index]} />
+          <Region region={region} known={known?.[index]} scale={scale} tell={tell} />
         </section>
       ))}
     </div>
   );
 }
 
-function Region({ region, known }: { readonly region: RegionPicture; readonly known: Laid | undefined }) {
+interface RegionProps {
+  readonly region: RegionPicture;
+  readonly known: Laid | undefined;
+  readonly scale: number | undefined;
+  /** Says how large it is. */
+  readonly tell: (region: string, extent: Extent) => void;
+}
+
+function Region({ region, known, scale, tell }: RegionProps) {
   const laid = useLaid(region, layRegion, known);
+  const { width, height } = typeof laid === 'object' ? { width: laid.laid.width + 24, height: laid.laid.height + 24 } : nothing;
+  useEffect(() => tell(region.id, { width, height }), [region.id, width, height, tell]);
   if (laid === undefined) return null;
   if (typeof laid === 'string') return <p className="p-4 text-fail">This region could not be laid out: {laid}</p>;
   const labels = labelsOf(laid.of);
-  const { width, height, paths } = laid.laid;
+  const { paths } = laid.laid;
   return (
     <div className="w-fit border border-rule bg-ground">
       {/* biome-ignore lint/a11y/useSemanticElements: a drawing is no form's fieldset */}
       <svg
-        width={width + 24}
-        height={height + 24}
-        viewBox={`-12 -12 ${width + 24} ${height + 24}`}
-        style={fitted(width + 24)}
+        width={width}
+        height={height}
+        viewBox={`-12 -12 ${width} ${height}`}
+        style={fitted({ width, height }, scale)}
         role="group"
         aria-label={`States of ${region.name}`}
       >

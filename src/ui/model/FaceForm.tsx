@@ -1,12 +1,15 @@
 'use client';
 import { useState } from 'react';
-import type { Face, FacePort } from '@/core';
+import { type Face, type FacePort, readDuration } from '@/core';
+
+/** A value of a parameter: a number, TRUE or FALSE, or a duration as it is written. */
+export type Value = number | boolean | string;
 
 /** The face of a component: parameters as a form that writes into the text, inputs and outputs to be read. */
-export function FaceForm({ face, set }: { readonly face: Face; readonly set: (parameter: string, value: number | boolean) => void }) {
+export function FaceForm({ face, set }: { readonly face: Face; readonly set: (parameter: string, value: Value) => void }) {
   return (
     <div>
-      <h2 className="font-serif text-[16px]">
+      <h2 className="mb-2 font-serif text-[16px]">
         <strong className="font-sans text-[14px]">Face</strong> {face.about}
       </h2>
       {face.parameters.map((parameter) => (
@@ -18,17 +21,17 @@ export function FaceForm({ face, set }: { readonly face: Face; readonly set: (pa
   );
 }
 
-function Parameter({ parameter, set }: { readonly parameter: FacePort; readonly set: (value: number | boolean) => void }) {
+function Parameter({ parameter, set }: { readonly parameter: FacePort; readonly set: (value: Value) => void }) {
   const { name, unit, about, min, max, value } = parameter;
   const [draft, setDraft] = useState<string>();
   const problem = draft === undefined ? undefined : problemWith(draft, parameter);
   const type = (text: string): void => {
     setDraft(text);
-    if (problemWith(text, parameter) === undefined) set(Number(text));
+    if (problemWith(text, parameter) === undefined) set(parameter.type === 'TIME' ? text.trim() : numberIn(text));
   };
   return (
     <div className="grid grid-cols-[minmax(120px,1fr)_84px_48px_110px_88px] items-center gap-2 border-rule border-b py-1">
-      <label className="font-mono text-[12.5px]" htmlFor={`parameter-${name}`} title={about}>
+      <label className="font-mono text-[12.5px]" htmlFor={`parameter-${name}`}>
         {name}
       </label>
       {typeof value === 'boolean' ? (
@@ -47,6 +50,7 @@ function Parameter({ parameter, set }: { readonly parameter: FacePort; readonly 
           onChange={(event) => type(event.target.value)}
           onBlur={() => problem === undefined && setDraft(undefined)}
           aria-invalid={problem !== undefined}
+          aria-describedby={about === '' ? undefined : `about-${name}`}
           className={`figure w-full border-rule border-b bg-transparent text-right ${problem ? 'text-fail' : ''}`}
         />
       )}
@@ -68,16 +72,32 @@ function Parameter({ parameter, set }: { readonly parameter: FacePort; readonly 
       ) : (
         <span />
       )}
-      <span className="text-right text-[12px] text-soft">{min !== undefined && max !== undefined ? `${min} … ${max}` : ''}</span>
+      <span className="text-right text-[12px] text-soft">{limits(min, max)}</span>
+      {about !== '' && (
+        <p id={`about-${name}`} className="col-span-5 -mt-1.5 text-[12px] text-soft">
+          {about}
+        </p>
+      )}
       {problem && <p className="col-span-5 text-[12.5px] text-fail">{problem}</p>}
     </div>
   );
 }
 
+function limits(min: number | undefined, max: number | undefined): string {
+  if (min === undefined) return max === undefined ? '' : `up to ${max}`;
+  return max === undefined ? `from ${min}` : `${min} … ${max}`;
+}
+
+/** The point of a number may be a comma. */
+function numberIn(text: string): number {
+  return text.trim() === '' ? Number.NaN : Number(text.replace(',', '.'));
+}
+
 /** What is wrong with a typed value, in words; values outside the limits never reach the text. */
-function problemWith(text: string, { name, unit, min, max }: FacePort): string | undefined {
-  const number = Number(text.replace(',', '.'));
-  if (text.trim() === '' || Number.isNaN(number)) return `"${text}" is not a number.`;
+function problemWith(text: string, { name, type, unit, min, max }: FacePort): string | undefined {
+  if (type === 'TIME') return typeof readDuration(text) === 'number' ? undefined : `"${text}" is not a duration. Write 5 s, or 80 ms.`;
+  const number = numberIn(text);
+  if (!Number.isFinite(number)) return `"${text}" is not a number.`;
   if (min !== undefined && number < min) return `${name} is at least ${min} ${unit}.`;
   return max !== undefined && number > max ? `${name} is at most ${max} ${unit}.` : undefined;
 }

@@ -1,6 +1,6 @@
 'use client';
 import { useEffect, useRef, useState } from 'react';
-import { Group, Panel, Separator, useDefaultLayout } from 'react-resizable-panels';
+import { Group, Panel, Separator, useDefaultLayout, usePanelRef } from 'react-resizable-panels';
 import type { Fault, ModelView as Model, SourceFile } from '@/core';
 import { SaveLine } from '../drafts/SaveLine';
 import { useDrafts } from '../drafts/useDrafts';
@@ -10,14 +10,16 @@ import { useAddress } from '../state/useAddress';
 import { plural } from '../state/words';
 import { AddDocument } from './AddDocument';
 import { Drawing } from './Drawing';
-import { FaceForm } from './FaceForm';
+import { FaceForm, type Value } from './FaceForm';
 import { GatherLine } from './GatherLine';
 import { LoopFaults } from './LoopFaults';
 import type { Laid } from './layout';
 import { Outline } from './Outline';
 import { RenameLine } from './RenameLine';
+import { Room } from './Room';
 import { TextPane } from './TextPane';
 import { useInspection } from './useInspection';
+import { WholeButton } from './WholeButton';
 
 export interface ModelViewProps {
   readonly slug: string;
@@ -37,6 +39,8 @@ export function ModelView({ slug, revision, files, first }: ModelViewProps) {
   const [renaming, setRenaming] = useState<{ readonly name: string; readonly offset: number }>();
   const item = view.outline.find((one) => one.id === view.at);
   const { sizes, layout } = useRememberedSizes();
+  const words = usePanelRef();
+  const [alone, setAlone] = useState(false);
   useUndoKeys(drafts.undo, drafts.redo);
   const add = (path: string, text: string): void => {
     drafts.edit(path, text);
@@ -56,7 +60,7 @@ export function ModelView({ slug, revision, files, first }: ModelViewProps) {
     );
   const here = view.faults.filter((fault) => fault.place.file === item.file);
   const doubts = view.doubts.filter((doubt) => doubt.place.file === item.file);
-  const setParameter = (name: string, value: number | boolean): void => {
+  const setParameter = (name: string, value: Value): void => {
     void askEngine('replace', { text: drafts.text(item.file), path: ['parameters', name, 'value'], value }).then((text) => {
       if (text !== undefined) drafts.edit(item.file, text, true);
     });
@@ -95,25 +99,31 @@ export function ModelView({ slug, revision, files, first }: ModelViewProps) {
       {outline}
       <Group key={sizes} orientation="vertical" {...layout}>
         <Panel id="drawing" defaultSize="58%" minSize="20%">
-          <main className="h-full overflow-auto px-6 pt-4 pb-6">
-            <Trail view={view} setAt={setAt} />
-            <Headline view={view} faults={here} />
+          <main className={`h-full px-6 pt-4 pb-6 ${alone ? 'flex flex-col' : 'overflow-auto'}`}>
+            <div className="sticky left-0 flex items-start justify-between gap-6">
+              <div>
+                <Trail view={view} setAt={setAt} />
+                <Headline view={view} faults={here} />
+              </div>
+              <WholeButton alone={alone} drawn={view.picture.k === 'net' || view.picture.k === 'chart'} words={words} />
+            </div>
             <Doubts doubts={doubts} />
             {problem && <p className="text-fail">{problem}</p>}
             {stale && <p className="text-soft">The text cannot be read at the moment; this is the last that could.</p>}
-            <div className="mt-3">
-              {parts.size > 0 && <GatherLine count={parts.size} gather={gather} close={() => setChosen({ at: '', parts: new Set() })} />}
+            <div className="h-3 shrink-0" />
+            {parts.size > 0 && <GatherLine count={parts.size} gather={gather} close={() => setChosen({ at: '', parts: new Set() })} />}
+            <Room whole={alone}>
               <Drawing
                 view={view}
                 known={view.picture === first.view.picture ? first.laid : undefined}
                 open={setAt}
                 choice={item.kind === 'loop' ? undefined : { chosen: parts, toggle }}
               />
-            </div>
+            </Room>
           </main>
         </Panel>
         <Separator className="h-[3px] bg-ink" />
-        <Panel id="words" minSize="15%">
+        <Panel id="words" minSize="15%" collapsible panelRef={words} onResize={({ asPercentage }) => setAlone(asPercentage < 1)}>
           <div className="grid h-full grid-cols-2">
             <section className="h-full overflow-y-auto px-6 py-3" aria-label="Face">
               {view.face ? (

@@ -6,7 +6,9 @@ import { type Laid, layNet } from './layout';
 import { fitted, lineThrough } from './lineThrough';
 import { useArea, usePieces } from './onScreen';
 import { mostForLibrary } from './quickLayout';
+import { useRoom } from './Room';
 import { useLaid } from './useLaid';
+import { type Extent, wholeScale } from './wholeScale';
 
 type Net = Picture & { k: 'net' };
 
@@ -26,7 +28,19 @@ export function NetDrawing({ picture, known, open, choice }: NetDrawingProps) {
   if (laid === undefined) return null;
   if (typeof laid === 'string') return <p className="p-6 text-fail">The drawing could not be laid out: {laid}</p>;
   const sheet = { net: laid.of, laid: laid.laid, over, setOver, open, choice };
-  return laid.of.slips.length > mostForLibrary ? <LargeSheet {...sheet} /> : <Sheet {...sheet} slips={laid.of.slips} paths={laid.laid.paths} />;
+  return laid.of.slips.length > mostForLibrary ? <LargeSheet {...sheet} /> : <WholeSheet {...sheet} />;
+}
+
+/** All of a drawing, to the size of the room if it is to be seen as a whole. */
+function WholeSheet(props: SheetProps) {
+  const room = useRoom();
+  const scale = room && wholeScale([extentOf(props.laid)], room, 0);
+  return <Sheet {...props} slips={props.net.slips} paths={props.laid.paths} style={fitted(extentOf(props.laid), scale)} />;
+}
+
+/** With some paper around what is drawn. */
+function extentOf({ width, height }: Laid): Extent {
+  return { width: width + 24, height: height + 24 };
 }
 
 interface SheetProps {
@@ -54,9 +68,9 @@ function LargeSheet(props: SheetProps) {
   };
   return (
     // As wide as the drawing, so that the search stays in sight.
-    <div style={{ width: fitted(laid.width + 24).minWidth, minWidth: '100%' }}>
+    <div style={{ width: fitted(extentOf(laid)).minWidth, minWidth: '100%' }}>
       <FindPart slips={net.slips} show={show} />
-      <Sheet {...props} {...pieces} sheet={sheet} />
+      <Sheet {...props} {...pieces} sheet={sheet} style={fitted(extentOf(laid))} />
     </div>
   );
 }
@@ -64,10 +78,11 @@ function LargeSheet(props: SheetProps) {
 interface Drawn {
   readonly slips: Net['slips'];
   readonly paths: Laid['paths'];
+  readonly style: React.CSSProperties;
   readonly sheet?: React.Ref<SVGSVGElement>;
 }
 
-function Sheet({ net, laid, over, setOver, open, choice, slips, paths, sheet }: SheetProps & Drawn) {
+function Sheet({ net, laid, over, setOver, open, choice, slips, paths, style, sheet }: SheetProps & Drawn) {
   return (
     // biome-ignore lint/a11y/useSemanticElements: a drawing is no form's fieldset
     <svg
@@ -75,7 +90,7 @@ function Sheet({ net, laid, over, setOver, open, choice, slips, paths, sheet }: 
       width={laid.width + 24}
       height={laid.height + 24}
       viewBox={`-12 -12 ${laid.width + 24} ${laid.height + 24}`}
-      style={fitted(laid.width + 24)}
+      style={style}
       className="select-none"
       role="group"
       aria-label={`Drawing: ${net.slips.length} slips, ${net.links.length} wires`}
