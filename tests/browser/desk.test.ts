@@ -208,6 +208,8 @@ describe('the desk', () => {
     await page.getByRole('textbox', { name: 'Name' }).fill('Filled by hand');
     await press(page, 'Save the case');
     await page.getByRole('link', { name: 'Run it among the cases' }).click();
+    await page.waitForURL(/cases#Filled%20by%20hand$/);
+    await expect.poll(async () => (await page.getByRole('button', { name: 'Run Filled by hand' }).boundingBox())?.y ?? 800).toBeLessThan(780);
     await page.getByRole('button', { name: 'Run Filled by hand' }).click();
     await page.getByText(/Done: 1 run/).waitFor({ timeout: 60_000 });
     await page.reload();

@@ -63,7 +63,7 @@ export function CasesView({ slug, cases }: { readonly slug: string; readonly cas
       )}
       <ul className="mt-3 border-ink border-t">
         {cases.map((one) => (
-          <li key={one.name} className="grid grid-cols-[minmax(260px,30%)_1fr_150px] gap-5 border-rule border-b py-3.5">
+          <li key={one.name} id={one.name} className="grid scroll-mt-2 grid-cols-[minmax(260px,30%)_1fr_150px] gap-5 border-rule border-b py-3.5">
             <div>
               <h2 className="font-semibold text-[15px]">{one.name}</h2>
               <p className="font-serif text-[15px] leading-snug">{one.about}</p>

@@ -93,7 +93,7 @@ export function TakePane({ link, slug, revision, saved, caseNames, take: { take,
                 <p role={answer.saved ? 'status' : 'alert'} className={answer.saved ? '' : 'text-fail'}>
                   {answer.words}{' '}
                   {answer.saved && (
-                    <Link href={`/p/${slug}/cases`} className="underline">
+                    <Link href={`/p/${slug}/cases#${encodeURIComponent(name.trim())}`} className="underline">
                       Run it among the cases
                     </Link>
                   )}
