@@ -1,3 +1,4 @@
+import { Matrix } from 'ml-matrix';
 import { describe, expect, it } from 'vitest';
 import { ContinuousPart, checkProject, type Experiment, linearise, linearView, polesOf, stabilityOf, steadyState, transferFunctionOf } from '@/core';
 import { demoFiles, projectOf } from '../support/project';
@@ -57,6 +58,28 @@ describe('the linear view', () => {
     const poles = polesOf(linearise(part, steady.x, [0], [0]).a);
     expect(stabilityOf(poles)).toBe(wanted);
     if (wanted === 'stable') expect(poles[0]!.frequency).toBeCloseTo(Math.sqrt(9.81), 6);
+  });
+
+  it('calls a pole zero that is off by rounding only, and no other', () => {
+    // What flows around a ring of three is neither lost nor won: one pole at 0, two at -3/2 ± i √3/2 (its circulant's discrete Fourier transform).
+    const ring = new Matrix([
+      [-1, 1, 0],
+      [0, -1, 1],
+      [1, 0, -1],
+    ]).mul(0.37);
+    const [still, ...turning] = polesOf(ring);
+    expect(still).toEqual({ re: 0, im: 0, frequency: 0, damping: 0 });
+    for (const { re, im } of turning)
+      expect([re, Math.abs(im)].map((part) => Number(part.toFixed(12)))).toEqual([-0.555, Number((0.37 * Math.sqrt(0.75)).toFixed(12))]);
+    expect(polesOf(new Matrix([[-1e-9]]))[0]?.re).toBe(-1e-9);
+    expect(
+      polesOf(
+        new Matrix([
+          [-1e-9, 0],
+          [0, -1e3],
+        ]),
+      )[0]?.re,
+    ).toBe(-1e-9);
   });
 
   it('says which state still moves where there is no rest', () => {

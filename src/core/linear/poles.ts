@@ -9,12 +9,17 @@ export interface Pole {
   readonly damping: number;
 }
 
+/** In parts of the matrix: what eigenvalues are off by rounding, where they are simple (backward stability of the QR algorithm). Less than that is zero. */
+const rounding = 1e-14;
+
 /** Eigenvalues of the system matrix, the slowest first. */
 export function polesOf(a: Matrix): Pole[] {
   if (a.rows === 0) return [];
   const { realEigenvalues, imaginaryEigenvalues } = new EigenvalueDecomposition(a);
-  const poles = realEigenvalues.map((re, index): Pole => {
-    const im = imaginaryEigenvalues[index] ?? 0;
+  const least = rounding * a.norm('frobenius');
+  const clean = (part: number): number => (Math.abs(part) <= least ? 0 : part);
+  const poles = realEigenvalues.map((real, index): Pole => {
+    const [re, im] = [clean(real), clean(imaginaryEigenvalues[index] ?? 0)];
     const frequency = Math.hypot(re, im);
     return { re, im, frequency, damping: frequency === 0 ? 0 : -re / frequency };
   });

@@ -2,7 +2,7 @@ import { scaleLinear } from 'd3-scale';
 import type { CaseView } from '@/core';
 import { seconds } from '../state/words';
 
-const [width, laneHeight, left] = [560, 24, 112];
+const [width, laneHeight, left, edge] = [560, 24, 112, 28];
 
 /** A case's stimuli over time; a script as a row of steps in their order, because its times are known only when it runs. */
 export function StimulusLanes({ data }: { readonly data: CaseView }) {
@@ -32,7 +32,16 @@ export function StimulusLanes({ data }: { readonly data: CaseView }) {
       })}
       <line x1={left} x2={width - 8} y1={height - 16} y2={height - 16} stroke="var(--rule)" />
       {x.ticks(5).map((tick) => (
-        <text key={tick} x={x(tick)} y={height - 4} textAnchor="middle" fontSize={10} fontFamily="var(--font-mono)" fill="var(--soft)">
+        // The last one stands at the edge, and would be cut in its middle.
+        <text
+          key={tick}
+          x={x(tick) > width - edge ? width : x(tick)}
+          y={height - 4}
+          textAnchor={x(tick) > width - edge ? 'end' : 'middle'}
+          fontSize={10}
+          fontFamily="var(--font-mono)"
+          fill="var(--soft)"
+        >
           {seconds(tick)}
         </text>
       ))}
