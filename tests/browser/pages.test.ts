@@ -51,8 +51,7 @@ describe('the other places', () => {
     await page.goto(home(), { waitUntil: 'commit' });
     await page.getByRole('link', { name: 'Save as CSV' }).scrollIntoViewIfNeeded();
     const scrolled = (): Promise<number> => page.locator('main').evaluate((pane) => pane.scrollTop);
-    const before = await scrolled();
-    expect(before).toBeGreaterThan(500);
+    expect(await scrolled()).toBeGreaterThan(700);
     release();
     await expect
       .poll(async () => {
@@ -60,7 +59,8 @@ describe('the other places', () => {
         return page.getByText('walk through a list').isVisible();
       })
       .toBe(true);
-    expect(await scrolled()).toBe(before);
+    // Not thrown back to its start. Runs of other tests meanwhile may make lines lower by a word or two, and the list shorter with them.
+    expect(await scrolled()).toBeGreaterThan(500);
     await page.close();
   });
 
