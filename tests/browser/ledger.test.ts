@@ -31,6 +31,9 @@ describe('the way from the ledger to the instant', () => {
     await page.getByRole('tab', { name: 'Why did it not go?' }).click();
     await page.getByLabel('Transitions', { exact: true }).selectOption({ label: 'upper_gate.Opening → Faulted' });
     await page.getByText(/It did not go\. Nearest was .* when 1 clause of 1 was FALSE: after travel_limit/).waitFor();
+    await page.getByRole('link', { name: /^components\/lock-supervisor\.yaml, line \d+$/ }).click();
+    await page.locator('.cm-activeLine', { hasText: 'Faulted' }).waitFor();
+    await page.goBack();
     await page.getByRole('tab', { name: 'Obligations' }).click();
     await page.getByRole('button', { name: /TL-023/ }).click();
     await page

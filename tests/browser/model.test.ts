@@ -174,6 +174,34 @@ describe('the model', () => {
     await page.close();
   });
 
+  it('tells the faults of a component beside its face; each leads to its line, where the text was folded away as well', async () => {
+    const { page, problems } = await openPage(browser);
+    await page.goto(`${home()}?at=component:Load`);
+    const text = page.locator('.cm-content');
+    await text.click();
+    await page.keyboard.press('Control+End');
+    await page.keyboard.type('\nsurplus: 1');
+    const fault = page.getByRole('region', { name: 'Face' }).getByRole('button', { name: /^components\/load\.yaml:\d+$/ });
+    await fault.waitFor();
+    await text.click();
+    await page.keyboard.press('Control+Home');
+    await page.locator('.cm-activeLine', { hasText: 'component: Load' }).waitFor();
+    await fault.click();
+    await page.locator('.cm-activeLine', { hasText: 'surplus' }).waitFor();
+    const address = page.url();
+    expect(address).toContain('line=');
+    await page.goto(home());
+    await page.getByRole('button', { name: 'Whole drawing' }).click();
+    await page.getByRole('button', { name: 'Face and text' }).waitFor();
+    await page.waitForTimeout(500);
+    await page.goto(address);
+    await page.locator('.cm-activeLine', { hasText: 'surplus' }).waitFor();
+    await expect.poll(async () => ((await page.locator('.cm-activeLine').boundingBox())?.y ?? 800) < 780).toBe(true);
+    await page.evaluate(() => window.localStorage.clear());
+    expect(problems).toEqual([]);
+    await page.close();
+  });
+
   it('has a form for durations and switches, and limits of one side', async () => {
     const { page, problems } = await openPage(browser);
     const text =

@@ -123,3 +123,22 @@ it('a new user takes in Structured Text and SCXML, wires them to a plant, mends 
   expect(problems).toEqual([]);
   await page.close();
 });
+
+it('a changed part makes what rests on it out of date, and the ledger says which, with the way there', async () => {
+  const { page, problems } = await openPage(browser);
+  const home = `${appAddress()}/p/autoclave-3`;
+  await page.goto(`${home}/model?at=component:Chamber`);
+  await page.getByLabel('leak', { exact: true }).fill('0.0021');
+  await page.getByText(/^1 draft$/).waitFor();
+  await page.getByRole('button', { name: 'Save' }).click();
+  await page.getByText(/Saved as revision/).waitFor();
+
+  await page.goto(`${home}?at=AC-003`);
+  const why = page.getByRole('complementary', { name: 'Why AC-003' });
+  await why.getByText('Out of date since components/chamber.yaml changed.').waitFor();
+  await why.getByRole('link', { name: 'components/chamber.yaml' }).click();
+  await page.getByText('components/chamber.yaml', { exact: true }).waitFor();
+  await page.getByLabel('leak', { exact: true }).waitFor();
+  expect(problems).toEqual([]);
+  await page.close();
+});

@@ -134,6 +134,7 @@ describe('campaigns on a real database', () => {
       await again(await changed((path, text) => (path.startsWith('requirements/3') ? text.replace('<= 14 mm/s', '<= 13 mm/s') : text))),
     );
     expect(sentence.rows.filter((row) => row.result.reason === 'out of date').map((row) => row.id)).toEqual(['TL-021']);
+    expect(sentence.rows.find((row) => row.id === 'TL-021')?.outOfDate?.since).toEqual({ documents: [], reading: true, product: false });
     expect(sentence.casesToRun).toHaveLength(9);
     const model = await readLedger(
       database(),
@@ -141,7 +142,13 @@ describe('campaigns on a real database', () => {
     );
     expect(model.pass + model.fail).toBe(0);
     expect(model.casesToRun).toHaveLength(9);
-    expect(model.rows.find((row) => row.id === 'TL-012')?.outOfDate?.state).toBe('fail');
+    const aged = model.rows.find((row) => row.id === 'TL-012')?.outOfDate;
+    expect(aged?.before.state).toBe('fail');
+    expect(aged?.since).toEqual({ documents: ['components/paddle.yaml'], reading: false, product: false });
+    // The same documents as were run, but the runs are of another plan: only the product can have changed.
+    await database().update(tables.runs).set({ fingerprint: 'of an older version' }).where(eq(tables.runs.projectId, head.id));
+    const older = await readLedger(database(), { ...head });
+    expect(older.rows.find((row) => row.id === 'TL-012')?.outOfDate?.since).toEqual({ documents: [], reading: false, product: true });
   });
 
   it('importing the same files again makes no revision; faulty files are told and change nothing', async () => {

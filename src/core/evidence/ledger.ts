@@ -1,5 +1,15 @@
 import type { RequirementResult } from './rollup';
 
+/** What made results out of date. */
+export interface ChangedSince {
+  /** Documents of model or case that are no longer as they were when the runs were made, by their paths. */
+  readonly documents: readonly string[];
+  /** The criterion or the prose is another. */
+  readonly reading: boolean;
+  /** The documents are the same, but this version of the product makes another plan of them. */
+  readonly product: boolean;
+}
+
 /** One row of the ledger: a requirement, its state now, and what older runs had shown where nothing current does. */
 export interface LedgerRow {
   readonly id: string;
@@ -9,7 +19,7 @@ export interface LedgerRow {
   readonly note: string;
   readonly result: RequirementResult;
   /** Result of runs that no longer fit today's project; shown hatched, never counted. */
-  readonly outOfDate?: RequirementResult;
+  readonly outOfDate?: { readonly before: RequirementResult; readonly since: ChangedSince };
   readonly criteria: readonly { readonly name: string; readonly sentence: string; readonly stl: string; readonly accepted: boolean }[];
   /** Cases meant for it, and cases in whose newest run it was triggered. */
   readonly meantCases: readonly string[];

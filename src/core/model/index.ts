@@ -42,6 +42,7 @@ export type {
   RawStep,
   RawTargets,
   RawTransition,
+  RawUse,
   Scalar,
   SceneMove,
 } from './raw';

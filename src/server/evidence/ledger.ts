@@ -1,5 +1,6 @@
 import { and, desc, eq, inArray } from 'drizzle-orm';
 import {
+  type ChangedSince,
   type CheckedProject,
   evidenceFingerprint,
   type Finding,
@@ -15,6 +16,7 @@ import {
 } from '@/core';
 import { type Database, tables } from '@/server/database';
 import { openRevision, type ProjectHead } from '@/server/projects';
+import { type AgedRun, changedSince, together } from './changedSince';
 
 /** What is known of every requirement, from the newest run of each case. */
 export async function readLedger(db: Database, head: ProjectHead): Promise<Ledger> {
@@ -27,6 +29,7 @@ export async function readLedger(db: Database, head: ProjectHead): Promise<Ledge
   const facts = requirementFacts(project);
   const results = rollUp(facts, current, project.cases.length);
   const oldResults = rollUp(facts, old, project.cases.length);
+  const changes = await changedSince(db, project, head.revisionId, agedRuns(known, old, isCurrent));
   const rows = project.project.requirements.map((requirement, index): LedgerRow => {
     const { raw, section } = requirement;
     const before = oldResults[index] as RequirementResult;
@@ -38,7 +41,7 @@ export async function readLedger(db: Database, head: ProjectHead): Promise<Ledge
       source: raw.source ?? '',
       note: raw.note ?? '',
       result: found,
-      ...(found.reason === 'out of date' ? { outOfDate: before } : {}),
+      ...(found.reason === 'out of date' ? { outOfDate: { before, since: sinceOf(raw.requirement, old, changes) } } : {}),
       criteria: project.criteria
         .filter((one) => one.requirement === raw.requirement)
         .map(({ name, sentence, stl, acceptedBy }) => ({ name, sentence, stl, accepted: acceptedBy !== undefined })),
@@ -144,6 +147,18 @@ export function toObligation(row: typeof tables.obligations.$inferSelect): Oblig
       : { margin: { value: row.margin, unit: row.unit ?? '', measure: row.measure ?? row.margin, ...(row.atLeast ? { atLeast: true } : {}) } }),
     ...(row.reason ? { reason: row.reason } : {}),
   };
+}
+
+/** Runs that hold findings which no longer count. */
+function agedRuns(runs: readonly NewestRun[], old: readonly Finding[], isCurrent: (run: NewestRun) => boolean): AgedRun[] {
+  const aged = new Set(old.map((finding) => finding.run));
+  return runs.filter((run) => aged.has(run.id)).map((run) => ({ ...run, fits: isCurrent(run) }));
+}
+
+/** What changed since the runs in which a requirement was triggered. */
+function sinceOf(requirement: string, old: readonly Finding[], changes: ReadonlyMap<number, ChangedSince>): ChangedSince {
+  const runs = old.filter((finding) => finding.requirement === requirement && finding.verdict !== 'none').map((finding) => finding.run);
+  return together([...new Set(runs)].flatMap((run) => changes.get(run) ?? []));
 }
 
 /** What lacks evidence only because its runs have aged says so. */

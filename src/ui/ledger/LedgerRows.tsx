@@ -79,7 +79,7 @@ export function LedgerRows({ rows, selected, select, pane }: LedgerRowsProps) {
             <td className="figure py-2.5 pl-2.5 text-soft">{row.id}</td>
             <td className="prose-line py-2 pr-4">{row.text}</td>
             <td className="py-2 pr-2">
-              <MarginBar result={row.result} outOfDate={row.outOfDate} />
+              <MarginBar result={row.result} outOfDate={row.outOfDate?.before} />
             </td>
           </tr>
         );

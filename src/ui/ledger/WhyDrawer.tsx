@@ -5,6 +5,7 @@ import { deciding } from '../state/MarginBar';
 import { Sentence } from '../state/Sentence';
 import { plural } from '../state/words';
 import { NextAction } from './NextAction';
+import { Since } from './Since';
 import { WorstObligation } from './WorstObligation';
 
 interface WhyProps {
@@ -43,7 +44,9 @@ export function WhyDrawer({ slug, revision, row, casesToRun, run }: WhyProps) {
           )}
         </div>
       )}
-      {result.reason && result.state !== 'fail' && <p className="mt-3">{explain(row, criterion)}</p>}
+      {result.reason && result.state !== 'fail' && (
+        <p className="mt-3">{row.outOfDate ? <Since slug={slug} since={row.outOfDate.since} /> : explain(row, criterion)}</p>
+      )}
       {criterion?.worst && shown && (
         <section className="mt-4">
           <p className="mb-1.5 text-soft">
@@ -95,7 +98,6 @@ function explain(row: LedgerRow, criterion: CriterionState | undefined): string 
     return `In every run so far the condition of “${criterion?.name ?? row.criteria[0]?.name ?? ''}” never arose, so nothing was owed and nothing is proved.`;
   if (reason === 'not read yet') return 'The prose has not been read into a criterion yet.';
   if (reason === 'reading not confirmed') return 'A criterion is proposed, but nobody has accepted it; until then it counts for nothing.';
-  if (reason === 'out of date') return 'The model, the case, the criterion or the prose has changed since the last run.';
   if (reason === 'not run') return 'No run has been judged by it yet.';
   if (reason === 'no case') return 'There is no case yet that could show it.';
   return `${reason.charAt(0).toUpperCase()}${reason.slice(1)}.`;

@@ -6,11 +6,11 @@ import { SaveLine } from '../drafts/SaveLine';
 import { useDrafts } from '../drafts/useDrafts';
 import { useUndoKeys } from '../drafts/useUndoKeys';
 import { askEngine } from '../engine/engine';
-import { useAddress } from '../state/useAddress';
 import { plural } from '../state/words';
 import { AddDocument } from './AddDocument';
 import { Drawing } from './Drawing';
 import { FaceForm, type Value } from './FaceForm';
+import { Faults } from './Faults';
 import { GatherLine } from './GatherLine';
 import { LoopFaults } from './LoopFaults';
 import type { Laid } from './layout';
@@ -19,7 +19,8 @@ import { RenameLine } from './RenameLine';
 import { Room } from './Room';
 import { TextPane } from './TextPane';
 import { useInspection } from './useInspection';
-import { WholeButton } from './WholeButton';
+import { type Sought, useOpened } from './useOpened';
+import { unfold, WholeButton } from './WholeButton';
 
 export interface ModelViewProps {
   readonly slug: string;
@@ -31,7 +32,7 @@ export interface ModelViewProps {
 
 /** Loops and components: picture, text and face are three views of one document and follow each other while one types. */
 export function ModelView({ slug, revision, files, first }: ModelViewProps) {
-  const [at = '', setAt] = useAddress('at');
+  const { at, open, sought } = useOpened(first.view);
   const drafts = useDrafts(slug, revision, files);
   const current = drafts.files;
   const { view, stale, problem } = useInspection(current, at, first.view);
@@ -42,12 +43,16 @@ export function ModelView({ slug, revision, files, first }: ModelViewProps) {
   const words = usePanelRef();
   const [alone, setAlone] = useState(false);
   useUndoKeys(drafts.undo, drafts.redo);
+  // The panels are made anew where `sizes` changes, folded as they were left.
+  useEffect(() => {
+    if (sought) unfold(words);
+  }, [sought, sizes]);
   const add = (path: string, text: string): void => {
     drafts.edit(path, text);
-    setAt(`document:${path}`);
+    open(`document:${path}`);
   };
   const outline = (
-    <Outline items={view.outline} at={view.at} select={setAt}>
+    <Outline items={view.outline} at={view.at} select={open}>
       <AddDocument slug={slug} taken={current.map((file) => file.path)} add={add} />
     </Outline>
   );
@@ -89,9 +94,13 @@ export function ModelView({ slug, revision, files, first }: ModelViewProps) {
     setChosen({ at: '', parts: new Set() });
     return undefined;
   };
+  const show = (place: Sought): void => {
+    const found = view.outline.find((one) => one.file === place.file);
+    if (found) open(found.id, place);
+  };
   const goTo = (name: string): boolean => {
     const found = view.outline.find((one) => one.name.toLowerCase() === name.toLowerCase());
-    if (found) setAt(found.id);
+    if (found) open(found.id);
     return found !== undefined;
   };
   return (
@@ -102,12 +111,12 @@ export function ModelView({ slug, revision, files, first }: ModelViewProps) {
           <main className={`h-full px-6 pt-4 pb-6 ${alone ? 'flex flex-col' : 'overflow-auto'}`}>
             <div className="sticky left-0 flex items-start justify-between gap-6">
               <div>
-                <Trail view={view} setAt={setAt} />
+                <Trail view={view} open={open} />
                 <Headline view={view} faults={here} />
               </div>
               <WholeButton alone={alone} drawn={view.picture.k === 'net' || view.picture.k === 'chart'} words={words} />
             </div>
-            <Doubts doubts={doubts} />
+            <Doubts doubts={doubts} show={show} />
             {problem && <p className="text-fail">{problem}</p>}
             {stale && <p className="text-soft">The text cannot be read at the moment; this is the last that could.</p>}
             <div className="h-3 shrink-0" />
@@ -116,7 +125,7 @@ export function ModelView({ slug, revision, files, first }: ModelViewProps) {
               <Drawing
                 view={view}
                 known={view.picture === first.view.picture ? first.laid : undefined}
-                open={setAt}
+                open={open}
                 choice={item.kind === 'loop' ? undefined : { chosen: parts, toggle }}
               />
             </Room>
@@ -127,9 +136,12 @@ export function ModelView({ slug, revision, files, first }: ModelViewProps) {
           <div className="grid h-full grid-cols-2">
             <section className="h-full overflow-y-auto px-6 py-3" aria-label="Face">
               {view.face ? (
-                <FaceForm face={view.face} set={setParameter} />
+                <>
+                  <Faults faults={here} show={show} />
+                  <FaceForm face={view.face} set={setParameter} />
+                </>
               ) : (
-                <LoopFaults faults={view.faults} setAt={setAt} view={view} wire={item.kind === 'loop' ? () => void wire() : undefined} />
+                <LoopFaults faults={view.faults} show={show} wire={item.kind === 'loop' ? () => void wire() : undefined} />
               )}
             </section>
             <section className="flex h-full min-h-0 flex-col border-rule border-l" aria-label="Text">
@@ -146,6 +158,7 @@ export function ModelView({ slug, revision, files, first }: ModelViewProps) {
                 <TextPane
                   path={item.file}
                   text={drafts.text(item.file)}
+                  line={sought?.file === item.file ? sought : undefined}
                   faults={here}
                   doubts={doubts}
                   names={view.names}
@@ -178,13 +191,13 @@ function useRememberedSizes() {
 
 const noStorage = { getItem: () => null, setItem: () => undefined };
 
-function Trail({ view, setAt }: { readonly view: Model; readonly setAt: (id: string) => void }) {
+function Trail({ view, open }: { readonly view: Model; readonly open: (id: string) => void }) {
   const loop = view.outline.find((one) => one.kind === 'loop');
   const item = view.outline.find((one) => one.id === view.at);
   if (!item || !loop || item.kind === 'loop') return <p className="text-soft">{item?.about ?? ''}</p>;
   return (
     <p className="text-soft">
-      <button type="button" className="underline decoration-rule underline-offset-4" onClick={() => setAt(loop.id)}>
+      <button type="button" className="underline decoration-rule underline-offset-4" onClick={() => open(loop.id)}>
         {loop.name}
       </button>{' '}
       › {item.name}
@@ -208,10 +221,13 @@ function Headline({ view, faults }: { readonly view: Model; readonly faults: rea
 }
 
 /** Suspicious places of the document on the screen. */
-function Doubts({ doubts }: { readonly doubts: readonly Fault[] }) {
+function Doubts({ doubts, show }: { readonly doubts: readonly Fault[]; readonly show: (place: Sought) => void }) {
   return doubts.map(({ place, message, mend }) => (
     <p key={`${place.line}:${place.column}:${message}`} className="text-soft">
-      Line {place.line}: {message} {mend}
+      <button type="button" className="underline decoration-rule underline-offset-4" onClick={() => show(place)}>
+        Line {place.line}
+      </button>
+      : {message} {mend}
     </p>
   ));
 }

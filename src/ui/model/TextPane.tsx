@@ -14,14 +14,16 @@ import { type Diagnostic, linter, lintGutter } from '@codemirror/lint';
 import { type Extension, Prec } from '@codemirror/state';
 import { drawSelection, EditorView, highlightActiveLine, highlightActiveLineGutter, keymap, lineNumbers } from '@codemirror/view';
 import { tags } from '@lezer/highlight';
-import { useMemo, useRef } from 'react';
-import type { Fault, ModelView } from '@/core';
+import { useEffect, useMemo, useRef } from 'react';
+import type { Fault, ModelView, Place } from '@/core';
 import { useEditor } from '../text/useEditor';
 import { structuredText } from './structuredText';
 
 export interface TextPaneProps {
   readonly path: string;
   readonly text: string;
+  /** A line to bring in sight; each time another object is given. */
+  readonly line: Pick<Place, 'line'> | undefined;
   readonly faults: readonly Fault[];
   readonly doubts: readonly Fault[];
   readonly names: ModelView['names'];
@@ -120,8 +122,17 @@ export function TextPane(props: TextPaneProps) {
     ];
   }, [props.path]);
   const place = useRef<HTMLDivElement>(null);
-  useEditor(place, props.text, extensions, (text) => now.current.edit(text));
+  const view = useEditor(place, props.text, extensions, (text) => now.current.edit(text));
+  useEffect(() => {
+    if (view.current && props.line) bringInSight(view.current, props.line.line);
+  }, [view, props.line]);
   return <div ref={place} className="h-full" />;
+}
+
+function bringInSight(view: EditorView, wanted: number): void {
+  const { doc } = view.state;
+  const { from } = doc.line(Math.min(wanted, doc.lines));
+  view.dispatch({ selection: { anchor: from }, effects: EditorView.scrollIntoView(from, { y: 'center' }) });
 }
 
 function languageOf(path: string): Extension {

@@ -12,11 +12,16 @@ interface WholeButtonProps {
 /** As high as at first: how high they were before is not known once the page has been loaded anew. */
 const usual = '42%';
 
+/** Brings face and text back, if they are folded away. */
+export function unfold(words: WholeButtonProps['words']): void {
+  if (words.current?.isCollapsed()) words.current.resize(usual);
+}
+
 /** Folds face and text away, so that all of the drawing can be seen; and brings them back. */
 export function WholeButton({ alone, drawn, words }: WholeButtonProps) {
   if (!alone && !drawn) return null;
   return (
-    <button type="button" className="act shrink-0" onClick={() => (alone ? words.current?.resize(usual) : words.current?.collapse())}>
+    <button type="button" className="act shrink-0" onClick={() => (alone ? unfold(words) : words.current?.collapse())}>
       {alone ? 'Face and text' : 'Whole drawing'}
     </button>
   );

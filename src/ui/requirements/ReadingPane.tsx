@@ -115,7 +115,7 @@ export function ReadingPane({ slug, requirement, row, reading, work, view, versi
       <RequirementHistory key={`${requirement.id} ${Math.max(1, version)}`} slug={slug} id={requirement.id} />
       {row && (
         <section className="mt-7 flex items-center gap-6 border-rule border-t pt-4">
-          <MarginBar result={row.result} outOfDate={row.outOfDate} />
+          <MarginBar result={row.result} outOfDate={row.outOfDate?.before} />
           <Link className="act" href={`/p/${slug}?at=${encodeURIComponent(row.id)}`}>
             Why?
           </Link>

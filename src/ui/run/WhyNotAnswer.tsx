@@ -1,5 +1,6 @@
 import Link from 'next/link';
 import type { Stretch, WhyNot } from '@/core';
+import { documentAddress } from '../state/documentAddress';
 import { figure, plural, seconds } from '../state/words';
 
 /** First a sentence, then each clause of the guard as a strip over the run: dark where it was FALSE while the chart stood in the source state. */
@@ -23,7 +24,7 @@ export function WhyNotAnswer({ why, until, slug }: { readonly why: WhyNot; reado
         ))}
       </dl>
       <p className="mt-3 text-[13px] text-soft">
-        <Link href={`/p/${slug}/model?at=${encodeURIComponent(why.file)}`} className="underline decoration-rule">
+        <Link href={documentAddress(slug, why.file, why.line)} className="underline decoration-rule">
           {why.file}, line {why.line}
         </Link>
       </p>

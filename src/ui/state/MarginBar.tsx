@@ -48,7 +48,7 @@ export function MarginBar({ result, outOfDate }: { readonly result: RequirementR
         <line x1={limit} x2={limit} y1={0} y2={height} stroke="var(--ink)" strokeWidth={1.5} />
       </svg>
       <div className="figure leading-tight">
-        {figure && <span className={state === 'fail' ? 'font-bold text-fail' : ''}>{figure}</span>}{' '}
+        {figure && <span className={outOfDate ? 'text-lack' : state === 'fail' ? 'font-bold text-fail' : ''}>{figure}</span>}{' '}
         {obligations > 0 && <span className="text-lack">×{obligations}</span>}
         {state !== 'pass' && state !== 'fail' && <span className="text-lack">{briefly(result.reason)}</span>}
       </div>

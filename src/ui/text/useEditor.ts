@@ -5,9 +5,14 @@ import { type RefObject, useEffect, useRef } from 'react';
 
 /**
  * A text editor whose text lives outside: typing is told at once, and a text that comes from elsewhere (undo, a form) replaces
- * only what differs, so that the cursor stays.
+ * only what differs, so that the cursor stays. What is given back holds the editor once it is there.
  */
-export function useEditor(place: RefObject<HTMLDivElement | null>, text: string, extensions: Extension, typed: (text: string) => void): void {
+export function useEditor(
+  place: RefObject<HTMLDivElement | null>,
+  text: string,
+  extensions: Extension,
+  typed: (text: string) => void,
+): RefObject<EditorView | undefined> {
   const view = useRef<EditorView>(undefined);
   const newest = useRef({ text, typed });
   /** Texts told and not yet heard back: their echo must not undo what was typed since. */
@@ -42,6 +47,7 @@ export function useEditor(place: RefObject<HTMLDivElement | null>, text: string,
     const change = editor && difference(editor.state.doc.toString(), text);
     if (editor && change) editor.dispatch({ changes: change, annotations: Transaction.remote.of(true) });
   }, [text]);
+  return view;
 }
 
 /** The one stretch in which two texts differ. */

@@ -1,0 +1,32 @@
+import { nameKey } from '../language';
+import type { Project, RawUse } from '../model';
+import type { CheckedCase } from './check';
+
+/**
+ * Which documents the result of a case may rest on, by their paths: its own, those of its loop, of the components in it at any depth with their recordings, of the parameter
+ * sets, and what all formulas share. Requirements, desks, scenes and other cases are none of them.
+ */
+export function restsOn(project: Project, { document, loop }: CheckedCase): (path: string) => boolean {
+  const paths = new Set([document.document.file]);
+  const addComponents = (uses: Readonly<Record<string, RawUse>>): void => {
+    for (const { use } of Object.values(uses)) {
+      const component = project.components.get(nameKey(use));
+      if (!component || paths.has(component.document.file)) continue;
+      paths.add(component.document.file);
+      const { behaviour } = component.raw;
+      if (behaviour.kind === 'network') addComponents(behaviour.parts);
+      if (behaviour.kind === 'recording') paths.add(behaviour.file);
+    }
+  };
+  const own = project.loops.get(loop);
+  if (own) {
+    paths.add(own.document.file);
+    addComponents(own.raw.components);
+  }
+  for (const name of [...(own?.raw.parameter_sets ?? []), ...(document.raw.parameter_sets ?? [])]) {
+    const set = project.parameterSets.get(nameKey(name));
+    if (set) paths.add(set.document.file);
+  }
+  // Functions and types of a file of Structured Text are there for all.
+  return (path) => paths.has(path) || path === 'definitions.yaml' || /^components\/.*\.st$/i.test(path);
+}
