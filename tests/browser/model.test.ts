@@ -150,6 +150,24 @@ describe('the model', () => {
     await page.close();
   });
 
+  it('goes to where a name is defined, by pointer and by key', async () => {
+    const { page, problems } = await openPage(browser);
+    await page.goto(`${home()}?at=loop:crane`);
+    await page.getByText('No faults').waitFor();
+    const word = (text: string) => page.locator('.cm-line', { hasText: text }).first();
+    await word('from: drive.accel').click({ modifiers: ['Control'], position: { x: 115, y: 8 } });
+    await page.locator('.cm-activeLine', { hasText: 'drive: { use: DriveLoop }' }).waitFor();
+    await page.keyboard.press('End');
+    await page.keyboard.press('ArrowLeft');
+    await page.keyboard.press('ArrowLeft');
+    await page.keyboard.press('F12');
+    await page.getByText('components/drive-loop.st', { exact: true }).waitFor();
+    await page.locator('.cm-activeLine', { hasText: 'FUNCTION_BLOCK DriveLoop' }).waitFor();
+    expect(page.url()).toContain('at=component%3ADriveLoop&line=');
+    expect(problems).toEqual([]);
+    await page.close();
+  });
+
   it('form and text follow each other; one history; values outside never reach the text', async () => {
     const { page, problems } = await openPage(browser);
     await page.goto(`${home()}?at=component:Load`);

@@ -1,5 +1,5 @@
 import { beforeAll, describe, expect, it } from 'vitest';
-import { checkProject, gatherParts, type Renamed, renameAt, type SourceFile } from '@/core';
+import { checkProject, definitionAt, gatherParts, type Renamed, renameAt, type SourceFile } from '@/core';
 import { readFolder } from '@/server/folder';
 import { column, runCase } from '../support/project';
 
@@ -154,5 +154,94 @@ behaviour:
     expect(gathered(['fill'], 'Chamber')).toBe('There is a component "Chamber" already.');
     expect(gathered(['fill'], 'Target')).toBe('PaddleLaw has a "target" already.');
     expect(gathered(['fill'], 'two words')).toMatch(/is no name/);
+  });
+});
+
+describe('going to where a name is defined', () => {
+  /** The line of the definition of what stands at the mark, with its file. */
+  const definition = (files: readonly SourceFile[], file: string, marked: string): string => {
+    const at = textOf(files, file).indexOf(marked.replace('|', ''));
+    if (at < 0) throw new Error(`"${marked}" is not in ${file}`);
+    const place = definitionAt(files, file, at + marked.indexOf('|'));
+    return place ? `${place.file}: ${textOf(files, place.file).split('\n')[place.line - 1]?.trim()}` : 'nothing';
+  };
+
+  it.each([
+    ['a component, where it is used', 'loops/lock.yaml', 'use: Paddle|Law', /^components\/paddle-law\.yaml: component: PaddleLaw$/],
+    ['an instance, at a wire', 'loops/lock.yaml', 'from: super|visor.', /^loops\/lock\.yaml: supervisor: \{/],
+    [
+      'an output of another component, at a wire',
+      'loops/lock.yaml',
+      'supervisor.chamber_|level',
+      /^components\/lock-supervisor\.yaml: chamber_level: \{/,
+    ],
+    ['a parameter, in a guard', 'components/lock-supervisor.yaml', 'after: travel_|limit', /^components\/lock-supervisor\.yaml: travel_limit: \{/],
+    ['a region, in a guard', 'components/lock-supervisor.yaml', 'when: lower_|gate.Faulted', /^components\/lock-supervisor\.yaml: lower_gate:$/],
+    [
+      'a region, in a criterion',
+      'requirements/3-motion-and-level.yaml',
+      'enters upper_|gate.Opening',
+      /^components\/lock-supervisor\.yaml: upper_gate:$/,
+    ],
+    ['the loop of a case', 'cases/4-up-and-down.yaml', 'loop: lo|ck', /^loops\/lock\.yaml: loop: lock$/],
+    ['what the language brings along', 'components/paddle-law.yaml', 'use: mini|mum', /^nothing$/],
+  ])('%s', (_, file, marked, line) => {
+    expect(definition(tarn, file, marked)).toMatch(line);
+  });
+
+  const door = (name: string): string => `    ${name}:
+      initial: Shut
+      states:
+        Shut: { go: [{ to: Open, when: asked }] }
+        Open: { go: [{ to: Shut, when: ${name === 'left' ? 'right.Open' : 'left.Open'} }] }
+`;
+  const files: readonly SourceFile[] = [
+    { path: 'project.yaml', text: 'project: Doors\n' },
+    { path: 'definitions.yaml', text: 'constants: { far: { value: 9, unit: m } }\nenumerations:\n  Mode: [Idle, Busy]\n' },
+    {
+      path: 'components/doors.yaml',
+      text: `component: Doors\ninputs: { asked: { type: BOOL } }\noutputs: { there: { type: BOOL } }\nbehaviour:\n  kind: chart\n  period: 1 s\n  regions:\n${door('left')}${door('right')}`,
+    },
+    {
+      path: 'components/two.st',
+      text: `FUNCTION half : LREAL
+VAR_INPUT x : LREAL; END_VAR
+half := x / 2.0;
+END_FUNCTION
+FUNCTION_BLOCK First
+VAR_OUTPUT y : LREAL; END_VAR
+y := half(far);
+END_FUNCTION_BLOCK
+FUNCTION_BLOCK Second
+VAR_OUTPUT y : LREAL; END_VAR
+VAR inner : First; END_VAR
+inner(); y := inner.y;
+END_FUNCTION_BLOCK
+`,
+    },
+  ];
+  const lineOf = (file: string, marked: string): number | undefined => {
+    const at = textOf(files, file).indexOf(marked.replace('|', ''));
+    return definitionAt(files, file, at + marked.indexOf('|'))?.line;
+  };
+
+  it('takes of states that are called alike the one that is meant', () => {
+    expect(lineOf('components/doors.yaml', 'to: Shut, when: right.Op|en')).toBe(17);
+    expect(lineOf('components/doors.yaml', 'to: Sh|ut, when: right.Open')).toBe(11);
+    expect(lineOf('components/doors.yaml', 'to: Sh|ut, when: left.Open')).toBe(16);
+    expect(lineOf('components/doors.yaml', 'to: Shut, when: le|ft.Open')).toBe(8);
+  });
+
+  it('knows blocks, functions and variables of Structured Text, and constants', () => {
+    expect(lineOf('components/two.st', 'y := ha|lf(far)')).toBe(1);
+    expect(lineOf('components/two.st', 'y := half(fa|r)')).toBe(1);
+    expect(lineOf('components/two.st', 'inner : Fir|st')).toBe(5);
+    expect(lineOf('components/two.st', 'inner(); |y :=')).toBe(10);
+  });
+
+  it('renames in a file of two blocks what the one at hand has, and not what the other calls alike', () => {
+    const renamed = textOf(applied(files, rename(files, 'components/two.st', 'inner(); |y :=', 'result')), 'components/two.st');
+    expect(renamed).toContain('inner(); result := inner.y;');
+    expect(renamed).toContain('y := half(far);');
   });
 });

@@ -30,6 +30,15 @@ export function namesOf(file: string, text: string): NameAt[] {
   return found;
 }
 
+/** The name at an offset of a text, and which of its parts stands there. */
+export function nameUnder(file: string, text: string, offset: number): { readonly name: NameAt; readonly index: number } | undefined {
+  for (const name of namesOf(file, text)) {
+    const index = name.parts.findIndex((part) => part.from <= offset && offset <= part.from + part.text.length);
+    if (index >= 0) return { name, index };
+  }
+  return undefined;
+}
+
 function within(text: string, offset: number, path: Path, isKey: boolean, shape: RegExp): NameAt[] {
   return [...text.matchAll(shape)].flatMap((match) => {
     if (!/^[A-Za-z_]/.test(match[0])) return [];

@@ -1,7 +1,7 @@
 import { isIdentifier, nameKey } from '../language';
 import type { SourceFile } from '../model';
 import { type CheckedProject, checkProject } from '../project';
-import { type NameAt, namesOf } from './names';
+import { type NameAt, namesOf, nameUnder } from './names';
 import { sameMeaning } from './sameMeaning';
 import { componentAround, membersOf, partUse, type Target, targetOf } from './target';
 
@@ -18,10 +18,9 @@ export function renameAt(files: readonly SourceFile[], file: string, offset: num
   if (text === undefined) return { refused: `There is no document ${file}.` };
   if (!isIdentifier(to)) return { refused: `"${to}" is no name: use letters, digits and single underscores, a letter first.` };
   const before = checkProject(files);
-  const name = namesOf(file, text).find(({ parts }) => parts.some((part) => covers(part, offset)));
-  const index = name?.parts.findIndex((part) => covers(part, offset)) ?? -1;
-  if (!name) return { refused: 'There is no name at this place.' };
-  const target = targetOf(before, file, text, name, index);
+  const under = nameUnder(file, text, offset);
+  if (!under) return { refused: 'There is no name at this place.' };
+  const target = targetOf(before, file, text, under.name, under.index);
   if (typeof target === 'string') return { refused: target };
   const taken = takenBy(before, target, to);
   if (taken) return { refused: taken };
@@ -56,10 +55,6 @@ function takenBy({ project }: CheckedProject, target: Target, to: string): strin
     case 'member':
       return membersOf(project, target.component).has(key) ? `${target.component} has a "${to}" already.` : undefined;
   }
-}
-
-function covers(part: { readonly text: string; readonly from: number }, offset: number): boolean {
-  return part.from <= offset && offset <= part.from + part.text.length;
 }
 
 function replaced(text: string, edits: readonly { readonly text: string; readonly from: number }[], to: string): string {

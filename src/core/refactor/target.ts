@@ -1,5 +1,6 @@
+import type { Path } from '../document';
 import { nameKey } from '../language';
-import type { Project } from '../model';
+import type { Project, RawComponent } from '../model';
 import type { CheckedProject } from '../project';
 import type { NameAt } from './names';
 
@@ -55,17 +56,22 @@ const nothing =
 /** Names of a component by which others know what is inside it. */
 export function membersOf(project: Project, component: string): ReadonlySet<string> {
   const raw = project.components.get(nameKey(component))?.raw;
-  if (!raw) return new Set();
+  return new Set(raw ? memberGroups(raw).flatMap(({ entries }) => Object.keys(entries).map(nameKey)) : []);
+}
+
+/** The mappings of a component in which its members stand, with their paths in its document. */
+export function memberGroups(raw: RawComponent): { readonly path: Path; readonly entries: object }[] {
   const behaviour = raw.behaviour as unknown as Readonly<Record<string, unknown>>;
-  const groups = [raw.inputs, raw.outputs, raw.parameters, ...['states', 'let', 'variables', 'regions', 'parts'].map((group) => behaviour[group])];
-  return new Set(groups.flatMap((group) => (typeof group === 'object' && group !== null ? Object.keys(group).map(nameKey) : [])));
+  const face = (['inputs', 'outputs', 'parameters'] as const).map((group) => ({ path: [group], entries: raw[group] as unknown }));
+  const inside = ['states', 'let', 'variables', 'regions', 'parts'].map((group) => ({ path: ['behaviour', group], entries: behaviour[group] }));
+  return [...face, ...inside].flatMap(({ path, entries }) => (typeof entries === 'object' && entries !== null ? [{ path, entries }] : []));
 }
 
 /** The component a place in a file belongs to: a file of Structured Text may hold several. */
 export function componentAround(project: Project, file: string, text: string, offset: number): ReturnType<Project['components']['get']> {
   const inFile = [...project.components.values()].filter((one) => one.document.file === file);
   if (inFile.length < 2) return inFile[0];
-  const before = [...text.slice(0, offset + 1).matchAll(/FUNCTION_BLOCK\s+(\w+)/gi)].at(-1)?.[1] ?? '';
+  const before = [...text.slice(0, offset + 1).matchAll(/(?<!END_)FUNCTION_BLOCK\s+(\w+)/gi)].at(-1)?.[1] ?? '';
   return inFile.find((one) => nameKey(one.raw.component) === nameKey(before)) ?? inFile[0];
 }
 

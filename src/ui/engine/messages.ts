@@ -9,6 +9,7 @@ import type {
   LinearAnswer,
   LinearQuestion,
   ModelView,
+  Place,
   Preview,
   PreviewOn,
   Reading,
@@ -61,6 +62,11 @@ export interface EngineTalk {
   readonly rename: {
     readonly ask: { readonly files: readonly SourceFile[]; readonly file: string; readonly offset: number; readonly to: string };
     readonly answer: Renamed;
+  };
+  /** Where that is defined what the name at an offset stands for. */
+  readonly define: {
+    readonly ask: { readonly files: readonly SourceFile[]; readonly file: string; readonly offset: number };
+    readonly answer: Place | undefined;
   };
   readonly gather: {
     readonly ask: { readonly files: readonly SourceFile[]; readonly component: string; readonly parts: readonly string[]; readonly name: string };

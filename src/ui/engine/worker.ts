@@ -3,6 +3,7 @@ import {
   bringIn,
   type CheckedProject,
   checkProject,
+  definitionAt,
   editRequirement,
   gatherParts,
   inspectModel,
@@ -61,6 +62,10 @@ const handlers: Handlers = {
   run: ({ order }) => performRun(order),
   why: ({ order, transition }) => whyNot(order.experiment, transition),
   inspect: ({ files, at }) => inspectModel(files, at),
+  define: ({ files, file, offset }) => {
+    const place = definitionAt(files, file, offset);
+    return place && { file: place.file, line: place.line, column: place.column };
+  },
   rename: ({ files, file, offset, to }) => renameAt(files, file, offset, to),
   gather: ({ files, component, parts, name }) => gatherParts(files, component, parts, name),
   wire: ({ files, loop }) => wireEqualNames(files, loop),

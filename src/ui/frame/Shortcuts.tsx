@@ -16,7 +16,7 @@ const keys = [
   ['space · .', 'at the desk: run or pause, and one hit'],
   ['Shift click', 'in a network: choose parts to gather them into a component (also the space bar)'],
   ['F2', 'in a text: rename what the cursor stands in, in all documents'],
-  ['F12', 'in a text: go to the component or loop the cursor stands in'],
+  ['F12 · Ctrl click', 'in a text: go to where the name is defined'],
   ['?', 'this page'],
 ] as const;
 

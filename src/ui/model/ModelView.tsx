@@ -95,13 +95,12 @@ export function ModelView({ slug, revision, files, first }: ModelViewProps) {
     return undefined;
   };
   const show = (place: Sought): void => {
-    const found = view.outline.find((one) => one.file === place.file);
-    if (found) open(found.id, place);
+    const there = [item, ...view.outline].find((one) => one.file === place.file);
+    open(there?.id ?? `document:${place.file}`, place);
   };
-  const goTo = (name: string): boolean => {
-    const found = view.outline.find((one) => one.name.toLowerCase() === name.toLowerCase());
-    if (found) open(found.id);
-    return found !== undefined;
+  const goTo = async (offset: number): Promise<void> => {
+    const found = await askEngine('define', { files: current, file: item.file, offset });
+    if (found) show(found);
   };
   return (
     <div className="grid h-full grid-cols-[200px_1fr]">
@@ -165,7 +164,7 @@ export function ModelView({ slug, revision, files, first }: ModelViewProps) {
                   edit={(text) => drafts.edit(item.file, text, true)}
                   undo={drafts.undo}
                   redo={drafts.redo}
-                  goTo={goTo}
+                  goTo={(offset) => void goTo(offset)}
                   rename={(name, offset) => setRenaming({ name, offset })}
                 />
               </div>

@@ -30,8 +30,8 @@ export interface TextPaneProps {
   readonly edit: (text: string) => void;
   readonly undo: () => void;
   readonly redo: () => void;
-  /** Goes to where a name is defined; false when it is nothing that opens. */
-  readonly goTo: (name: string) => boolean;
+  /** Goes to where that is defined what stands at an offset. */
+  readonly goTo: (offset: number) => void;
   /** Asks for a new name for what stands at an offset. */
   readonly rename: (name: string, offset: number) => void;
 }
@@ -115,9 +115,23 @@ export function TextPane(props: TextPaneProps) {
               return word !== '';
             },
           },
-          { key: 'F12', run: (view) => now.current.goTo(wordAtCursor(view)) },
+          {
+            key: 'F12',
+            run: (view) => {
+              now.current.goTo(view.state.selection.main.head);
+              return true;
+            },
+          },
         ]),
       ),
+      EditorView.domEventHandlers({
+        mousedown: (event, view) => {
+          const at = event.ctrlKey || event.metaKey ? view.posAtCoords({ x: event.clientX, y: event.clientY }) : null;
+          if (at === null) return false;
+          now.current.goTo(at);
+          return true;
+        },
+      }),
       keymap.of([...closeBracketsKeymap, ...completionKeymap, ...defaultKeymap]),
     ];
   }, [props.path]);
@@ -133,6 +147,7 @@ function bringInSight(view: EditorView, wanted: number): void {
   const { doc } = view.state;
   const { from } = doc.line(Math.min(wanted, doc.lines));
   view.dispatch({ selection: { anchor: from }, effects: EditorView.scrollIntoView(from, { y: 'center' }) });
+  view.focus();
 }
 
 function languageOf(path: string): Extension {
