@@ -1,5 +1,5 @@
 import { checkProject, Faults, type SourceFile } from '@/core';
-import { compileProgram, type Program } from '@/core/emit/js';
+import { compileProgram } from '@/core/emit/js';
 import { assembleLoop, readProject } from '@/core/model';
 import type { Plan } from '@/core/plan';
 import { yardstick } from './yardstick';
@@ -24,15 +24,15 @@ export function compileTime(name: string, files: readonly SourceFile[], loop: st
       return all && file.path.endsWith('.yaml') ? { ...file, text: `# ${round}\n${file.text}` } : file;
     });
   };
-  const programOf = (all: readonly SourceFile[]): { program: Program; plan: Plan } => {
+  const programOf = (all: readonly SourceFile[]): Ready => {
     const faults = new Faults();
     const project = readProject(all, faults);
     const document = project.loops.get(loop);
     if (!document || faults.count > 0) throw new Error(`${name} has no sound loop ${loop}`);
     const { plan } = assembleLoop(project, document, faults);
-    const program = compileProgram(plan, []);
-    program.outputs(0);
-    return { program, plan };
+    const compiled = compileProgram(plan, []);
+    compiled.program.outputs(0);
+    return { ...compiled, plan };
   };
   const measure = (all: boolean, work: (all: readonly SourceFile[]) => void): string => {
     const measured = Array.from({ length: rounds }, () => {
@@ -56,9 +56,11 @@ export function compileTime(name: string, files: readonly SourceFile[], loop: st
   );
 }
 
+type Ready = ReturnType<typeof compileProgram> & { readonly plan: Plan };
+
 /** What a run does first: a hit of every task, and a step. */
-function firstHit({ program, plan }: { program: Program; plan: Plan }): void {
-  program.listen({ mark: () => undefined });
+function firstHit({ program, texts, plan }: Ready): void {
+  program.begin({ mark: () => undefined }, texts);
   for (const task of program.tasks) task(0);
   program.advance(0, plan.solver.stepNs, 1, 0);
 }

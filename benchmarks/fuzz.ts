@@ -136,8 +136,13 @@ function feed(seed: number): void {
   chartConfigurations('piece.scxml', victim.path.endsWith('.scxml') ? text : piece, []);
 }
 
-/** Short texts through the readers that remember them, as many as they keep several times over. */
+/**
+ * Everything that is remembered within bounds, filled to them, or the heap would go on rising for hours: short texts through the readers, as many as they keep several times over;
+ * sound shapes, of which a few long ones take up all the room; compiled programs.
+ */
 function fill(characters: number): void {
+  fillShapes(characters * 2);
+  fillPrograms(characters * 3);
   const random = generator(firstSeed);
   const lines = corpora.flatMap((files) => files.flatMap(({ text }) => text.split('\n'))).filter((line) => line.length > 10);
   for (let left = characters; left > 0; ) {
@@ -146,6 +151,31 @@ function fill(characters: number): void {
     for (const read of [parseExpression, parseStatements, parseRoutine, parseUnits, parseSentence, nameKey]) read(text);
     reader.read(text);
   }
+}
+
+function fillShapes(characters: number): void {
+  const about = 'x'.repeat(90_000);
+  for (let left = characters, index = 0; left > 0; left -= about.length, index += 1) {
+    const text = `component: Long\nbehaviour: { kind: chart, period: 1 s, regions: { r: { initial: A, states: { A: { about: ${about}${index} } } } } }\n`;
+    checkProject([
+      { path: 'project.yaml', text: 'project: Long\n' },
+      { path: 'components/long.yaml', text },
+    ]);
+  }
+}
+
+/** A chart of many states that are told apart by one number. */
+function fillPrograms(characters: number): void {
+  const states = Array.from(
+    { length: 40 },
+    (_, index) => `<state id="s${index}"><transition event="e" cond="x &gt; ${index}" target="s${(index + 1) % 40}"/></state>`,
+  );
+  for (let left = characters, index = 0; left > 0; left -= 10_000, index += 1)
+    chartConfigurations(
+      'fill.scxml',
+      `<scxml xmlns="http://www.w3.org/2005/07/scxml" version="1.0" datamodel="ecmascript"><datamodel><data id="x" expr="1"/></datamodel><state id="z"><transition event="f" cond="x == ${index}" target="s0"/></state>${states.join('')}</scxml>`,
+      [],
+    );
 }
 
 fill(1_000_000);

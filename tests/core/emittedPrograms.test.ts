@@ -45,7 +45,8 @@ describe('emitted programs', () => {
   it('take the fast way after some calls, with the log and the listener they have by then', () => {
     const one = project(10, 40, '1 s');
     const { plan } = one.cases[0]!.experiment;
-    const program = compileProgram(plan, []);
+    const { program, texts } = compileProgram(plan, []);
+    program.begin({ mark: () => undefined }, texts);
     const { advance } = program;
     const [times] = program.log.columns;
     program.outputs(0);

@@ -1,7 +1,7 @@
 import { setFlagsFromString } from 'node:v8';
 import { runInNewContext } from 'node:vm';
 import { describe, expect, it } from 'vitest';
-import type { CheckedCase } from '@/core';
+import type { CheckedCase, CheckedProject } from '@/core';
 import { blocksOf } from '@/core/document/blocks';
 import { Recent, remember } from '@/core/memory';
 import { simulate } from '@/core/simulate';
@@ -77,21 +77,23 @@ describe('what is kept of a text', () => {
 
 describe('a program that is kept', () => {
   it('does not keep the run it was used for, nor the model behind it', async () => {
-    const project = projectOf({
-      'components/c.yaml': 'component: C\noutputs: { n: { type: LREAL } }\nbehaviour: { kind: routine, period: 20 ms, body: "n := n + 1.0;" }\n',
-      'loops/l.yaml': 'loop: l\ncomponents: { c: { use: C } }\nsolver: { method: runge-kutta-4, step: 20 ms }\nstop: 4 s\n',
-      'cases/c.yaml': 'case: only\nloop: l\n',
-    });
+    const project = (): CheckedProject =>
+      projectOf({
+        'components/c.yaml': 'component: C\noutputs: { n: { type: LREAL } }\nbehaviour: { kind: routine, period: 20 ms, body: "n := n + 1.0;" }\n',
+        'loops/l.yaml': 'loop: l\ncomponents: { c: { use: C } }\nsolver: { method: runge-kutta-4, step: 20 ms }\nstop: 4 s\n',
+        'cases/c.yaml': 'case: only\nloop: l\n',
+      });
     const run = (): WeakRef<object> => {
-      const experiment = { ...(project.cases[0] as CheckedCase).experiment };
+      // Of the same text: the second uses the program that was made for the first.
+      const { experiment } = project().cases[0] as CheckedCase;
       simulate(experiment);
-      return new WeakRef(experiment);
+      return new WeakRef(experiment.plan);
     };
-    const gone = run();
+    const gone = [run(), run()];
     // A reference is not let go within the turn of the event loop in which it was made.
     await new Promise((resolve) => setTimeout(resolve, 10));
     heap();
-    expect(gone.deref()).toBeUndefined();
+    expect(gone.map((one) => one.deref())).toEqual([undefined, undefined]);
   });
 });
 

@@ -39,7 +39,7 @@ export class ContinuousPart {
     const reached = simulate({ ...experiment, stopNs: Math.round(atSeconds * 1e9) });
     if (reached.error) throw new RangeError(reached.error.message);
     // Only a method of variable step asks for the right-hand side by itself.
-    this.program = compileProgram({ ...plan, solver: { ...plan.solver, method: 'dormand-prince-54' } }, []);
+    this.program = compileProgram({ ...plan, solver: { ...plan.solver, method: 'dormand-prince-54' } }, []).program;
     this.program.slots.set(reached.slots);
     this.seconds = atSeconds;
     const seen = (slot: SlotNumber): Seen => ({ name: plan.slots[slot]?.name ?? '', unit: plan.slots[slot]?.unit ?? '', slot });

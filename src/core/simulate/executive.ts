@@ -1,4 +1,4 @@
-import { compileProgram, type Program, RunFault, type ShortLog } from '../emit/js';
+import { compileProgram, type Program, type ProgramTexts, RunFault, type ShortLog } from '../emit/js';
 import { seedOfStream } from '../numeric';
 import { type FixedMethod, groupTasks, type InputChange, type Plan, type TaskGroup } from '../plan';
 import type { Trace } from '../trace';
@@ -35,8 +35,6 @@ function fixedEffort({ solver, states }: Plan, untilNs: number): Effort {
 /** Long steps of a variable method are looked at in so many parts, lest something comes and goes within one. */
 const partsOfLongSteps = 16;
 
-const nobody = { mark: (): void => undefined };
-
 /** Most rows the continuous log may take before a run is stopped with an error (about 50 signals in 4 GB). */
 const mostRows = 10_000_000;
 
@@ -52,6 +50,7 @@ export function simulate(experiment: Experiment): RunOutcome {
 export class Executive {
   private readonly plan: Plan;
   private readonly program: Program;
+  private readonly texts: ProgramTexts;
   private readonly groups: readonly TaskGroup[];
   private readonly hits: Float64Array;
   /** Next hit of each group. */
@@ -90,7 +89,9 @@ export class Executive {
     this.owners = plan.tasks.map((_, index) => this.groups.findIndex((group) => group.tasks.includes(index)));
     this.states = plan.states.map((state) => state.slot);
     const starts = plan.states.map((state) => state.start);
-    this.program = compileProgram(plan, [...experiment.conditions, ...starts], experiment.coverage);
+    const { program, texts } = compileProgram(plan, [...experiment.conditions, ...starts], experiment.coverage);
+    this.program = program;
+    this.texts = texts;
     this.crossings = plan.crossings.length > 0 ? new Crossings(plan, this.program) : undefined;
     this.recorder = new Recorder(plan, this.groups, Math.min(roomNs, experiment.stopNs), [this.program.log, ...this.program.hitLogs]);
     this.hits = this.program.counts.fill(0);
@@ -196,7 +197,7 @@ export class Executive {
 
   /** Calls what may end the run with an error, and tells that as a value. What was logged is then in the recorder, so that the trace is whole between pieces. */
   private told(work: () => void): RunError | undefined {
-    this.program.listen(this);
+    this.program.begin(this, this.texts);
     try {
       work();
       return undefined;
@@ -210,8 +211,7 @@ export class Executive {
       throw problem;
     } finally {
       this.takeLogs();
-      // A program is kept for the runs to come, and must not keep this one with its trace.
-      this.program.listen(nobody);
+      this.program.end();
     }
   }
 

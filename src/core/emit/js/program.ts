@@ -48,8 +48,10 @@ export interface Program {
   readonly hitLogs: readonly ShortLog[];
   /** How many rows of each of them are written; who takes them sets this to zero. */
   readonly recentRows: Int32Array;
-  /** Names who is told when a chart's state is entered or left. */
-  listen(marks: MarkSink): void;
+  /** Begins a stretch of a run: who is told when a chart's state is entered or left, and the texts of its plan, of which the fast way is made if it goes on for long. */
+  begin(marks: MarkSink, texts: ProgramTexts): void;
+  /** Ends it: a program is kept for the runs to come, and must keep nothing of this one, of its plan or its trace. */
+  end(): void;
   /** The present instant (ns), the next free row of the continuous log, and why `cruise` came back. */
   readonly clock: Float64Array;
   /** Of each task group: when it is due next (ns), and how many hits it had. */
@@ -76,16 +78,17 @@ export interface ShortLog {
 }
 
 /** What the text gives; the rest is put together here. */
-interface Compiled extends Program {
+interface Compiled extends Omit<Program, 'begin' | 'end'> {
   readonly recentLog: Float64Array;
   readonly recentHits: readonly Float64Array[];
+  listen(marks: MarkSink): void;
   own(): unknown;
 }
 
 type Factory = (N: Numeric, F: typeof fail, own?: unknown) => unknown;
 
 /** What is replaced once a run has gone on for some hits. */
-type Stretch = Pick<Program, 'advance' | 'cruise' | 'listen'>;
+type Stretch = Pick<Compiled, 'advance' | 'cruise' | 'listen'>;
 
 /** Compiled programs by their text: a plan stays compiled, and hot, for all runs of a worker. */
 const programs = new Recent<Program>(1_500_000);
@@ -101,8 +104,9 @@ const coldCalls = 16;
  * must be done with before the same plan is compiled again.
  * @param extra further expressions to evaluate on the same slots
  * @param coverage count the outcomes of all decisions
+ * @returns the program, and the texts it wants at the begin of each stretch
  */
-export function compileProgram(plan: Plan, extra: readonly Node[], coverage = false): Program {
+export function compileProgram(plan: Plan, extra: readonly Node[], coverage = false): { readonly program: Program; readonly texts: ProgramTexts } {
   const texts = textsOf(plan, extra, coverage);
   let program = programs.get(texts.program);
   if (!program) {
@@ -112,19 +116,32 @@ export function compileProgram(plan: Plan, extra: readonly Node[], coverage = fa
   for (let slot = 0; slot < plan.slots.length; slot += 1) program.slots[slot] = plan.slots[slot]?.start ?? 0;
   program.coverage.fill(0);
   program.recentRows.fill(0);
-  return program;
+  return { program, texts };
 }
 
 function built(texts: ProgramTexts): Program {
   warmUp();
   const cold = factory(texts.program)(numeric, fail) as Compiled;
+  let way: Stretch = cold;
+  let inUse: ProgramTexts | undefined;
   let left = coldCalls;
   const count = (): void => {
     left -= 1;
-    if (left === 0) Object.assign(program, fastWay(texts, cold));
+    if (left > 0 || !inUse) return;
+    way = fastWay(inUse, cold);
+    program.advance = way.advance;
+    program.cruise = way.cruise;
   };
   const program: Program = {
     ...cold,
+    begin: (marks, own) => {
+      inUse = own;
+      way.listen(marks);
+    },
+    end: () => {
+      inUse = undefined;
+      way.listen(nobody);
+    },
     log: shortLog(cold.recentLog, texts.log),
     hitLogs: texts.hits.map((columns, group) => shortLog(cold.recentHits[group] as Float64Array, columns)),
     advance: (fromNs, stepNs, steps, row) => {
@@ -138,6 +155,8 @@ function built(texts: ProgramTexts): Program {
   };
   return program;
 }
+
+const nobody: MarkSink = { mark: () => undefined };
 
 function shortLog(memory: Float64Array, { slots, rows, stride }: ShortColumns): ShortLog {
   const columns = Array.from({ length: slots.length + 1 }, (_, column) => memory.subarray(column * stride, column * stride + rows));
