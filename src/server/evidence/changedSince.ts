@@ -1,4 +1,5 @@
-import { inArray } from 'drizzle-orm';
+import { and, eq, inArray, isNull } from 'drizzle-orm';
+import { alias } from 'drizzle-orm/pg-core';
 import { type ChangedSince, type CheckedProject, nameKey, restsOn } from '@/core';
 import { type Database, tables } from '@/server/database';
 
@@ -45,20 +46,14 @@ export function together(changes: readonly ChangedSince[]): ChangedSince {
 async function otherDocuments(db: Database, revisionId: number, campaignIds: readonly number[]): Promise<ReadonlyMap<number, readonly string[]>> {
   if (campaignIds.length === 0) return new Map();
   const { campaigns, revisionFiles } = tables;
-  const made = await db
-    .select({ id: campaigns.id, revisionId: campaigns.revisionId })
+  const today = alias(revisionFiles, 'today');
+  const changed = await db
+    .select({ id: campaigns.id, path: revisionFiles.path })
     .from(campaigns)
-    .where(inArray(campaigns.id, [...new Set(campaignIds)]));
-  const files = await db
-    .select()
-    .from(revisionFiles)
-    .where(inArray(revisionFiles.revisionId, [...new Set([revisionId, ...made.map((one) => one.revisionId)])]));
-  const treeOf = (id: number): Map<string, string> => new Map(files.filter((file) => file.revisionId === id).map(({ path, hash }) => [path, hash]));
-  const today = treeOf(revisionId);
-  return new Map(
-    made.map((one) => {
-      const changed = [...treeOf(one.revisionId)].filter(([path, hash]) => today.get(path) !== hash);
-      return [one.id, changed.map(([path]) => path)];
-    }),
-  );
+    .innerJoin(revisionFiles, eq(revisionFiles.revisionId, campaigns.revisionId))
+    .leftJoin(today, and(eq(today.revisionId, revisionId), eq(today.path, revisionFiles.path), eq(today.hash, revisionFiles.hash)))
+    .where(and(inArray(campaigns.id, [...new Set(campaignIds)]), isNull(today.path)));
+  const paths = new Map<number, string[]>();
+  for (const { id, path } of changed) paths.set(id, [...(paths.get(id) ?? []), path]);
+  return paths;
 }

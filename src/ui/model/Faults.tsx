@@ -1,7 +1,7 @@
 import type { Fault } from '@/core';
 import type { Sought } from './useOpened';
 
-/** Faults or doubts of a document, each with the way to its line in the text. */
+/** Faults, each with the way to its line in the text. */
 export function Faults({ faults, show }: { readonly faults: readonly Fault[]; readonly show: (place: Sought) => void }) {
   if (faults.length === 0) return null;
   return (
