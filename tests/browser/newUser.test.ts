@@ -1,6 +1,3 @@
-import { mkdtemp, writeFile } from 'node:fs/promises';
-import { tmpdir } from 'node:os';
-import path from 'node:path';
 import type { Browser, Page } from 'playwright-core';
 import { afterAll, beforeAll, expect, it } from 'vitest';
 import { openBrowser, openPage } from '../support/browser';
@@ -54,15 +51,13 @@ async function write(page: Page, text: string): Promise<void> {
 }
 
 it('a new user takes in Structured Text and SCXML, wires them to a plant, mends a unit clash, and runs', async () => {
-  const folder = await mkdtemp(path.join(tmpdir(), 'ovrand-import-'));
   const files = { 'burner.st': heater, 'daily.scxml': daily, 'boiler.yaml': boiler };
-  for (const [name, text] of Object.entries(files)) await writeFile(path.join(folder, name), text);
   const { page, problems } = await openPage(browser);
   await page.goto(`${appAddress()}/p/autoclave-3/model`);
   await page.getByRole('button', { name: 'Add …' }).click();
   const chooser = page.waitForEvent('filechooser');
   await page.getByRole('menuitem', { name: 'Files from disk' }).click();
-  await (await chooser).setFiles(Object.keys(files).map((name) => path.join(folder, name)));
+  await (await chooser).setFiles(Object.entries(files).map(([name, text]) => ({ name, mimeType: 'text/plain', buffer: Buffer.from(text) })));
   for (const name of ['Burner', 'Daily', 'Boiler'])
     await page.getByRole('navigation', { name: 'Loops and components' }).getByText(name, { exact: true }).waitFor();
 
@@ -112,10 +107,9 @@ it('a new user takes in Structured Text and SCXML, wires them to a plant, mends 
   // The whole project goes out as an archive and comes back without a difference.
   const archive = await page.request.get(`${appAddress()}/api/projects/autoclave-3/archive`);
   expect(archive.headers()['content-type']).toBe('application/zip');
-  await writeFile(path.join(folder, 'project.zip'), await archive.body());
   await page.goto(`${appAddress()}/p/autoclave-3/model?at=component:Burner`);
   await page.getByRole('heading', { name: 'A routine of Structured Text' }).waitFor();
-  await page.getByLabel('Files from disk').setInputFiles(path.join(folder, 'project.zip'));
+  await page.getByLabel('Files from disk').setInputFiles({ name: 'project.zip', mimeType: 'application/zip', buffer: await archive.body() });
   await page.getByText('as saved').waitFor();
   expect(await page.getByText(/draft/).count()).toBe(0);
   await page.getByLabel('Files from disk').setInputFiles({ name: 'photo.png', mimeType: 'image/png', buffer: Buffer.from('x') });

@@ -1,6 +1,3 @@
-import { mkdtemp, writeFile } from 'node:fs/promises';
-import { tmpdir } from 'node:os';
-import path from 'node:path';
 import type { Browser } from 'playwright-core';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { openBrowser, openPage } from '../support/browser';
@@ -55,15 +52,13 @@ describe('the plant', () => {
   });
 
   it('fitted to a recording from the disk, and kept as a parameter set', async () => {
-    const folder = await mkdtemp(path.join(tmpdir(), 'ovrand-fit-'));
     // Filled at 0.7 m/s × 10 %, with a scatter that repeats.
     const rows = Array.from({ length: 40 }, (_, i) => `${i / 2},${(0.07 * (i / 2) + 0.004 * Math.sin(37 * i)).toFixed(5)}`);
-    const file = path.join(folder, 'site.csv');
-    await writeFile(file, ['time[s],tank.level[m]', ...rows, ''].join('\n'));
+    const file = (text: string) => ({ name: 'site.csv', mimeType: 'text/csv', buffer: Buffer.from(text) });
     const { page, problems } = await openPage(browser);
     await page.goto(`${appAddress()}/p/tank/cases/fit?case=Slowly+filled`);
     await page.getByRole('heading', { name: 'Which recording shall the plant meet?' }).waitFor();
-    await page.getByLabel('Recording file').setInputFiles(file);
+    await page.getByLabel('Recording file').setInputFiles(file(['time[s],tank.level[m]', ...rows, ''].join('\n')));
     await page.getByRole('heading', { name: 'Which of its signals shall be met?' }).waitFor();
     await page.getByRole('checkbox', { name: 'tank.level' }).check();
     await page.getByRole('checkbox', { name: 'tank.speed' }).check();
@@ -75,8 +70,7 @@ describe('the plant', () => {
     await page.getByRole('button', { name: 'Keep', exact: true }).click();
     await page.getByText(/Kept as parameters\/site-2026\.yaml/).waitFor();
     // A recording that is none is refused in words.
-    await writeFile(file, 'nothing of use');
-    await page.getByLabel('Recording file').setInputFiles(file);
+    await page.getByLabel('Recording file').setInputFiles(file('nothing of use'));
     await page.getByText(/The recording cannot be read: line 1/).waitFor();
     expect(problems).toEqual([]);
     await page.close();
