@@ -15,6 +15,9 @@ describe('the model', () => {
     const { page, problems } = await openPage(browser);
     await page.goto(home());
     await page.getByRole('heading', { name: '4 components, 8 wires' }).waitFor();
+    // The trolley has a picture of the project, the law one that comes along.
+    await page.locator('[data-slip="trolley"] image').waitFor();
+    await page.locator('[data-slip="law"] svg path').waitFor();
     await page.getByRole('button', { name: 'Open law' }).click();
     await page.getByRole('heading', { name: '7 elements, 10 wires' }).waitFor();
     await page.getByText('0.3 · in').waitFor();

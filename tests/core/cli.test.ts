@@ -71,7 +71,7 @@ describe('ovrand check', () => {
     expect(JSON.parse(stdout)).toEqual([
       {
         file: 'components/paddle.yaml',
-        line: 18,
+        line: 19,
         column: 23,
         code: 'unknown-name',
         message: 'There is no "z" here.',

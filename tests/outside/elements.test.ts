@@ -223,6 +223,22 @@ describe('sampled elements', () => {
     const values = sampled(`${square}it: ${part}`, 'BOOL', '2 s');
     expect(values.flatMap((value, hit) => (value === 1 ? [hit] : []))).toEqual(wanted);
   });
+  it('noise: normal by its moments, a new number at each hit, the same again', () => {
+    const draw = (): Float64Array =>
+      response({ parts: 'it: { use: noise, parameters: { mean: 2, deviation: 3 } }', period: '1 ms', stop: '20 s' }).data;
+    const drawn = draw();
+    const mean = (power: number): number => drawn.reduce((sum, one) => sum + ((one - 2) / 3) ** power, 0) / drawn.length;
+    // Five times the standard error of each moment: of the k-th, √((2k − 1)!! / n) and less.
+    const near = (power: number, moment: number, variance: number): void =>
+      expect(Math.abs(mean(power) - moment)).toBeLessThan(5 * Math.sqrt(variance / drawn.length));
+    near(1, 0, 1);
+    near(2, 1, 2);
+    near(3, 0, 15);
+    near(4, 3, 96);
+    expect(new Set(drawn).size).toBeGreaterThan(0.99 * drawn.length);
+    expect(draw()).toEqual(drawn);
+  });
+
   it('hold keeps what it took last', () => {
     const values = sampled(`${square}x: { use: ramp }\nit: { use: hold, inputs: { in: x, take: u } }`);
     expect(values).toEqual([0, 0.1, 0.2, 0.3, 0.4, 0.4, 0.4, 0.4, 0.4, 0.4, 1].map((value) => expect.closeTo(value, 12)));

@@ -105,7 +105,7 @@ export function checkScene({ document, raw }: SceneDocument, project: Project, l
   const path = `scenes/${raw.picture}`;
   const picture = project.pictures.get(path);
   if (picture === undefined) {
-    const known = [...project.pictures.keys()].map((one) => one.slice('scenes/'.length));
+    const known = [...project.pictures.keys()].flatMap((one) => (one.startsWith('scenes/') ? [one.slice('scenes/'.length)] : []));
     unknown('picture', raw.picture, known, document, ['picture'], faults);
   }
   const parts = picture === undefined ? undefined : idsIn(path, picture, faults);

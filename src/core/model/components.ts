@@ -2,6 +2,7 @@ import type { Faults } from '../fault';
 import { nameKey } from '../language';
 import { findUnit } from '../units';
 import { aloneLoop } from './alone';
+import { checkPicture } from './componentPicture';
 import { checkFunctions } from './functions';
 import { checkFaceNames } from './instance';
 import { assembleLoop } from './loop';
@@ -15,6 +16,7 @@ export function checkComponents(project: Project, faults: Faults): void {
   for (const [key, component] of project.components) {
     checkFaceNames(component, faults);
     checkUnits(component, faults);
+    checkPicture(project, component, faults);
     const { behaviour } = component.raw;
     if (behaviour.kind === 'network') checkNetworkUnits(component, behaviour, project, faults);
     if (!used.has(key)) checkAlone(component, project, faults);

@@ -1,8 +1,10 @@
 export { aloneLoop } from './alone';
 export { Catalogue, type CatalogueEntry, type Role } from './catalogue';
+export { type ComponentPicture, pictureOfComponent } from './componentPicture';
 export { checkComponents } from './components';
 export { conditionNode } from './condition';
 export { checkConstraints } from './constraints';
+export { documentFolders, isDocumentPath, topDocuments } from './documentPath';
 export { elementNames } from './elements';
 export { type Formula, Formula as FormulaText } from './formula';
 export { type AssembledLoop, assembleLoop } from './loop';

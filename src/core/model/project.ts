@@ -83,7 +83,7 @@ export interface Project {
   readonly parameterSets: ReadonlyMap<string, ParameterSetDocument>;
   readonly desks: ReadonlyMap<string, DeskDocument>;
   readonly scenes: ReadonlyMap<string, SceneDocument>;
-  /** Texts of the scenes' pictures by their path. */
+  /** Texts of the pictures of scenes and components by their path. */
   readonly pictures: ReadonlyMap<string, string>;
   /** Texts of recordings by their path. */
   readonly recordings: ReadonlyMap<string, string>;
@@ -161,7 +161,7 @@ export function readProject(files: readonly SourceFile[], faults: Faults): Proje
     } else if (isYaml(path, 'scenes')) {
       const found = read<RawScene>(sceneShape);
       if (found) keep(scenes, found.raw.scene, found, 'scene');
-    } else if (/^scenes\/.*\.svg$/i.test(path)) {
+    } else if (/^(scenes|pictures)\/.*\.svg$/i.test(path)) {
       pictures.set(path, text);
     } else if (isYaml(path, 'requirements')) {
       const found = read<RawRequirements>(requirementsShape);

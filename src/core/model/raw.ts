@@ -141,6 +141,8 @@ export interface RawRecording {
 
 export interface RawComponent {
   readonly component: string;
+  /** One that comes along, or the name of a file under pictures/. */
+  readonly picture?: string;
   /** Limits of its outputs are real: end stops of an actuator, the range of a sensor. */
   readonly end_stops?: boolean;
   readonly about?: string;

@@ -1,5 +1,14 @@
 import type { Fault } from '../fault';
-import { type ComponentDocument, elementNames, type LoopDocument, type Project, type RawPort, type SourceFile } from '../model';
+import {
+  type ComponentDocument,
+  type ComponentPicture,
+  elementNames,
+  type LoopDocument,
+  type Project,
+  pictureOfComponent,
+  type RawPort,
+  type SourceFile,
+} from '../model';
 import { checkProject } from '../project';
 import { chartPicture } from './chart';
 import { loopPicture, networkPicture } from './net';
@@ -39,7 +48,7 @@ export function inspectModel(files: readonly SourceFile[], wanted: string): Mode
     at,
     picture,
     headline: headlineOf(picture, component !== undefined),
-    ...(component ? { face: faceOf(component) } : {}),
+    ...(component ? { face: faceOf(component, pictureOfComponent(project, component)) } : {}),
     faults,
     doubts,
     names: namesFor(project, loop, component),
@@ -158,7 +167,7 @@ function sum(numbers: readonly number[]): number {
   return numbers.reduce((a, b) => a + b, 0);
 }
 
-function faceOf({ raw }: ComponentDocument): Face {
+function faceOf({ raw }: ComponentDocument, picture: ComponentPicture | undefined): Face {
   const ports = (entries: Readonly<Record<string, RawPort>> | undefined): FacePort[] =>
     Object.entries(entries ?? {}).map(([name, port]) => ({
       name,
@@ -172,6 +181,7 @@ function faceOf({ raw }: ComponentDocument): Face {
   return {
     component: raw.component,
     about: raw.about ?? '',
+    ...(picture ? { picture } : {}),
     inputs: ports(raw.inputs),
     outputs: ports(raw.outputs),
     parameters: ports(raw.parameters),

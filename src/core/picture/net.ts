@@ -1,5 +1,5 @@
 import { nameKey } from '../language';
-import type { ComponentDocument, LoopDocument, Project, RawNetwork } from '../model';
+import { type ComponentDocument, type LoopDocument, type Project, pictureOfComponent, type RawNetwork } from '../model';
 import { equationOf } from './equation';
 import type { Link, Picture, Slip } from './types';
 
@@ -7,10 +7,12 @@ function list(value: string | readonly string[]): readonly string[] {
   return typeof value === 'string' ? [value] : value;
 }
 
-/** The component a loop or network uses, as the outline knows it. */
-function opened(project: Project, use: string): { component: ComponentDocument; opens: string } | undefined {
+/** The component a loop or network uses, and how its slip shows and opens it. */
+function opened(project: Project, use: string): { component: ComponentDocument; shown: Pick<Slip, 'opens' | 'picture'> } | undefined {
   const component = project.components.get(nameKey(use));
-  return component && { component, opens: `component:${component.raw.component}` };
+  if (!component) return undefined;
+  const picture = pictureOfComponent(project, component);
+  return { component, shown: { opens: `component:${component.raw.component}`, ...(picture ? { picture } : {}) } };
 }
 
 /** A loop as components, free inputs and wires. */
@@ -29,7 +31,7 @@ export function loopPicture(project: Project, { raw }: LoopDocument): Picture {
       about: face?.about ?? '',
       inputs: Object.keys(face?.inputs ?? {}),
       outputs: Object.keys(face?.outputs ?? {}),
-      ...(found ? { opens: found.opens } : {}),
+      ...found?.shown,
     });
   }
   const known = new Map(slips.map((slip) => [nameKey(slip.id), slip.id]));
@@ -70,7 +72,7 @@ export function networkPicture(project: Project, { raw }: ComponentDocument, beh
       about: found?.component.raw.about ?? part.use.replace(/_/g, ' '),
       inputs: Object.keys(part.inputs ?? {}),
       outputs: found ? Object.keys(found.component.raw.outputs ?? {}) : ['out'],
-      ...(found ? { opens: found.opens } : {}),
+      ...found?.shown,
     });
   }
   const known = new Map(slips.map((slip) => [slip.id, slip]));

@@ -1,4 +1,5 @@
 import type { Fault } from '../fault';
+import type { ComponentPicture } from '../model';
 
 /** A slip of paper in a drawing: a component of a loop, an element of a network, a free input. */
 export interface Slip {
@@ -12,6 +13,7 @@ export interface Slip {
   /** Item of the outline that opens behind it. */
   readonly opens?: string;
   readonly outside?: 'input' | 'output';
+  readonly picture?: ComponentPicture;
 }
 
 export interface Link {
@@ -75,6 +77,7 @@ export interface FacePort {
 export interface Face {
   readonly component: string;
   readonly about: string;
+  readonly picture?: ComponentPicture;
   readonly inputs: readonly FacePort[];
   readonly outputs: readonly FacePort[];
   readonly parameters: readonly FacePort[];

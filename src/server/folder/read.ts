@@ -1,18 +1,7 @@
 import { readdir, readFile, stat } from 'node:fs/promises';
 import path from 'node:path';
-import type { Fault, SourceFile } from '@/core';
+import { documentFolders, type Fault, type SourceFile, topDocuments } from '@/core';
 
-/** Folders of a project whose documents are read, with the kinds of files in them. */
-const folders: Readonly<Record<string, RegExp>> = {
-  requirements: /\.(ya?ml|reqif)$/i,
-  components: /\.(ya?ml|st|scxml)$/i,
-  loops: /\.ya?ml$/i,
-  cases: /\.ya?ml$/i,
-  parameters: /\.ya?ml$/i,
-  recordings: /\.csv$/i,
-  desks: /\.ya?ml$/i,
-  scenes: /\.(ya?ml|svg)$/i,
-};
 /** Files beyond this are not even loaded; the reader of documents has a finer limit of its own. */
 const largestFile = 16_000_000;
 
@@ -20,8 +9,8 @@ const largestFile = 16_000_000;
 export async function readFolder(directory: string): Promise<{ files: SourceFile[]; faults: Fault[] }> {
   const files: SourceFile[] = [];
   const faults: Fault[] = [];
-  const names = ['project.yaml', 'definitions.yaml', 'words.yaml'];
-  for (const [folder, kinds] of Object.entries(folders)) {
+  const names = [...topDocuments];
+  for (const [folder, kinds] of Object.entries(documentFolders)) {
     const entries = await readdir(path.join(directory, folder), { withFileTypes: true }).catch(() => []);
     names.push(
       ...entries

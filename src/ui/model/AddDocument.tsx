@@ -34,7 +34,7 @@ export function AddDocument({ slug, taken, add }: AddDocumentProps) {
     for (const { path, text } of documents) add(path, text);
     setProblem(
       refused.length > 0
-        ? `${refused.join(', ')}: only .st, .scxml, .csv, the YAML documents of a project and .zip archives of one are read.`
+        ? `${refused.join(', ')}: only .st, .scxml, .csv, .svg, the YAML documents of a project and .zip archives of one are read.`
         : undefined,
     );
   };
@@ -74,7 +74,7 @@ export function AddDocument({ slug, taken, add }: AddDocumentProps) {
         ref={file}
         type="file"
         multiple
-        accept=".st,.scxml,.csv,.yaml,.yml,.zip"
+        accept=".st,.scxml,.csv,.svg,.yaml,.yml,.zip"
         className="hidden"
         aria-label="Files from disk"
         onChange={(event) => {

@@ -1,6 +1,7 @@
 'use client';
 import { useState } from 'react';
 import { type Face, type FacePort, readDuration } from '@/core';
+import { PictureOf } from './PictureOf';
 
 /** A value of a parameter: a number, TRUE or FALSE, or a duration as it is written. */
 export type Value = number | boolean | string;
@@ -9,9 +10,12 @@ export type Value = number | boolean | string;
 export function FaceForm({ face, set }: { readonly face: Face; readonly set: (parameter: string, value: Value) => void }) {
   return (
     <div>
-      <h2 className="mb-2 font-serif text-[16px]">
-        <strong className="font-sans text-[14px]">Face</strong> {face.about}
-      </h2>
+      <div className="mb-2 flex items-start gap-3">
+        <h2 className="flex-1 font-serif text-[16px]">
+          <strong className="font-sans text-[14px]">Face</strong> {face.about}
+        </h2>
+        {face.picture && <PictureOf picture={face.picture} size={44} />}
+      </div>
       {face.parameters.map((parameter) => (
         <Parameter key={parameter.name} parameter={parameter} set={(value) => set(parameter.name, value)} />
       ))}

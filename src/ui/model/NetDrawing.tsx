@@ -5,6 +5,7 @@ import { FindPart } from './FindPart';
 import { type Laid, layNet } from './layout';
 import { fitted, lineThrough } from './lineThrough';
 import { useArea, usePieces } from './onScreen';
+import { PictureOf } from './PictureOf';
 import { mostForLibrary } from './quickLayout';
 import { useRoom } from './Room';
 import { useLaid } from './useLaid';
@@ -195,6 +196,7 @@ function SlipOfPaper({ slip, laid, setOver, open, choice }: { readonly slip: Sli
               {name}
             </text>
           ))}
+          {slip.picture && <PictureOf picture={slip.picture} size={18} x={x + width - 36} y={y + 6} />}
           {slip.opens && <path d={`M${x + width - 14} ${y + 9}h6v6`} className="fill-none stroke-soft" />}
         </>
       )}

@@ -1,4 +1,5 @@
 import { unzipSync } from 'fflate';
+import { isDocumentPath } from '@/core';
 import { folderOf } from './templates';
 
 export interface TakenIn {
@@ -36,12 +37,12 @@ async function unpack(file: File): Promise<{ path: string; text: string }[] | un
     const entries = unzipSync(new Uint8Array(await file.arrayBuffer()), {
       filter: ({ name, originalSize }) => {
         total += originalSize;
-        return documentIn.test(name) && total <= largest;
+        return documentIn(name) !== undefined && total <= largest;
       },
     });
     const decoder = new TextDecoder();
     return Object.entries(entries).flatMap(([name, bytes]) => {
-      const path = documentIn.exec(name)?.[1];
+      const path = documentIn(name);
       return path ? [{ path, text: plain(decoder.decode(bytes)) }] : [];
     });
   } catch {
@@ -49,9 +50,11 @@ async function unpack(file: File): Promise<{ path: string; text: string }[] | un
   }
 }
 
-/** A document of a project, behind any folders around it. */
-const documentIn =
-  /(?:^|\/)((?:project|definitions|words)\.yaml|(?:requirements|components|loops|cases|parameters|recordings|desks|scenes)\/[^/]+\.(?:ya?ml|st|scxml|csv|reqif|svg))$/i;
+/** The document of a project that an entry of an archive is, behind any folders around it. */
+function documentIn(name: string): string | undefined {
+  const parts = name.split('/');
+  return [parts.slice(-2).join('/'), parts.slice(-1).join('/')].find(isDocumentPath);
+}
 
 function plain(text: string): string {
   return text.replace(/\r\n?/g, '\n');

@@ -37,6 +37,7 @@ export type TemplateKind = keyof typeof templates;
 export function folderOf(fileName: string, text: string): string | undefined {
   if (/\.(st|scxml)$/i.test(fileName)) return 'components';
   if (/\.csv$/i.test(fileName)) return 'recordings';
+  if (/\.svg$/i.test(fileName)) return 'pictures';
   if (!/\.ya?ml$/i.test(fileName)) return undefined;
   const first = /^(component|loop|case|section)\s*:/m.exec(text)?.[1];
   return first === 'section' ? 'requirements' : first ? `${first}s` : undefined;

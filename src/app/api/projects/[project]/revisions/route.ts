@@ -1,16 +1,18 @@
 import Joi from 'joi';
+import { isDocumentPath } from '@/core';
 import { database } from '@/server/database';
 import { findProject, saveFiles } from '@/server/projects';
 import { answer, readBody, refuse } from '../../../answer';
 
-/** Where documents of a project may stand. */
-const documentPath =
-  /^((project|definitions|words)\.yaml|(requirements|components|loops|cases|parameters|recordings|desks|scenes)\/[^/\\]+\.(ya?ml|st|scxml|csv|reqif|svg))$/i;
+const documentPath = Joi.string()
+  .max(300)
+  .custom((path: string, helpers) => (isDocumentPath(path) ? path : helpers.error('place')))
+  .messages({ place: 'no document of a project may stand at "{#value}"' });
 
 const shape = Joi.object<{ base: number; files: { path: string; text: string }[]; note?: string }>({
   base: Joi.number().integer().min(1).required(),
   files: Joi.array()
-    .items(Joi.object({ path: Joi.string().max(300).pattern(documentPath).required(), text: Joi.string().allow('').max(2_000_000).required() }))
+    .items(Joi.object({ path: documentPath.required(), text: Joi.string().allow('').max(2_000_000).required() }))
     .min(1)
     .max(500)
     .required(),
