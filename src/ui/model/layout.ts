@@ -51,7 +51,7 @@ export async function layNet(picture: Picture & { k: 'net' }, library: LayoutLib
   const children = picture.slips.map((slip): ElkNode => {
     const longest = (names: readonly string[]): number => Math.max(0, ...names.map((name) => name.length));
     const pins = slip.outside ? 0 : longest(slip.inputs) + longest(slip.outputs);
-    const width = Math.max(slip.title.length * size.sans + (slip.picture ? 46 : 24), slip.text.length * size.mono + 24, pins * size.mono + 44, 64);
+    const width = Math.max(slip.title.length * size.sans + (slip.picture ? 52 : 24), slip.text.length * size.mono + 24, pins * size.mono + 44, 64);
     const height = slip.outside ? 26 : size.head + Math.max(slip.inputs.length, slip.outputs.length) * size.pin + 8;
     const port = (name: string, side: 'WEST' | 'EAST', index: number) => ({
       id: `${slip.id}/${side}/${name}`,
