@@ -27,7 +27,7 @@ describe('checks before a run', () => {
     expect(places).toContain('unknown-name requirements/3-motion-and-level.yaml:8');
     expect(places).toContain('unit loops/lock.yaml:33');
     expect(places).toContain('unconnected-input loops/lock.yaml:4');
-    expect(places).toContain('algebraic-ring components/gate-drive.yaml:24');
+    expect(places).toContain('algebraic-ring components/gate-drive.yaml:25');
     expect(places).toContain('outside-limits loops/lock.yaml:8');
     expect(places.filter((place) => place.startsWith('yaml cases/5-low-lift.yaml')).length).toBeGreaterThan(0);
     for (const fault of checkProject(files).faults) {
