@@ -1,4 +1,5 @@
 import { describe, expect, it } from 'vitest';
+import { elementNames } from '@/core/model';
 import { column, projectOf, runCase } from '../support/project';
 
 // Each element of the network library against a closed form or an independent integration. Sources: Ogata, Modern Control Engineering (step responses,
@@ -12,8 +13,12 @@ interface Bench {
   readonly step?: string;
 }
 
+/** Elements that some test has run. */
+const met = new Set<string>();
+
 /** A network of some parts whose part `it` goes out; gives its value over time. */
 function response({ parts, period, stop = '5 s', type = 'LREAL', step }: Bench): { time: Float64Array; data: Float64Array } {
+  for (const [, name] of parts.matchAll(/use: (\w+)/g)) met.add(name as string);
   const solver = period
     ? `{ method: runge-kutta-4, step: ${period} }`
     : `{ method: dormand-prince-54, step: ${step ?? '20 ms'}, relative_tolerance: 1e-10, absolute_tolerance: 1e-12 }`;
@@ -49,6 +54,7 @@ describe('elements without memory', () => {
     ['dead band inside', 'it: { use: dead_band, inputs: { in: 0.4 }, parameters: { width: 0.5 } }', 0],
     ['quantiser, halves to even', 'it: { use: quantiser, inputs: { in: 1.25 }, parameters: { step: 0.5 } }', 1],
     ['formula', 'it: { use: formula, inputs: { a: 9, b: 2 }, settings: { text: SQRT(a) ** b, count: 2 } }', 9],
+    ['constant', 'it: { use: constant, parameters: { value: -4.5 } }', -4.5],
     ['switch', 'it: { use: switch, inputs: { condition: TRUE, one: 4, other: 5 } }', 4],
     ['table inside', 'it: { use: table, inputs: { in: 1.5 }, settings: { x: [0, 1, 3], y: [0, 10, 30] } }', 15],
     ['table below', 'it: { use: table, inputs: { in: -1.5 }, settings: { x: [0, 1, 3], y: [2, 10, 30] } }', 2],
@@ -66,14 +72,82 @@ describe('elements without memory', () => {
     ],
   ])('%s', (_, parts, wanted) => expect(at(parts)).toBeCloseTo(wanted, 12));
 
+  const [F, T] = ['FALSE', 'TRUE'];
   it.each([
-    ['and', 'it: { use: and, inputs: { a: TRUE, b: FALSE } }', 0],
-    ['or', 'it: { use: or, inputs: { a: TRUE, b: FALSE, c: FALSE }, settings: { count: 3 } }', 1],
-    ['xor', 'it: { use: xor, inputs: { a: TRUE, b: TRUE } }', 0],
-    ['not', 'it: { use: not, inputs: { in: FALSE } }', 1],
-    ['above', 'it: { use: above, inputs: { a: 2, b: 2 } }', 0],
-    ['at least', 'it: { use: at_least, inputs: { a: 2, b: 2 } }', 1],
-  ])('%s', (_, parts, wanted) => expect(at(parts, 'BOOL')).toBe(wanted));
+    [
+      'and',
+      [
+        [F, F],
+        [F, T],
+        [T, F],
+        [T, T],
+      ],
+      [0, 0, 0, 1],
+    ],
+    [
+      'or',
+      [
+        [F, F],
+        [F, T],
+        [T, F],
+        [T, T],
+      ],
+      [0, 1, 1, 1],
+    ],
+    [
+      'xor',
+      [
+        [F, F],
+        [F, T],
+        [T, F],
+        [T, T],
+      ],
+      [0, 1, 1, 0],
+    ],
+    [
+      'above',
+      [
+        [1, 2],
+        [2, 2],
+        [3, 2],
+      ],
+      [0, 0, 1],
+    ],
+    [
+      'at_least',
+      [
+        [1, 2],
+        [2, 2],
+        [3, 2],
+      ],
+      [0, 1, 1],
+    ],
+    [
+      'below',
+      [
+        [1, 2],
+        [2, 2],
+        [3, 2],
+      ],
+      [1, 0, 0],
+    ],
+    [
+      'at_most',
+      [
+        [1, 2],
+        [2, 2],
+        [3, 2],
+      ],
+      [1, 1, 0],
+    ],
+  ])('%s, for each pair of operands', (use, operands, wanted) =>
+    expect(operands.map(([a, b]) => at(`it: { use: ${use}, inputs: { a: ${a}, b: ${b} } }`, 'BOOL'))).toEqual(wanted),
+  );
+
+  it('gates take more than two, and not turns one', () => {
+    expect(at('it: { use: or, inputs: { a: TRUE, b: FALSE, c: FALSE }, settings: { count: 3 } }', 'BOOL')).toBe(1);
+    expect([F, T].map((value) => at(`it: { use: not, inputs: { in: ${value} } }`, 'BOOL'))).toEqual([1, 0]);
+  });
 });
 
 describe('continuous elements', () => {
@@ -159,6 +233,12 @@ describe('continuous elements', () => {
       'u: { use: ramp, parameters: { slope: 1 } }\nc: { use: pid, inputs: { setpoint: 0, measured: u }, parameters: { kp: 2, ti: 1e9, td: 0.5, n: 5, b: 0 } }\nit: { use: gain, inputs: { in: c } }';
     expect(gap(response({ parts }), (t) => -2 * t - 2 * 0.5 * (1 - Math.exp((-5 * t) / 0.5)))).toBeLessThan(1e-6);
   });
+  it('step: before until its time, after from then on', () => {
+    const { time, data } = response({ parts: 'it: { use: step, parameters: { before: -1, after: 2, at: 1.5 } }', step: '100 ms', stop: '3 s' });
+    expect([...data]).toEqual(Array.from(time, (t) => (t < 1.5 ? -1 : 2)));
+    expect(new Set(data)).toEqual(new Set([-1, 2]));
+  });
+
   it('waves', () => {
     expect(
       gap(
@@ -313,4 +393,8 @@ describe('sampled elements', () => {
       '9 sum has no setting "sings".',
     ]);
   });
+});
+
+it('no element of the library was left out', () => {
+  expect(elementNames().filter((name) => !met.has(name))).toEqual([]);
 });
