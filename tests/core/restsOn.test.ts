@@ -36,7 +36,14 @@ stop: 1 s
   };
   const project = projectOf(documents);
   expect(project.faults).toEqual([]);
-  const [first, second] = project.cases.map((test) => Object.keys(documents).filter(restsOn(project.project, test)));
+  const [first, second] = project.cases.map((test) => {
+    const rests = restsOn(project.project, test);
+    return Object.keys(documents).filter((path) => rests(path));
+  });
+  const fresh = restsOn(project.project, project.cases[0]!);
+  expect(['components/helper.st', 'definitions.yaml', 'components/inner.yaml'].filter((path) => fresh(path, true))).toEqual([
+    'components/inner.yaml',
+  ]);
   const shared = ['definitions.yaml', 'components/helper.st'];
   const inFirst = [
     'components/inner.yaml',

@@ -145,6 +145,20 @@ describe('campaigns on a real database', () => {
     const aged = model.rows.find((row) => row.id === 'TL-012')?.outOfDate;
     expect(aged?.before.state).toBe('fail');
     expect(aged?.since).toEqual({ documents: ['components/paddle.yaml'], reading: false, product: false });
+    // Moved and changed at once: its new place is named, and the product is not blamed. A new file of Structured Text that nobody uses is none of them.
+    const moved = await changed((path, text) => (path === 'components/paddle.yaml' ? text.replace('value: 4,', 'value: 4.2,') : text));
+    const elsewhere = await readLedger(
+      database(),
+      await again([
+        ...moved.map((file) => (file.path === 'components/paddle.yaml' ? { ...file, path: 'components/sluice.yaml' } : file)),
+        { path: 'components/spare.st', text: 'FUNCTION spare : LREAL\nVAR_INPUT x : LREAL; END_VAR\nspare := x;\nEND_FUNCTION\n' },
+      ]),
+    );
+    expect(elsewhere.rows.find((row) => row.id === 'TL-012')?.outOfDate?.since).toEqual({
+      documents: ['components/sluice.yaml'],
+      reading: false,
+      product: false,
+    });
     // The same documents as were run, but the runs are of another plan: only the product can have changed.
     await database().update(tables.runs).set({ fingerprint: 'of an older version' }).where(eq(tables.runs.projectId, head.id));
     const older = await readLedger(database(), { ...head });

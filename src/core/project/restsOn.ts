@@ -5,8 +5,9 @@ import type { CheckedCase } from './check';
 /**
  * Which documents the result of a case may rest on, by their paths: its own, those of its loop, of the components in it at any depth with their recordings, of the parameter
  * sets, and what all formulas share. Requirements, desks, scenes and other cases are none of them.
+ * What is given back is also told whether there was a document at the path before.
  */
-export function restsOn(project: Project, { document, loop }: CheckedCase): (path: string) => boolean {
+export function restsOn(project: Project, { document, loop }: CheckedCase): (path: string, isNew?: boolean) => boolean {
   const paths = new Set([document.document.file]);
   const addComponents = (uses: Readonly<Record<string, RawUse>>): void => {
     for (const { use } of Object.values(uses)) {
@@ -27,6 +28,7 @@ export function restsOn(project: Project, { document, loop }: CheckedCase): (pat
     const set = project.parameterSets.get(nameKey(name));
     if (set) paths.add(set.document.file);
   }
-  // Functions and types of a file of Structured Text are there for all.
-  return (path) => paths.has(path) || path === 'definitions.yaml' || /^components\/.*\.st$/i.test(path);
+  // Functions and types of a file of Structured Text are there for all; those of a new one matter only to a document that has begun to use them.
+  const isShared = (path: string): boolean => path === 'definitions.yaml' || /^components\/.*\.st$/i.test(path);
+  return (path, isNew = false) => paths.has(path) || (!isNew && isShared(path));
 }

@@ -1,4 +1,4 @@
-import { and, eq, inArray, isNull } from 'drizzle-orm';
+import { and, eq, inArray, isNull, type SQL } from 'drizzle-orm';
 import { alias } from 'drizzle-orm/pg-core';
 import { type ChangedSince, type CheckedProject, nameKey, restsOn } from '@/core';
 import { type Database, tables } from '@/server/database';
@@ -19,7 +19,7 @@ export async function changedSince(
   revisionId: number,
   runs: readonly AgedRun[],
 ): Promise<ReadonlyMap<number, ChangedSince>> {
-  const others = await otherDocuments(
+  const changed = await changedDocuments(
     db,
     revisionId,
     runs.filter((run) => !run.fits).map((run) => run.campaignId),
@@ -27,7 +27,8 @@ export async function changedSince(
   return new Map(
     runs.map(({ id, caseName, campaignId, fits }) => {
       const test = project.cases.find((one) => nameKey(one.experiment.case) === nameKey(caseName));
-      const documents = fits || !test ? [] : (others.get(campaignId) ?? []).filter(restsOn(project.project, test));
+      const rests = test && restsOn(project.project, test);
+      const documents = fits ? [] : (changed.get(campaignId) ?? []).flatMap(({ path, isNew }) => (rests?.(path, isNew) ? [path] : []));
       return [id, { documents, reading: fits, product: !fits && documents.length === 0 }];
     }),
   );
@@ -42,18 +43,29 @@ export function together(changes: readonly ChangedSince[]): ChangedSince {
   };
 }
 
-/** For each campaign, the documents of its revision that hold another text today, or are gone. A new one counts only through one that names it. */
-async function otherDocuments(db: Database, revisionId: number, campaignIds: readonly number[]): Promise<ReadonlyMap<number, readonly string[]>> {
+interface Changed {
+  readonly path: string;
+  /** There was no document at this path. */
+  readonly isNew: boolean;
+}
+
+/** For each campaign, the paths at which its revision and today's do not hold the same text. */
+async function changedDocuments(db: Database, revisionId: number, campaignIds: readonly number[]): Promise<ReadonlyMap<number, readonly Changed[]>> {
   if (campaignIds.length === 0) return new Map();
-  const { campaigns, revisionFiles } = tables;
-  const today = alias(revisionFiles, 'today');
-  const changed = await db
-    .select({ id: campaigns.id, path: revisionFiles.path })
-    .from(campaigns)
-    .innerJoin(revisionFiles, eq(revisionFiles.revisionId, campaigns.revisionId))
-    .leftJoin(today, and(eq(today.revisionId, revisionId), eq(today.path, revisionFiles.path), eq(today.hash, revisionFiles.hash)))
-    .where(and(inArray(campaigns.id, [...new Set(campaignIds)]), isNull(today.path)));
-  const paths = new Map<number, string[]>();
-  for (const { id, path } of changed) paths.set(id, [...(paths.get(id) ?? []), path]);
-  return paths;
+  const { campaigns, revisionFiles: files } = tables;
+  const other = alias(files, 'other');
+  const asked = inArray(campaigns.id, [...new Set(campaignIds)]);
+  const missing = (hasFiles: SQL | undefined, hasOther: SQL | undefined) =>
+    db
+      .select({ id: campaigns.id, path: files.path })
+      .from(campaigns)
+      .innerJoin(files, hasFiles)
+      .leftJoin(other, and(hasOther, eq(other.path, files.path)))
+      .where(and(asked, isNull(other.path)));
+  const gone = await missing(eq(files.revisionId, campaigns.revisionId), and(eq(other.revisionId, revisionId), eq(other.hash, files.hash)));
+  const added = await missing(eq(files.revisionId, revisionId), eq(other.revisionId, campaigns.revisionId));
+  const found = new Map<number, Changed[]>();
+  for (const [list, isNew] of [[gone, false] as const, [added, true] as const])
+    for (const { id, path } of list) found.set(id, [...(found.get(id) ?? []), { path, isNew }]);
+  return found;
 }

@@ -25,7 +25,7 @@ export function Since({ slug, since }: { readonly slug: string; readonly since: 
         </>
       )}
       {reading && 'The criterion or the prose is another than in the last run. '}
-      {product && 'Nothing in the project changed, but this version of Ovrand computes the model otherwise than the one that made the run.'}
+      {product && 'Nothing it rests on has changed, but this version of Ovrand computes the model otherwise than the one that made the run.'}
     </>
   );
 }
