@@ -1,4 +1,4 @@
-import { elementsOf, parseXml, type ReadDocument } from '../document';
+import type { ReadDocument } from '../document';
 import type { Faults } from '../fault';
 import { nameKey, nearestName } from '../language';
 import type { AssembledLoop, CaseDocument, CatalogueEntry, DeskDocument, LoopDocument, Project, RawDesk, Role, SceneDocument } from '../model';
@@ -108,7 +108,7 @@ export function checkScene({ document, raw }: SceneDocument, project: Project, l
     const known = [...project.pictures.keys()].flatMap((one) => (one.startsWith('scenes/') ? [one.slice('scenes/'.length)] : []));
     unknown('picture', raw.picture, known, document, ['picture'], faults);
   }
-  const parts = picture === undefined ? undefined : idsIn(path, picture, faults);
+  const parts = picture?.svg === undefined ? undefined : picture.ids;
   raw.moves.forEach((move, index) => {
     const entry = loop && signalIn(loop, move.by, document, ['moves', index, 'by'], faults);
     if (parts && !parts.includes(move.part)) unknown('part with this id', move.part, parts, document, ['moves', index, 'part'], faults);
@@ -120,19 +120,6 @@ export function checkScene({ document, raw }: SceneDocument, project: Project, l
         'Add from: [least, greatest].',
       );
   });
-}
-
-function idsIn(path: string, picture: string, faults: Faults): string[] | undefined {
-  const root = parseXml(path, picture, faults);
-  if (!root) return undefined;
-  const ids: string[] = [];
-  const walk = (element: typeof root): void => {
-    const id = element.getAttribute('id');
-    if (id) ids.push(id);
-    elementsOf(element).forEach(walk);
-  };
-  walk(root);
-  return ids;
 }
 
 function loopOf(

@@ -18,6 +18,7 @@ export {
   textNoteShape,
   wordsShape,
 } from './shapes';
+export { type Picture, readPicture } from './svg';
 export { readText } from './text';
 export { attribute, elementsOf, parseXml, placeOf, tag, words } from './xml';
 export { type ReadDocument, readYaml } from './yaml';

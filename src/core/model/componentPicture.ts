@@ -1,4 +1,3 @@
-import { parseXml, placeOf } from '../document';
 import type { Faults } from '../fault';
 import { nearestName } from '../language';
 import type { ComponentDocument, Project } from './project';
@@ -25,7 +24,7 @@ export type ComponentPicture = { readonly lines: string } | { readonly svg: stri
 /** The picture its document names; nothing where it names none, or one that is not there. */
 export function pictureOfComponent(project: Project, { raw }: ComponentDocument): ComponentPicture | undefined {
   const { picture = '' } = raw;
-  const svg = project.pictures.get(`pictures/${picture}`);
+  const svg = project.pictures.get(`pictures/${picture}`)?.svg;
   if (svg !== undefined) return { svg };
   const lines = Object.hasOwn(ownPictures, picture) ? ownPictures[picture] : undefined;
   return lines === undefined ? undefined : { lines };
@@ -35,11 +34,7 @@ export function pictureOfComponent(project: Project, { raw }: ComponentDocument)
 export function checkPicture(project: Project, component: ComponentDocument, faults: Faults): void {
   const { picture } = component.raw;
   if (picture === undefined) return;
-  const found = pictureOfComponent(project, component);
-  if (found) {
-    if ('svg' in found) checkSvg(`pictures/${picture}`, found.svg, faults);
-    return;
-  }
+  if (pictureOfComponent(project, component) || project.pictures.has(`pictures/${picture}`)) return;
   const files = [...project.pictures.keys()].flatMap((path) => (path.startsWith('pictures/') ? [path.slice('pictures/'.length)] : []));
   const own = Object.keys(ownPictures);
   const near = nearestName(picture, [...own, ...files]);
@@ -49,11 +44,4 @@ export function checkPicture(project: Project, component: ComponentDocument, fau
     `There is no picture "${picture}".`,
     near ? `Did you mean "${near}"?` : `Put an SVG file under pictures/ and write its name, or take one of ${own.join(', ')}.`,
   );
-}
-
-/** It is shown as an image, for which a document without its name space is none. */
-function checkSvg(path: string, text: string, faults: Faults): void {
-  const root = parseXml(path, text, faults);
-  if (!root || (root.localName === 'svg' && root.namespaceURI === 'http://www.w3.org/2000/svg')) return;
-  faults.add('shape', placeOf(root, path), 'This is no picture in SVG.', 'Begin with <svg xmlns="http://www.w3.org/2000/svg" viewBox="0 0 24 24">.');
 }

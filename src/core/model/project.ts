@@ -6,9 +6,11 @@ import {
   definitionsShape,
   deskShape,
   loopShape,
+  type Picture,
   parameterSetShape,
   projectShape,
   type ReadDocument,
+  readPicture,
   readYaml,
   requirementsShape,
   sceneShape,
@@ -83,8 +85,8 @@ export interface Project {
   readonly parameterSets: ReadonlyMap<string, ParameterSetDocument>;
   readonly desks: ReadonlyMap<string, DeskDocument>;
   readonly scenes: ReadonlyMap<string, SceneDocument>;
-  /** Texts of the pictures of scenes and components by their path. */
-  readonly pictures: ReadonlyMap<string, string>;
+  /** The pictures of scenes and components by their path, with nothing in them but shapes and words. */
+  readonly pictures: ReadonlyMap<string, Picture>;
   /** Texts of recordings by their path. */
   readonly recordings: ReadonlyMap<string, string>;
   /** Constants and enumerations for every formula. */
@@ -112,7 +114,7 @@ export function readProject(files: readonly SourceFile[], faults: Faults): Proje
   const parameterSets = new Map<string, ParameterSetDocument>();
   const desks = new Map<string, DeskDocument>();
   const scenes = new Map<string, SceneDocument>();
-  const pictures = new Map<string, string>();
+  const pictures = new Map<string, Picture>();
   let heading: RawProject | undefined;
   let definitions: { document: ReadDocument; raw: RawDefinitions } | undefined;
   let words: RawWords | undefined;
@@ -162,7 +164,7 @@ export function readProject(files: readonly SourceFile[], faults: Faults): Proje
       const found = read<RawScene>(sceneShape);
       if (found) keep(scenes, found.raw.scene, found, 'scene');
     } else if (/^(scenes|pictures)\/.*\.svg$/i.test(path)) {
-      pictures.set(path, text);
+      pictures.set(path, readPicture(path, text, faults));
     } else if (isYaml(path, 'requirements')) {
       const found = read<RawRequirements>(requirementsShape);
       found?.raw.requirements.forEach((raw, index) => {

@@ -208,7 +208,7 @@ function fullNames(items: readonly DeskItem[], loop: AssembledLoop): DeskItem[] 
 
 function sceneOf({ project }: CheckedProject, loop: string, assembled: AssembledLoop): OpenedScene | undefined {
   const scene = [...project.scenes.values()].find((one) => nameKey(one.raw.loop) === nameKey(loop));
-  const svg = scene && project.pictures.get(`scenes/${scene.raw.picture}`);
+  const svg = scene && project.pictures.get(`scenes/${scene.raw.picture}`)?.svg;
   if (!scene || svg === undefined) return undefined;
   const moves = scene.raw.moves.flatMap((move) => {
     const signal = signalNamed(assembled, move.by);
