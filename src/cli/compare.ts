@@ -1,5 +1,5 @@
 import type { Command } from 'commander';
-import { compareTraces, type SignalComparison, type TraceComparison } from '@/core';
+import { compareTraces, figure, type SignalComparison, type TraceComparison, timeWords } from '@/core';
 import { openRecording } from './open';
 
 /** `ovrand compare A.csv B.csv`: two traces signal by signal. Exit 0 all agree, 1 some part, 3 wrong use. */
@@ -31,7 +31,8 @@ function print({ words, signals, onlyFirst, onlySecond }: TraceComparison): stri
   return `${[words, ...signals.map(line), ...only].join('\n')}\n`;
 }
 
-function line({ name, unit, agrees, parts, largest, largestAt, rms, fit, trend }: SignalComparison): string {
-  const state = agrees ? 'agrees' : `parts at ${Number((parts ?? 0).toFixed(3))} s`;
-  return `  ${name}: ${state}; largest gap ${Number(largest.toPrecision(4))} ${unit} at ${Number(largestAt.toFixed(3))} s, rms ${Number(rms.toPrecision(4))}, fit ${fit.toFixed(1)} %, same trend ${(100 * trend).toFixed(0)} % of the time`;
+function line({ name, unit, agrees, parts, largest, largestAt, rms, fit, trend, missing }: SignalComparison): string {
+  const gone = missing > 0 ? ` (${timeWords(missing)} without a value not compared)` : '';
+  const state = agrees ? `agrees${gone}` : parts === undefined ? 'no value to compare' : `parts at ${timeWords(parts)}${gone}`;
+  return `  ${name}: ${state}; largest gap ${figure(largest)} ${unit} at ${timeWords(largestAt)}, rms ${figure(rms)}, fit ${fit.toFixed(1)} %, same trend ${(100 * trend).toFixed(0)} % of the time`;
 }

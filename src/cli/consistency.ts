@@ -1,5 +1,5 @@
 import type { Command } from 'commander';
-import { type Consistency, examineConsistency } from '@/core';
+import { type Consistency, examineConsistency, figure, timeWords } from '@/core';
 import { openSolver } from '@/server/solver';
 import { openSound } from './open';
 
@@ -33,7 +33,7 @@ function print({ findings, leftOut, criteria, pairs, unanswered }: Consistency):
     ...(scenario
       ? scenario.lanes.map(
           (lane) =>
-            `    ${lane.name}: ${lane.values.map((value, at) => `${shown(lane, value)} at ${Number((scenario.times[at] ?? 0).toFixed(3))} s`).join(', ')}`,
+            `    ${lane.name}: ${lane.values.map((value, at) => `${shown(lane, value)} at ${timeWords(scenario.times[at] ?? 0)}`).join(', ')}`,
         )
       : []),
   ]);
@@ -43,5 +43,5 @@ function print({ findings, leftOut, criteria, pairs, unanswered }: Consistency):
 
 function shown({ type, labels }: { readonly type: string; readonly labels?: readonly string[] }, value: number): string {
   if (labels) return labels[value] || 'none';
-  return type === 'BOOL' ? (value === 1 ? 'TRUE' : 'FALSE') : String(Number(value.toPrecision(6)));
+  return type === 'BOOL' ? (value === 1 ? 'TRUE' : 'FALSE') : figure(value, 6);
 }

@@ -1,7 +1,7 @@
 import { writeFile } from 'node:fs/promises';
 import path from 'node:path';
 import type { Command } from 'commander';
-import { type AssembledLoop, type FitParameter, type FitResult, fitParameters, fittedSet } from '@/core';
+import { type AssembledLoop, type FitParameter, type FitResult, figure, fitParameters, fittedSet } from '@/core';
 import { openRecording, openSound } from './open';
 
 interface Options {
@@ -68,10 +68,9 @@ function parameterOf({ catalogue, plan }: AssembledLoop, name: string, overrides
 }
 
 function print({ words, parameters, runs }: FitResult): string {
-  const digits = (value: number): string => String(Number(value.toPrecision(5)));
   const lines = parameters.map(
     ({ name, unit, start, value, interval }) =>
-      `  ${name}: ${digits(value)} ${unit} (was ${digits(start)})${interval ? `, 95 %: ${digits(interval[0])} … ${digits(interval[1])}` : ', interval unknown'}`,
+      `  ${name}: ${figure(value)} ${unit} (was ${figure(start)})${interval ? `, 95 %: ${figure(interval[0])} … ${figure(interval[1])}` : ', interval unknown'}`,
   );
   return `${[words, ...lines, `${runs} runs`].join('\n')}\n`;
 }

@@ -1,5 +1,5 @@
 import type { Command } from 'commander';
-import { discretised, type LinearAnswer, linearView, type TransferFunction } from '@/core';
+import { discretised, figure, type LinearAnswer, linearView, type TransferFunction, timeWords } from '@/core';
 import { openSound } from './open';
 
 interface Options {
@@ -73,25 +73,24 @@ function fraction({ numerator, denominator }: TransferFunction, variable: string
     const terms = list.flatMap((value, index) => {
       const power = list.length - 1 - index;
       const part = power === 0 ? '' : power === 1 ? ` ${variable}` : ` ${variable}^${power}`;
-      return value === 0 ? [] : [`${Number(value.toPrecision(6))}${part}`];
+      return value === 0 ? [] : [`${figure(value, 6)}${part}`];
     });
-    return terms.join(' + ').replaceAll('+ -', '- ') || '0';
+    return terms.join(' + ').replaceAll('+ −', '− ') || '0';
   };
   return `(${polynomial(numerator)}) / (${polynomial(denominator)})`;
 }
 
 function print(answer: LinearAnswer): string {
-  const digits = (value: number): string => String(Number(value.toPrecision(5)));
   const { gain, phase } = answer.margins;
   return `${[
     answer.words,
-    `point: ${answer.point.map((one) => `${one.state} ${digits(one.value)} ${one.unit}`.trim()).join(', ')}`,
+    `point: ${answer.point.map((one) => `${one.state} ${figure(one.value)} ${one.unit}`.trim()).join(', ')}`,
     ...answer.poles.map(
       (pole) =>
-        `pole ${digits(pole.re)}${pole.im === 0 ? '' : ` ${pole.im > 0 ? '+' : '-'} ${digits(Math.abs(pole.im))} j`}  (${digits(pole.frequency)} rad/s, damping ${digits(pole.damping)})`,
+        `pole ${figure(pole.re)}${pole.im === 0 ? '' : ` ${pole.im > 0 ? '+' : '−'} ${figure(Math.abs(pole.im))} j`}  (${figure(pole.frequency)} rad/s, damping ${figure(pole.damping)})`,
     ),
     `${answer.signal} over ${answer.drive}: ${fraction(answer.transfer, 's')}`,
     ...(answer.sampled ? [`held: ${fraction(answer.sampled.hold, 'z')}`, `trapezoidal: ${fraction(answer.sampled.tustin, 'z')}`] : []),
-    `closed with negative feedback: ${gain ? `gain margin ${digits(gain.factor)} at ${digits(gain.omega)} rad/s` : 'no gain margin'}, ${phase ? `phase margin ${digits(phase.degrees)}° at ${digits(phase.omega)} rad/s, delay ${digits(phase.delay)} s` : 'no phase margin'}`,
+    `closed with negative feedback: ${gain ? `gain margin ${figure(gain.factor)} at ${figure(gain.omega)} rad/s` : 'no gain margin'}, ${phase ? `phase margin ${figure(phase.degrees)}° at ${figure(phase.omega)} rad/s, delay ${timeWords(phase.delay)}` : 'no phase margin'}`,
   ].join('\n')}\n`;
 }

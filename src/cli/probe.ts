@@ -1,5 +1,5 @@
 import type { Command } from 'commander';
-import { type Answered, probe } from '@/core';
+import { type Answered, probe, signedFigure, timeWords } from '@/core';
 import { openSound } from './open';
 
 /** `ovrand probe DIR --case C --input I --at S --by X`: one input pushed, and which way everything goes. Exit 0; 3 for wrong use. */
@@ -30,14 +30,13 @@ export function probeCommand(program: Command): void {
 
 function print(found: readonly Answered[]): string {
   const ways = ['rises', 'falls', 'goes both ways', 'in another state', 'stays'] as const;
-  const digits = (value: number): string => `${value > 0 ? '+' : ''}${Number(value.toPrecision(4))}`;
   const lines = ways.flatMap((way) => {
     const own = found.filter((one) => one.way === way);
     if (own.length === 0) return [];
     if (way === 'stays') return [`stays: ${own.map((one) => one.name).join(', ')}`];
     return own.map(
       (one) =>
-        `${way.padEnd(16)}  ${one.name}: ${way === 'in another state' ? '' : `${digits(one.largest)} ${one.unit}, `}from ${Number((one.from ?? 0).toFixed(3))} s`,
+        `${way.padEnd(16)}  ${one.name}: ${way === 'in another state' ? '' : `${signedFigure(one.largest)} ${one.unit}, `}from ${timeWords(one.from ?? 0)}`,
     );
   });
   return `${lines.join('\n')}\n`;

@@ -1,5 +1,5 @@
 import type { Command } from 'commander';
-import { advise, deviationOf, orderRun, presentSetting, SolverTrial, settingWords, trialGrid } from '@/core';
+import { advise, deviationOf, orderRun, percent, presentSetting, SolverTrial, settingWords, trialGrid } from '@/core';
 import { openSound } from './open';
 
 /** `ovrand solvers DIR --case C`: one case, or several of one loop, over a grid of methods and tolerances. Exit 0; 3 for a faulty project or an unknown case. */
@@ -34,7 +34,7 @@ export function solversCommand(program: Command): void {
         settingWords(point.setting),
         `${point.ms.toFixed(1)} ms`,
         `${point.effort.accepted} + ${point.effort.rejected}`,
-        point.error ? 'error' : `${(100 * deviationOf(point)).toPrecision(2)} %`,
+        point.error ? 'error' : percent(deviationOf(point)),
         point.error ??
           (point.changed.length > 0 ? `changes ${point.changed.map((one) => one.requirement).join(', ')}` : (point.deviations[0]?.name ?? '')),
       ]);

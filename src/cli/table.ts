@@ -1,4 +1,5 @@
 import type { ReportLine, RunResult } from '@/core';
+import { signedFigure, timeWords } from '@/core';
 
 /** The requirement table for a terminal, with the sentence that answers at its top. */
 export function printTable(lines: readonly ReportLine[], runs: readonly RunResult[]): string {
@@ -16,19 +17,14 @@ export function printTable(lines: readonly ReportLine[], runs: readonly RunResul
         (best, one) => (best && (best.margin?.measure ?? Infinity) <= (one.margin?.measure ?? Infinity) ? best : one),
         undefined,
       );
-    const margin = criterion?.margin ? `${criterion.margin.atLeast ? '≥ ' : ''}${signed(criterion.margin.value)} ${criterion.margin.unit}` : '';
+    const margin = criterion?.margin ? `${criterion.margin.atLeast ? '≥ ' : ''}${signedFigure(criterion.margin.value)} ${criterion.margin.unit}` : '';
     const behind = result.criteria.reduce((sum, one) => sum + one.obligations, 0);
     return `${heading}  ${result.id.padEnd(width)}  ${result.state.padEnd(14)}  ${margin.padStart(14)}  ${`×${behind}`.padStart(6)}  ${result.reason}`.trimEnd();
   });
   const problems = runs.flatMap((run) => [
-    ...(run.error ? [`  "${run.case}" ended in an error at ${run.error.at} s: ${run.error.message}`] : []),
+    ...(run.error ? [`  "${run.case}" ended in an error at ${timeWords(run.error.at)}: ${run.error.message}`] : []),
     ...[...run.implausible, ...run.clipped].map((one) => `  "${run.case}": ${one.message}`),
-    ...(run.gaveUp ? [`  "${run.case}" gave up waiting at ${run.gaveUp.at} s for: ${run.gaveUp.text}`] : []),
+    ...(run.gaveUp ? [`  "${run.case}" gave up waiting at ${timeWords(run.gaveUp.at)} for: ${run.gaveUp.text}`] : []),
   ]);
   return `${head}${rows.join('\n')}\n${problems.length > 0 ? `\nNoticed in the runs\n${problems.join('\n')}\n` : ''}`;
-}
-
-function signed(value: number): string {
-  const figure = Number(value.toPrecision(4));
-  return `${figure < 0 ? '' : '+'}${figure}`;
 }

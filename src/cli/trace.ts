@@ -1,6 +1,6 @@
 import { writeFile } from 'node:fs/promises';
 import type { Command } from 'commander';
-import { type Column, nameKey, nearestName, orderRun, performRun, writeCsvTrace, writeVcd } from '@/core';
+import { type Column, nameKey, nearestName, orderRun, performRun, timeWords, writeCsvTrace, writeVcd } from '@/core';
 import { openSound } from './open';
 
 /** `ovrand trace DIR --case NAME`: one run's trace as CSV or value change dump. */
@@ -22,7 +22,7 @@ export function traceCommand(program: Command): void {
       const text = options.out?.toLowerCase().endsWith('.vcd') ? writeVcd(trace, wanted) : writeCsvTrace(trace, wanted);
       if (options.out) await writeFile(options.out, text);
       else process.stdout.write(text);
-      if (result.error) throw new Error(`the run ended at ${result.error.at} s: ${result.error.message}`);
+      if (result.error) throw new Error(`the run ended at ${timeWords(result.error.at)}: ${result.error.message}`);
     });
 }
 

@@ -23,3 +23,4 @@ export * from './requirements';
 export * from './simulate';
 export * from './trace';
 export * from './trial';
+export * from './wording';

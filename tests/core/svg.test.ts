@@ -7,7 +7,11 @@ import { projectOf } from '../support/project';
 
 function clean(inside: string): { svg: string; told: string[] } {
   const faults = new Faults();
-  const { svg } = readPicture('scenes/a.svg', `<svg xmlns="http://www.w3.org/2000/svg" xmlns:x="http://www.w3.org/1999/xlink">${inside}</svg>`, faults);
+  const { svg } = readPicture(
+    'scenes/a.svg',
+    `<svg xmlns="http://www.w3.org/2000/svg" xmlns:x="http://www.w3.org/1999/xlink">${inside}</svg>`,
+    faults,
+  );
   return { svg: svg ?? '', told: [...faults.all(), ...faults.doubts()].map((one) => one.message) };
 }
 
@@ -35,7 +39,8 @@ describe('a picture of a project, before any browser sees it', () => {
   });
 
   it('what it holds of shapes, words and paint stays, and prints the same again', () => {
-    const inside = '<defs><linearGradient id="shade"><stop offset="1" stop-color="red"></stop></linearGradient></defs><g transform="scale(2)"><text x="1">a &#60; b</text><path d="M0 0" fill="url(#shade)"></path></g>';
+    const inside =
+      '<defs><linearGradient id="shade"><stop offset="1" stop-color="red"></stop></linearGradient></defs><g transform="scale(2)"><text x="1">a &#60; b</text><path d="M0 0" fill="url(#shade)"></path></g>';
     const { svg, told } = clean(inside);
     expect(told).toEqual([]);
     expect(svg).toBe(`<svg xmlns="http://www.w3.org/2000/svg">${inside}</svg>`);
@@ -43,7 +48,9 @@ describe('a picture of a project, before any browser sees it', () => {
   });
 
   it('a foreign prefix does not bring its names in', () => {
-    expect(clean('<x:script>a()</x:script><rect x:href="#a" x:onclick="a()"/>').svg).toBe('<svg xmlns="http://www.w3.org/2000/svg"><rect></rect></svg>');
+    expect(clean('<x:script>a()</x:script><rect x:href="#a" x:onclick="a()"/>').svg).toBe(
+      '<svg xmlns="http://www.w3.org/2000/svg"><rect></rect></svg>',
+    );
   });
 
   it('one without the name space is one too, a text that is none is a fault', () => {

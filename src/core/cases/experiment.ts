@@ -15,6 +15,7 @@ import {
 } from '../model';
 import type { InputChange, Node, SlotNumber } from '../plan';
 import type { Experiment, ScriptStep } from '../simulate';
+import { timeWords } from '../wording';
 
 type Value = number | boolean | string;
 
@@ -157,7 +158,7 @@ class Preparation {
         this.faults.add(
           'time',
           this.place('stimuli', name, index),
-          `This begins at ${ns / 1e9} s, before the one above has ended (${last / 1e9} s).`,
+          `This begins at ${timeWords(ns / 1e9)}, before the one above has ended (${timeWords(last / 1e9)}).`,
           'Put the stimuli of one input in order of time.',
         );
       last = Math.max(last, ns);

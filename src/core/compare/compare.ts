@@ -1,13 +1,11 @@
-import type { Column, Trace } from '../trace';
+import type { Trace } from '../trace';
+import { figure, timeWords } from '../wording';
 import { agreementOf, type Span } from './agreement';
-import { delayOf, fitOf, lineOf, rmsOf, trendOf } from './figures';
-import { type Curve, curveOf, sampled, smoothed, unwrapped } from './sample';
-
-/** How far two signals may lie apart: absolute + relative · |first|. */
-export interface Band {
-  readonly absolute: number;
-  readonly relative: number;
-}
+import { averaged, unwrapped } from './averaged';
+import { type Delay, delayBetween } from './delay';
+import { type Band, fitOf, gapOf, leftWithout, lineOf, type Moments, momentsOf, rmsOf } from './figures';
+import { type Signal, shifted, signalOf, valueAt } from './pieces';
+import { trendOf } from './trend';
 
 export interface CompareSettings extends Band {
   /** Ripple shorter than this (s) is averaged out of both; 0 for none. */
@@ -35,8 +33,11 @@ export interface SignalComparison {
   /** Share of the time in which both move the same way. */
   readonly trend: number;
   readonly kind: Kind;
-  /** The second comes so much later (s); is gain · the first + offset. */
+  /** Time in which one of them has no value (s); nothing is said of it. */
+  readonly missing: number;
+  /** The second comes so much later (s), looked for at instants `delayResolution` (s) apart; is gain · the first + offset. */
   readonly delay: number;
+  readonly delayResolution: number;
   readonly gain: number;
   readonly offset: number;
 }
@@ -52,14 +53,12 @@ export interface TraceComparison {
   readonly onlySecond: readonly string[];
 }
 
-const samples = 2049;
 /** A single cause explains a gap if no more than this share of it is left without it. */
 const leftOver = 0.1;
-/** Slopes are looked at without what wiggles within a hundredth of the run. */
-const calm = Math.round(samples / 200);
 
 /**
  * Compares two traces signal by signal over the time both have: where each leaves its band, how far, and what tells them apart.
+ * All figures but the delay are those of the signals between their rows as well, so that nothing is too short to be seen.
  * @returns undefined when they have no time in common
  */
 export function compareTraces(first: Trace, second: Trace, settings: CompareSettings): TraceComparison | undefined {
@@ -68,8 +67,8 @@ export function compareTraces(first: Trace, second: Trace, settings: CompareSett
   const others = new Map(second.columns.map((column) => [column.name, column]));
   const common = first.columns.filter((column) => others.has(column.name));
   const signals = common.map((column) => {
-    const other = others.get(column.name) as Column;
-    return compareSignals(column, curveOf(column, first), curveOf(other, second), from, until, settings);
+    const other = others.get(column.name) ?? column;
+    return compareSignals(column, signalOf(column, first), signalOf(other, second), from, until, settings);
   });
   const names = new Set(first.columns.map((column) => column.name));
   return {
@@ -82,101 +81,61 @@ export function compareTraces(first: Trace, second: Trace, settings: CompareSett
   };
 }
 
-function compareSignals(column: Column, one: Curve, other: Curve, from: number, until: number, settings: CompareSettings): SignalComparison {
-  const step = (until - from) / (samples - 1);
-  const half = Math.round(settings.ripple / step / 2);
-  const turn = settings.turns[column.name];
-  const prepared = (curve: Curve): Float64Array => {
-    const values = sampled(curve, from, until, samples);
-    return smoothed(turn === undefined ? values : unwrapped(values, turn), half);
-  };
+function compareSignals(
+  { name, unit }: { readonly name: string; readonly unit: string },
+  one: Signal,
+  other: Signal,
+  from: number,
+  until: number,
+  settings: CompareSettings,
+): SignalComparison {
+  const turn = settings.turns[name];
+  const prepared = (signal: Signal): Signal => averaged(turn === undefined ? signal : unwrapped(signal, turn), settings.ripple, from, until);
   const a = prepared(one);
-  const b = turn === undefined ? prepared(other) : nearestTurn(prepared(other), a, turn);
-  const gap = gapOf(a, b, settings);
-  const isApart = (index: number): boolean =>
-    Math.abs((b[index] as number) - (a[index] as number)) > settings.absolute + settings.relative * Math.abs(a[index] as number);
-  const between = agreementOf(a, isApart);
-  const shift = delayOf(a, b);
-  const line = lineOf(a, b);
+  const b = turn === undefined ? prepared(other) : nearestTurn(prepared(other), a, from, turn);
+  const gap = gapOf(a, b, from, until, settings);
+  const between = agreementOf(a, b, from, until, settings);
+  const moments = momentsOf(a, b, from, until);
+  const isEqual = rmsOf(moments) <= 1e-9 * Math.max(moments.size, Number.MIN_VALUE);
+  const delay = gap.largest === 0 ? { seconds: 0, resolution: 0 } : delayBetween(a, b, from, until);
   return {
-    name: column.name,
-    unit: column.unit,
-    agrees: gap.first === undefined,
-    ...(gap.first === undefined ? {} : { parts: from + gap.first * step }),
+    name,
+    unit,
+    // Where nothing could be compared nothing agrees.
+    agrees: gap.first === undefined && gap.compared > 0,
+    ...(gap.first === undefined ? {} : { parts: gap.first }),
     ...(between ? { between } : {}),
     largest: gap.largest,
-    largestAt: from + gap.at * step,
-    rms: rmsOf(a, b),
-    fit: fitOf(a, b),
-    trend: trendOf(smoothed(a, calm), smoothed(b, calm)),
-    kind: kindOf(a, b, shift),
-    delay: shift * step,
-    ...line,
+    largestAt: gap.largestAt,
+    rms: rmsOf(moments),
+    fit: fitOf(moments),
+    trend: gap.largest === 0 ? 1 : trendOf(a, b, from, until),
+    missing: Math.max(0, until - from - gap.compared),
+    kind: isEqual ? 'equal' : kindOf(a, b, from, until, moments, delay),
+    delay: delay.seconds,
+    delayResolution: delay.resolution,
+    ...lineOf(moments),
   };
-}
-
-function gapOf(
-  a: Float64Array,
-  b: Float64Array,
-  { absolute, relative }: Band,
-): { readonly first?: number; readonly largest: number; readonly at: number } {
-  let [first, largest, at] = [-1, 0, 0];
-  a.forEach((value, index) => {
-    const gap = Math.abs((b[index] as number) - value);
-    if (gap > largest) [largest, at] = [gap, index];
-    if (first < 0 && gap > absolute + relative * Math.abs(value)) first = index;
-  });
-  return { ...(first < 0 ? {} : { first }), largest, at };
 }
 
 /** An angle may begin some turns away from the other. */
-function nearestTurn(values: Float64Array, to: Float64Array, turn: number): Float64Array {
-  const turns = Math.round(((values[0] as number) - (to[0] as number)) / turn);
-  return values.map((value) => value - turns * turn);
+function nearestTurn(signal: Signal, to: Signal, from: number, turn: number): Signal {
+  const turns = Math.round((valueAt(signal, from) - valueAt(to, from)) / turn) || 0;
+  return { ...signal, data: signal.data.map((value) => value - turns * turn) };
 }
 
 /** Tries the simple causes one by one: without the right one nearly nothing of the gap is left. */
-function kindOf(a: Float64Array, b: Float64Array, shift: number): Kind {
-  const whole = rmsOf(a, b);
-  const size = Math.max(...a.map(Math.abs), ...b.map(Math.abs), Number.MIN_VALUE);
-  if (whole <= 1e-9 * size) return 'equal';
-  const mean = b.reduce((sum, value, index) => sum + value - (a[index] as number), 0) / a.length;
-  const scale =
-    a.reduce((sum, value, index) => sum + value * (b[index] as number), 0) / a.reduce((sum, value) => sum + value * value, Number.MIN_VALUE);
+function kindOf(a: Signal, b: Signal, from: number, until: number, moments: Moments, { seconds }: Delay): Kind {
+  const whole = rmsOf(moments);
+  const { offset, gain } = leftWithout(moments);
+  const back = seconds === 0 ? whole : rmsOf(momentsOf(a, shifted(b, -seconds), Math.max(from, from - seconds), Math.min(until, until - seconds)));
   const causes: readonly (readonly [Kind, number])[] = [
-    [
-      'offset',
-      rmsOf(
-        a.map((value) => value + mean),
-        b,
-      ),
-    ],
-    [
-      'gain',
-      rmsOf(
-        a.map((value) => value * scale),
-        b,
-      ),
-    ],
-    ['delay', shift === 0 ? whole : delayed(a, b, shift)],
+    ['offset', offset],
+    ['gain', gain],
+    ['delay', back],
   ];
   const [kind, left] = causes.reduce((best, one) => (one[1] < best[1] ? one : best));
   return left <= leftOver * whole ? kind : 'shape';
-}
-
-/** Root mean square of what is left once the second is moved back. */
-function delayed(a: Float64Array, b: Float64Array, shift: number): number {
-  const at = (index: number): number => {
-    const low = Math.floor(index);
-    const next = Math.min(low + 1, b.length - 1);
-    return (b[low] as number) + (index - low) * ((b[next] as number) - (b[low] as number));
-  };
-  const [first, end] = [Math.max(0, Math.ceil(-shift)), Math.min(a.length, Math.floor(b.length - 1 - shift))];
-  const part = a.subarray(first, end);
-  return rmsOf(
-    part,
-    Float64Array.from(part, (_, index) => at(first + index + shift)),
-  );
 }
 
 function wordsOf(signals: readonly SignalComparison[]): string {
@@ -184,25 +143,26 @@ function wordsOf(signals: readonly SignalComparison[]): string {
   const [first] = apart;
   if (signals.length === 0) return 'The two have no signal in common.';
   if (!first) return signals.length === 1 ? 'They agree in the one signal they have in common.' : `They agree in all ${signals.length} signals.`;
+  if (first.parts === undefined) return `Of ${first.name} nothing can be compared: one of the two has no value at any time.`;
   const head =
     apart.length === signals.length ? 'They agree in no signal' : `They agree in ${signals.length - apart.length} of ${signals.length} signals`;
-  return `${head}, and part first at ${rounded(first.parts ?? 0)} s in ${first.name}: ${causeOf(first)}.`;
+  return `${head}, and part first at ${timeWords(first.parts)} in ${first.name}: ${causeOf(first)}.`;
 }
 
-function causeOf({ kind, delay, offset, gain, unit, largest, largestAt }: SignalComparison): string {
-  const withUnit = (value: number): string => `${rounded(value)}${unit === '' ? '' : ` ${unit}`}`;
+function causeOf({ kind, delay, delayResolution, offset, gain, unit, largest, largestAt }: SignalComparison): string {
+  const withUnit = (value: number): string => `${figure(value, 4)}${unit === '' ? '' : ` ${unit}`}`;
   switch (kind) {
     case 'delay':
-      return `the second comes ${rounded(Math.abs(delay))} s ${delay > 0 ? 'later' : 'earlier'}`;
+      return `the second comes ${timeWords(rounded(Math.abs(delay)))} ${delay > 0 ? 'later' : 'earlier'}, to within ${timeWords(rounded(delayResolution))}`;
     case 'offset':
       return `the second lies ${withUnit(Math.abs(largest))} ${offset > 0 ? 'higher' : 'lower'} throughout`;
     case 'gain':
-      return `the second is ${rounded(gain)} times the first`;
+      return `the second is ${figure(gain, 4)} times the first`;
     default:
-      return `they run apart, by up to ${withUnit(largest)} at ${rounded(largestAt)} s`;
+      return `they run apart, by up to ${withUnit(largest)} at ${timeWords(largestAt)}`;
   }
 }
 
-function rounded(value: number): string {
-  return String(Number(value.toPrecision(4)));
+function rounded(value: number): number {
+  return Number(value.toPrecision(3));
 }

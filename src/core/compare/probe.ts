@@ -1,7 +1,9 @@
 import type { InputChange } from '../plan';
 import { type Experiment, simulate } from '../simulate';
 import type { Column, Trace } from '../trace';
-import { curveOf } from './sample';
+import { timeWords } from '../wording';
+import { gapAt } from './figures';
+import { Pieces, type Signal, signalOf } from './pieces';
 
 /** One input pushed at an instant, all else as in the case. */
 export interface Push {
@@ -19,13 +21,12 @@ export interface Answered {
   readonly unit: string;
   /** The regions of a chart have no up and down: they are in another state for a while. */
   readonly way: 'rises' | 'falls' | 'stays' | 'goes both ways' | 'in another state';
-  /** First instant at which it moves, s. */
+  /** The row from which on it moves, s. */
   readonly from?: number;
   /** Largest deviation from the case as it was, with its sign. */
   readonly largest: number;
 }
 
-const samples = 1025;
 /** Moved by less than this share of its span a signal stays. */
 const still = 1e-6;
 /** One way counts as the way when the other is so much smaller. */
@@ -37,7 +38,7 @@ const oneWay = 0.1;
  */
 export function probe(experiment: Experiment, push: Push): Answered[] {
   const end = experiment.stopNs / 1e9;
-  if (!(push.at >= 0 && push.at < end)) throw new RangeError(`the push must come between 0 and ${end} s`);
+  if (!(push.at >= 0 && push.at < end)) throw new RangeError(`the push must come between 0 and ${timeWords(end)}`);
   const [plain, pushed] = [simulate(experiment), simulate({ ...experiment, stimuli: pushedStimuli(experiment, push) })];
   const { error } = plain.error ? plain : pushed;
   if (error) throw new RangeError(error.message);
@@ -65,7 +66,7 @@ export function probeWords(input: string, { at }: Push, found: readonly Answered
     ] as const
   ).flatMap(([one, several, number]) => (number === 0 ? [] : [`${number} ${number === 1 ? one : several}`]));
   const stay = count('stays');
-  const place = `${input}, pushed at ${at} s`;
+  const place = `${input}, pushed at ${timeWords(at)}`;
   if (parts.length === 0) return `${place}: nothing answers.`;
   return `${place}: of ${found.length} signals ${parts.join(', ')}${stay > 0 ? `; ${stay} ${stay === 1 ? 'stays' : 'stay'}` : ''}.`;
 }
@@ -83,27 +84,40 @@ function pushedStimuli({ plan, stimuli }: Experiment, { input, at, by }: Push): 
 }
 
 function answered(column: Column, plain: Trace, other: Column, pushed: Trace, at: number): Answered {
-  const [one, two] = [curveOf(column, plain), curveOf(other, pushed)];
+  const [one, two] = [signalOf(column, plain), signalOf(other, pushed)];
   const end = Math.min(plain.until, pushed.until);
   let [up, down, low, high] = [0, 0, Number.POSITIVE_INFINITY, Number.NEGATIVE_INFINITY];
-  const apart: { t: number; by: number }[] = [];
-  for (let index = 0; index < samples; index += 1) {
-    const t = at + ((end - at) * index) / (samples - 1);
-    const [value, by] = [one(t), two(t) - one(t)];
-    if (!Number.isFinite(by)) continue;
-    [low, high] = [Math.min(low, value, value + by), Math.max(high, value, value + by)];
+  const pieces = new Pieces(one, two, at, end);
+  const look = (value: number, pushedValue: number): void => {
+    const by = gapAt(value, pushedValue);
+    if (!Number.isFinite(by)) return;
+    [low, high] = [Math.min(low, value, pushedValue), Math.max(high, value, pushedValue)];
     [up, down] = [Math.max(up, by), Math.min(down, by)];
-    apart.push({ t, by });
-  }
+  };
+  for (let count = pieces.next(); count > 0; count = pieces.next())
+    for (let k = 0; k < count; k += 1) {
+      look(pieces.a0[k] as number, pieces.b0[k] as number);
+      look(pieces.a1[k] as number, pieces.b1[k] as number);
+    }
   const least = still * (high - low);
-  const first = apart.find(({ by }) => Math.abs(by) > least);
   const largest = up > -down ? up : down;
-  const way = !first || Math.abs(largest) <= least ? 'stays' : -down <= oneWay * up ? 'rises' : up <= -oneWay * down ? 'falls' : 'goes both ways';
+  const way = !(Math.abs(largest) > least) ? 'stays' : -down <= oneWay * up ? 'rises' : up <= -oneWay * down ? 'falls' : 'goes both ways';
   return {
     name: column.name,
     unit: column.unit,
     way,
-    ...(first && way !== 'stays' ? { from: first.t } : {}),
+    ...(way === 'stays' ? {} : { from: movesFrom(one, two, at, end, least) }),
     largest: way === 'stays' ? 0 : largest,
   };
+}
+
+/** The row that begins the first stretch in which the two lie further apart than `least`; a jump begins at its own row. */
+function movesFrom(one: Signal, two: Signal, at: number, end: number, least: number): number {
+  const pieces = new Pieces(one, two, at, end);
+  for (let count = pieces.next(); count > 0; count = pieces.next())
+    for (let k = 0; k < count; k += 1) {
+      const [before, after] = [gapAt(pieces.a0[k] as number, pieces.b0[k] as number), gapAt(pieces.a1[k] as number, pieces.b1[k] as number)];
+      if (Math.abs(before) > least || Math.abs(after) > least) return pieces.t0[k] as number;
+    }
+  return Number.NaN;
 }

@@ -1,4 +1,5 @@
 import { type Expression, printExpression } from '../language';
+import { timeWords } from '../wording';
 import { parseSentence } from './sentence';
 import type { Sentence, SentenceEvent, SentenceMeasure, SentenceTiming, SentenceTrigger } from './sentenceTypes';
 
@@ -20,7 +21,7 @@ export function paraphrase(sentence: Sentence): string {
       return `${measured(sentence.measure)} is ${compare[sentence.limit.operator]} ${printExpression(sentence.limit.value)}.`;
     case 'sequence': {
       const [first, ...later] = sentence.events.map(happened);
-      const within = sentence.seconds === undefined ? '' : `, all within ${seconds(sentence.seconds)}`;
+      const within = sentence.seconds === undefined ? '' : `, all within ${timeWords(sentence.seconds)}`;
       return `Each time ${first}: next ${later.join(', and after it ')}${within}; none of them earlier.`;
     }
   }
@@ -65,24 +66,24 @@ function owed(timing: SentenceTiming, holds: string): string {
     case 'at once':
       return `${holds} at that instant`;
     case 'within':
-      return `${holds} no later than ${seconds(timing.seconds)} after it, once is enough`;
+      return `${holds} no later than ${timeWords(timing.seconds)} after it, once is enough`;
     case 'for':
-      return `${holds} from then on for ${seconds(timing.seconds)} without a break`;
+      return `${holds} from then on for ${timeWords(timing.seconds)} without a break`;
     case 'after':
-      return `${holds} from ${seconds(timing.seconds)} after it to the end`;
+      return `${holds} from ${timeWords(timing.seconds)} after it to the end`;
     case 'within for':
-      return `no later than ${seconds(timing.seconds)} after it begins a stretch of ${seconds(timing.lasting)} in which ${holds}`;
+      return `no later than ${timeWords(timing.seconds)} after it begins a stretch of ${timeWords(timing.lasting)} in which ${holds}`;
     case 'between':
-      return `${holds} for the first time between ${seconds(timing.earliest)} and ${seconds(timing.seconds)} after it, not before`;
+      return `${holds} for the first time between ${timeWords(timing.earliest)} and ${timeWords(timing.seconds)} after it, not before`;
     case 'until':
       return `${holds} up to the instant at which ${said(timing.release)}${
-        timing.seconds === undefined ? '' : `, which comes no later than ${seconds(timing.seconds)} after it`
+        timing.seconds === undefined ? '' : `, which comes no later than ${timeWords(timing.seconds)} after it`
       }`;
   }
 }
 
 function triggered(of: Exclude<SentenceTrigger, { k: 'start' }>): string {
-  return of.k === 'lasts' ? `it has been so for ${seconds(of.seconds)} that ${said(of.of)}` : happened(of);
+  return of.k === 'lasts' ? `it has been so for ${timeWords(of.seconds)} that ${said(of.of)}` : happened(of);
 }
 
 function happened(event: SentenceEvent): string {
@@ -102,10 +103,6 @@ function happened(event: SentenceEvent): string {
     case 'leaves':
       return `${printExpression(event.of)} is left`;
   }
-}
-
-function seconds(value: number): string {
-  return value >= 60 && value % 30 === 0 ? `${value / 60} min` : `${value} s`;
 }
 
 /** A condition in words; what is deeper than AND and OR stays as it is written. */

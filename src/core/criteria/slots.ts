@@ -1,4 +1,5 @@
 import { printExpression } from '../language';
+import { timeWords } from '../wording';
 import { printMeasure } from './measureSentence';
 import { parseSentence } from './sentence';
 import type { SentenceEvent, SentenceTiming, SentenceTrigger } from './sentenceTypes';
@@ -37,7 +38,7 @@ export function sentenceSlots(text: string): SentenceSlot[] {
     case 'sequence':
       return [
         ...sentence.events.map((event, index) => ({ label: index === 0 ? 'first' : 'then', text: eventText(event) })),
-        ...(sentence.seconds === undefined ? [] : [{ label: 'within', text: `${sentence.seconds} s`, hint: 'all of it' }]),
+        ...(sentence.seconds === undefined ? [] : [{ label: 'within', text: timeWords(sentence.seconds), hint: 'all of it' }]),
       ];
   }
 }
@@ -47,7 +48,7 @@ function trigger(of: SentenceTrigger): SentenceSlot[] {
   if (of.k !== 'lasts') return [{ label: 'when', text: eventText(of) }];
   return [
     { label: 'if', text: printExpression(of.of) },
-    { label: 'for', text: `${of.seconds} s`, hint: 'without a break, before' },
+    { label: 'for', text: timeWords(of.seconds), hint: 'without a break, before' },
   ];
 }
 
@@ -57,18 +58,18 @@ function timed(timing: SentenceTiming): SentenceSlot[] {
     case 'until':
       return [];
     case 'within':
-      return [{ label: 'within', text: `${timing.seconds} s`, hint: 'deadline, inclusive' }];
+      return [{ label: 'within', text: timeWords(timing.seconds), hint: 'deadline, inclusive' }];
     case 'for':
-      return [{ label: 'for', text: `${timing.seconds} s`, hint: 'without a break' }];
+      return [{ label: 'for', text: timeWords(timing.seconds), hint: 'without a break' }];
     case 'after':
-      return [{ label: 'after', text: `${timing.seconds} s`, hint: 'from then on' }];
+      return [{ label: 'after', text: timeWords(timing.seconds), hint: 'from then on' }];
     case 'within for':
       return [
-        { label: 'within', text: `${timing.seconds} s`, hint: 'begins by then' },
-        { label: 'for', text: `${timing.lasting} s`, hint: 'without a break' },
+        { label: 'within', text: timeWords(timing.seconds), hint: 'begins by then' },
+        { label: 'for', text: timeWords(timing.lasting), hint: 'without a break' },
       ];
     case 'between':
-      return [{ label: 'between', text: `${timing.earliest} s and ${timing.seconds} s`, hint: 'not before' }];
+      return [{ label: 'between', text: `${timeWords(timing.earliest)} and ${timeWords(timing.seconds)}`, hint: 'not before' }];
   }
 }
 
@@ -76,7 +77,7 @@ function released(timing: SentenceTiming): SentenceSlot[] {
   if (timing.k !== 'until') return [];
   return [
     { label: 'until', text: printExpression(timing.release) },
-    ...(timing.seconds === undefined ? [] : [{ label: 'within', text: `${timing.seconds} s`, hint: 'it comes by then' }]),
+    ...(timing.seconds === undefined ? [] : [{ label: 'within', text: timeWords(timing.seconds), hint: 'it comes by then' }]),
   ];
 }
 

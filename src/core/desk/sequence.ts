@@ -1,3 +1,4 @@
+import { timeWords } from '../wording';
 import type { Take, TakeArrow, TakeState } from './take';
 
 const [column, headTop, rowHeight, left] = [190, 16, 30, 96];
@@ -27,7 +28,7 @@ export function sequenceSvg(take: Take, title: string): string {
   let shown = '';
   rows.forEach((row, index) => {
     const y = top + index * rowHeight + 16;
-    const time = `${Number(row.at.toFixed(3))} s`;
+    const time = timeWords(row.at);
     if (time !== shown) parts.push(text(left - 12, y + 4, time, 'end', 11, '#555'));
     shown = time;
     parts.push(row.k === 'arrow' ? arrow(row.arrow, x, y) : invariant(row.state, x, y));
@@ -69,7 +70,7 @@ function head(x: number, y: number, towards: number): string {
 function invariant({ party, region, state, from, until }: TakeState, x: ReadonlyMap<string, number>, y: number): string {
   const at = x.get(party) ?? 0;
   const chart = region.split('.').at(-1) ?? region;
-  const words = `${chart} = ${state}, ${Number((until - from).toFixed(2))} s`;
+  const words = `${chart} = ${state}, ${timeWords(until - from)}`;
   const width = Math.min(column - 8, words.length * 6 + 16);
   return `<rect x="${at - width / 2}" y="${y - 11}" width="${width}" height="20" rx="10" fill="#fff" stroke="#111"/>${text(at, y + 3, words, 'middle', 10.5)}`;
 }

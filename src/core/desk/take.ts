@@ -3,6 +3,7 @@ import type { LoopDocument } from '../model';
 import type { Plan } from '../plan';
 import type { HandEvent } from '../simulate';
 import type { Column, Trace } from '../trace';
+import { figure } from '../wording';
 
 /** Who takes part in a take: people, a component that is sampled (a controller), or one that is not (plant). */
 export interface Party {
@@ -89,7 +90,7 @@ function arrowsOf(event: HandEvent, plan: Plan, loop: LoopDocument): TakeArrow[]
 function valueWords(value: number, plan: Plan, slot: number): string {
   const info = plan.slots[slot];
   if (info?.type === 'BOOL') return value === 0 ? 'FALSE' : 'TRUE';
-  return info?.names?.[value] ?? `${Number(value.toPrecision(5))} ${info?.unit ?? ''}`.trim();
+  return info?.names?.[value] ?? `${figure(value)} ${info?.unit ?? ''}`.trim();
 }
 
 function receivers(to: string | readonly string[]): string[] {

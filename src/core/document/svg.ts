@@ -43,7 +43,12 @@ export function readPicture(file: string, text: string, faults: Faults): Picture
   const root = parseXml(file, text, faults);
   if (!root) return { ids: [] };
   if (root.localName !== 'svg' || !isSvg(root)) {
-    faults.add('shape', placeOf(root, file), 'This is no picture in SVG.', 'Begin with <svg xmlns="http://www.w3.org/2000/svg" viewBox="0 0 24 24">.');
+    faults.add(
+      'shape',
+      placeOf(root, file),
+      'This is no picture in SVG.',
+      'Begin with <svg xmlns="http://www.w3.org/2000/svg" viewBox="0 0 24 24">.',
+    );
     return { ids: [] };
   }
   const ids: string[] = [];

@@ -1,4 +1,5 @@
 import type { Margin, Obligation, Verdict } from '../criteria';
+import { timeWords } from '../wording';
 
 export type RequirementState = 'pass' | 'fail' | 'lacks evidence';
 
@@ -77,7 +78,7 @@ function worstFinding(findings: readonly Finding[]): Finding | undefined {
 }
 
 function breakReason(worst: Finding | undefined): string {
-  return worst?.worst ? `broken at ${Number(worst.worst.at.toPrecision(6))} s in "${worst.case}"` : 'broken';
+  return worst?.worst ? `broken at ${timeWords(worst.worst.at)} in "${worst.case}"` : 'broken';
 }
 
 function lackReason(criterion: RequirementFacts['criteria'][number], findings: readonly Finding[], verdict: Verdict, cases: number): string {

@@ -3,6 +3,7 @@ import { inverse, Matrix } from 'ml-matrix';
 import type { SlotNumber } from '../plan';
 import type { Experiment } from '../simulate';
 import type { Trace } from '../trace';
+import { figure } from '../wording';
 import { type Aim, aimsOf, recordedInputs, residualsOf } from './residuals';
 
 /** A parameter to be found, with the bounds it must stay in. */
@@ -261,12 +262,11 @@ function measured(experiment: Experiment, overrides: readonly (readonly [SlotNum
 function wordsOf(parameters: readonly FoundParameter[], signals: readonly SignalFit[], entangled: FitResult['entangled']): string {
   const [worst] = [...signals].sort((a, b) => a.fit - b.fit);
   if (!worst) return '';
-  const digits = (value: number): string => String(Number(value.toPrecision(3)));
   const from = `Met to ${worst.fit.toFixed(1)} % (${worst.name}; ${worst.fitBefore.toFixed(1)} % before).`;
   const held = worst.fitHeldOut === undefined ? '' : ` On the recording held out: ${worst.fitHeldOut.toFixed(1)} %.`;
   const bound = parameters
     .filter((one) => one.isAtBound)
-    .map((one) => `${one.name} went to its bound ${digits(one.value)}: the bound decides, not the recording.`);
+    .map((one) => `${one.name} went to its bound ${figure(one.value)}: the bound decides, not the recording.`);
   const pairs = entangled.map(({ a, b }) => `${a} and ${b} can hardly be told apart by this recording.`);
   const unknown = parameters.some((one) => one.interval === undefined) ? ['The recording says nothing about some of the parameters.'] : [];
   return [`${from}${held}`, ...bound, ...pairs, ...unknown].join(' ');

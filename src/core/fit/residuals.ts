@@ -1,4 +1,4 @@
-import { curveOf } from '../compare';
+import { signalOf, valueAt } from '../compare';
 import type { InputChange, Plan, SlotNumber } from '../plan';
 import { type Experiment, simulate } from '../simulate';
 import type { Column, Trace } from '../trace';
@@ -65,9 +65,9 @@ export function residualsOf(experiment: Experiment, overrides: readonly (readonl
   let at = 0;
   for (const aim of aims) {
     const column = trace.columns.find((one) => one.slot === aim.slot);
-    const curve = column ? curveOf(column, trace) : () => Number.NaN;
+    const signal = column && signalOf(column, trace);
     for (let row = 0; row < aim.time.length; row += 1, at += 1) {
-      const value = (curve(aim.time[row] as number) - (aim.values[row] as number)) / aim.size;
+      const value = ((signal ? valueAt(signal, aim.time[row] as number) : Number.NaN) - (aim.values[row] as number)) / aim.size;
       all[at] = Number.isFinite(value) ? value : missing;
     }
   }

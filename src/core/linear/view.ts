@@ -1,4 +1,5 @@
 import type { Experiment } from '../simulate';
+import { figure, timeWords } from '../wording';
 import { sampled, type TransferFunction, transferFunctionOf } from './discretise';
 import { linearise } from './linearise';
 import { type Margins, marginsOf } from './margins';
@@ -97,17 +98,17 @@ function indexOf(list: readonly { readonly name: string }[], name: string | unde
 }
 
 function wordsOf(poles: readonly Pole[], stability: LinearAnswer['stability'], steady: ReturnType<typeof steadyState> | undefined): string {
-  const digits = (value: number): string => String(Number(value.toPrecision(3)));
   const slowest = poles.find((pole) => pole.frequency > 1e-9);
   const where = steady === undefined ? 'Here' : steady.isSteady ? 'In its point of rest' : 'Near here';
   const unrest =
     steady && !steady.isSteady
-      ? ` No point of rest was found: ${steady.fastest.state} still changes by ${digits(steady.fastest.perSecond)} a second.`
+      ? ` No point of rest was found: ${steady.fastest.state} still changes by ${figure(steady.fastest.perSecond, 3)} a second.`
       : '';
   const growing = poles.filter((pole) => pole.re > 0).reduce<Pole | undefined>((best, pole) => (best && best.re >= pole.re ? best : pole), undefined);
   if (stability === 'unstable' && growing)
-    return `${where} the plant is unstable: a disturbance doubles in ${digits(Math.LN2 / growing.re)} s.${unrest}`;
-  const settles = slowest && slowest.re < 0 ? `; the slowest answer takes ${digits(-1 / slowest.re)} s to fall to 37 %.` : '.';
+    return `${where} the plant is unstable: a disturbance doubles in ${timeWords(Number((Math.LN2 / growing.re).toPrecision(3)))}.${unrest}`;
+  const settles =
+    slowest && slowest.re < 0 ? `; the slowest answer takes ${timeWords(Number((-1 / slowest.re).toPrecision(3)))} to fall to 37 %.` : '.';
   const integrators = poles.filter((pole) => pole.frequency <= 1e-9).length;
   if (stability === 'on the border')
     return `${where} the plant keeps what disturbs it (${integrators === 1 ? 'one state integrates' : `${integrators} states integrate`})${settles}${unrest}`;

@@ -2,6 +2,7 @@ import { type Fault, Faults } from '../fault';
 import { nameKey } from '../language';
 import { aloneLoop, assembleLoop, messageName, type RawRegion, type RawState, readProject, readScxml } from '../model';
 import { type ScriptStep, simulate } from '../simulate';
+import { timeWords } from '../wording';
 
 /** One thing that happens to a chart: a message comes, or time passes. */
 export type ChartStep = { readonly message: string } | { readonly passNs: number };
@@ -44,7 +45,7 @@ export function chartConfigurations(file: string, text: string, steps: readonly 
   const stopNs = Math.max(1, hit) * hitNs;
   const experiment = { case: file, plan, stopNs, seed: 0, overrides: [], initial: [], stimuli: [], script, conditions: [] };
   const { trace, error } = simulate(experiment);
-  if (error) throw new RangeError(`${error.message} at ${error.at} s`);
+  if (error) throw new RangeError(`${error.message} at ${timeWords(error.at)}`);
   const ids = new Map([...chart.states].map(([id, name]) => [name, id]));
   const atomic = atomicStates(chart.raw.behaviour.kind === 'chart' ? chart.raw.behaviour.regions : {});
   return wanted.map((row) =>

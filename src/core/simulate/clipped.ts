@@ -1,5 +1,6 @@
 import type { Limited } from '../plan';
 import type { Trace } from '../trace';
+import { timeWords } from '../wording';
 import type { Clipped } from './types';
 
 /** How long outputs of a plant stood at the bound of a saturation: so long it was believable only because it was clipped. */
@@ -15,7 +16,7 @@ export function clippedOutputs(trace: Trace, limited: readonly Limited[]): Clipp
       if (stands) seconds += (times[row] as number) - (times[row - 1] as number);
     }
     if (seconds === 0) return [];
-    const message = `${column.name} stood at a limit for ${Number(seconds.toPrecision(4))} s: the plant is believable there only because it is clipped. If that is an end stop, say end_stops: true in the component.`;
+    const message = `${column.name} stood at a limit for ${timeWords(seconds)}: the plant is believable there only because it is clipped. If that is an end stop, say end_stops: true in the component.`;
     return [{ signal: column.name, seconds, message }];
   });
 }

@@ -2,6 +2,7 @@ import { compileProgram, type Program, type ProgramTexts, RunFault, type ShortLo
 import { seedOfStream } from '../numeric';
 import { type FixedMethod, groupTasks, type InputChange, type Plan, type TaskGroup } from '../plan';
 import type { Trace } from '../trace';
+import { timeWords } from '../wording';
 import { clippedOutputs } from './clipped';
 import { Crossings } from './crossings';
 import { Recorder } from './recorder';
@@ -540,7 +541,7 @@ export class Executive {
 
   private sliding(t: number, { state, step }: Sliding): string {
     const name = this.plan.slots[this.states[state] as number]?.name ?? '';
-    return `the run slides at ${Number(t.toPrecision(9))} s: ${name} is pushed to and fro in steps of ${step.toPrecision(2)} s. Give what switches there a hysteresis, or let a sampled component switch`;
+    return `the run slides at ${timeWords(t)}: ${name} is pushed to and fro in steps of ${timeWords(Number(step.toPrecision(2)))}. Give what switches there a hysteresis, or let a sampled component switch`;
   }
 
   private checkFinite(): void {

@@ -1,5 +1,6 @@
 import type { Trusted } from '../plan';
 import type { Column, Trace } from '../trace';
+import { figure, timeWords } from '../wording';
 import type { Implausible } from './types';
 
 /** Looks through all columns with a declared range, and those in which the plant is trusted only in part; tells the first instant outside, once per signal. */
@@ -52,9 +53,5 @@ function describe(column: Column, value: number, at: number): string {
 }
 
 function described({ name, unit }: Column, value: number, at: number): string {
-  return `${name} ${figure(value)}${unit ? ` ${unit}` : ''} at ${figure(at)} s`;
-}
-
-function figure(number: number): string {
-  return String(Number(number.toPrecision(4))).replace('-', '−');
+  return `${name} ${figure(value)}${unit ? ` ${unit}` : ''} at ${timeWords(at)}`;
 }

@@ -1,4 +1,5 @@
 import { parse } from 'csv-parse/browser/esm/sync';
+import { timeWords } from '../wording';
 import type { Column, Trace } from './types';
 
 /** Largest recording that is read, in characters. */
@@ -30,7 +31,7 @@ export function readRecording(text: string): Trace | Unreadable {
     if (row.length > head.length) return { problem: `the row has ${row.length} cells, but the header ${head.length}`, line: index + 2 };
     const t = Number(row[0]);
     if (row[0] === '' || !Number.isFinite(t)) return { problem: `"${row[0]}" is not a time in seconds`, line: index + 2 };
-    if (index > 0 && t < (time[index - 1] as number)) return { problem: `the time goes back to ${t} s`, line: index + 2 };
+    if (index > 0 && t < (time[index - 1] as number)) return { problem: `the time goes back to ${timeWords(t)}`, line: index + 2 };
     time[index] = t;
   }
   return readColumns(head, body, time);

@@ -1,4 +1,6 @@
+import { printDuration } from '../language';
 import { isFixed, type SolverMethod } from '../plan';
+import { percent } from '../wording';
 import { type SolverSetting, sameSetting } from './settings';
 import type { TrialPoint } from './trial';
 
@@ -78,10 +80,5 @@ export function methodWords(method: SolverMethod): string {
 }
 
 export function settingWords({ method, stepNs, relativeTolerance }: SolverSetting): string {
-  const time = stepNs >= 1e9 ? `${stepNs / 1e9} s` : stepNs >= 1e6 ? `${stepNs / 1e6} ms` : `${stepNs / 1e3} µs`;
-  return isFixed(method) ? `${names[method]} at ${time}` : `${names[method]} at a tolerance of ${relativeTolerance}`;
-}
-
-function percent(share: number): string {
-  return `${Number((100 * share).toPrecision(2))} %`;
+  return isFixed(method) ? `${names[method]} at ${printDuration(stepNs)}` : `${names[method]} at a tolerance of ${relativeTolerance}`;
 }

@@ -1,6 +1,7 @@
 import { type CriterionResult, judgeOutcome, type RunOrder } from '../project';
 import { type Effort, type RunOutcome, recycleTrace, simulate } from '../simulate';
 import type { Column, Trace } from '../trace';
+import { timeWords } from '../wording';
 import { comparedInstants, referenceSetting, type SolverSetting, solvedBy } from './settings';
 
 /** How far one signal went from the reference, in the case where it went furthest. */
@@ -129,7 +130,7 @@ class CaseTrial {
       const { outcome } = this.run(referenceSetting(experiment.plan, method));
       if (!outcome.error) this.reference = { results: judgeOutcome(watched, outcome), signals: sampled(outcome.trace, this.instants) };
       if (this.reference) return this.reference;
-      why = outcome.error ? ` (${outcome.error.message}, at ${outcome.error.at} s)` : '';
+      why = outcome.error ? ` (${outcome.error.message}, at ${timeWords(outcome.error.at)})` : '';
     }
     throw new Error(`${experiment.case} ends in an error however tightly it is solved${why}; mend that first.`);
   }

@@ -2,8 +2,8 @@
 import Link from 'next/link';
 import { useState } from 'react';
 import type { CaseView } from '@/core';
+import { plural, timeWords } from '@/core';
 import { startRuns } from '../progress/useProgress';
-import { plural, seconds } from '../state/words';
 import { StimulusLanes } from './StimulusLanes';
 
 const verdictWords: Readonly<Record<string, string>> = {
@@ -86,7 +86,7 @@ export function CasesView({ slug, cases }: { readonly slug: string; readonly cas
                     {verdictWords[one.run.verdict] ?? one.run.verdict}
                   </Link>
                   <span className="figure text-soft">
-                    {one.run.isCurrent ? `${seconds(one.stopSeconds)} in ${Math.round(one.run.elapsedMs)} ms` : 'out of date'}
+                    {one.run.isCurrent ? `${timeWords(one.stopSeconds)} in ${Math.round(one.run.elapsedMs)} ms` : 'out of date'}
                   </span>
                 </>
               ) : (

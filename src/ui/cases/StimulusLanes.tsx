@@ -1,6 +1,6 @@
 import { scaleLinear } from 'd3-scale';
 import type { CaseView } from '@/core';
-import { seconds } from '../state/words';
+import { timeTicks, timeWords } from '@/core';
 
 const [width, laneHeight, left, edge] = [560, 24, 112, 28];
 
@@ -31,18 +31,18 @@ export function StimulusLanes({ data }: { readonly data: CaseView }) {
         );
       })}
       <line x1={left} x2={width - 8} y1={height - 16} y2={height - 16} stroke="var(--rule)" />
-      {x.ticks(5).map((tick) => (
+      {timeTicks(x.domain()[0] ?? 0, x.domain()[1] ?? 1, 6).map(({ at, label }) => (
         // The last one stands at the edge, and would be cut in its middle.
         <text
-          key={tick}
-          x={x(tick) > width - edge ? width : x(tick)}
+          key={at}
+          x={x(at) > width - edge ? width : x(at)}
           y={height - 4}
-          textAnchor={x(tick) > width - edge ? 'end' : 'middle'}
+          textAnchor={x(at) > width - edge ? 'end' : 'middle'}
           fontSize={10}
           fontFamily="var(--font-mono)"
           fill="var(--soft)"
         >
-          {seconds(tick)}
+          {label}
         </text>
       ))}
     </svg>
@@ -58,7 +58,7 @@ function Script({ steps }: { readonly steps: CaseView['script'] }) {
           className={`figure mr-1 px-2 py-0.5 ${step.kind === 'set' ? 'border-[var(--s1)] border-b-2' : step.kind === 'wait' ? 'bg-tint italic' : 'text-soft'}`}
         >
           {step.text}
-          {step.kind === 'wait' && <span className="text-soft not-italic"> (gives up after {step.seconds} s)</span>}
+          {step.kind === 'wait' && <span className="text-soft not-italic"> (gives up after {timeWords(step.seconds ?? 0)})</span>}
           {index < steps.length - 1 && <span className="ml-2 text-lack">›</span>}
         </li>
       ))}

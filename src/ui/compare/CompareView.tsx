@@ -2,12 +2,12 @@
 import { useRouter } from 'next/navigation';
 import { useMemo, useRef, useState } from 'react';
 import type { SignalComparison, SourceFile } from '@/core';
+import { figure, plural, timeWords } from '@/core';
 import { saveRevision } from '../drafts/saveRevision';
 import { askEngine } from '../engine/engine';
 import type { ComparedWith } from '../engine/messages';
 import { Choice } from '../state/Choice';
 import { useAddress } from '../state/useAddress';
-import { figure, plural, seconds } from '../state/words';
 import { Overlay } from './Overlay';
 import { useComparison } from './useComparison';
 
@@ -88,7 +88,7 @@ export function CompareView({ slug, revision, files }: { readonly slug: string; 
         <Choice
           label="Ripple averaged over"
           value={ripple}
-          options={ripples.map((one) => [one, one === 0 ? 'nothing' : seconds(one)] as const)}
+          options={ripples.map((one) => [one, one === 0 ? 'nothing' : timeWords(one)] as const)}
           choose={setRipple}
         />
       </div>
@@ -159,15 +159,16 @@ function Trust({ signal: { name, unit, between }, said, trust }: TrustProps) {
 }
 
 function Figures({ signal }: { readonly signal: SignalComparison }) {
-  const { agrees, parts, largest, largestAt, rms, fit, trend, kind, delay, gain, offset, unit } = signal;
+  const { agrees, parts, largest, largestAt, rms, fit, trend, kind, delay, delayResolution, missing, gain, offset, unit } = signal;
   const rows: readonly (readonly [string, string])[] = [
-    ['Band', agrees ? 'never left' : `left at ${seconds(parts ?? 0)}`],
-    ['Largest gap', `${figure(largest)} ${unit} at ${seconds(largestAt)}`],
+    ['Band', agrees ? 'never left' : `left at ${timeWords(parts ?? 0)}`],
+    ['Largest gap', `${figure(largest)} ${unit} at ${timeWords(largestAt)}`],
     ['Root mean square', `${figure(rms)} ${unit}`],
     ['Fit', Number.isFinite(fit) ? `${fit.toFixed(1)} %` : 'none: the first stands still'],
     ['Same trend', `${(100 * trend).toFixed(0)} % of the time`],
     ['Told apart by', kind === 'equal' ? 'nothing' : kind === 'shape' ? 'no single cause' : `a ${kind}`],
-    ['Second later by', seconds(delay)],
+    ['Second later by', `${timeWords(Number(delay.toPrecision(3)))}, to within ${timeWords(Number(delayResolution.toPrecision(2)))}`],
+    ...(missing > 0 ? [['Not compared', `${timeWords(missing)} without a value`] as const] : []),
     ['Second is', `${figure(gain)} × first ${offset < 0 ? '−' : '+'} ${figure(Math.abs(offset))} ${unit}`],
   ];
   return (
@@ -203,7 +204,7 @@ function Signals({ signals, shown, pick, beside, toggle }: SignalsProps) {
           >
             <span className="truncate">{one.name}</span>
             <span className={one.agrees ? 'text-soft' : 'text-fail'}>
-              {one.agrees ? 'agrees' : `parts at ${seconds(one.parts ?? 0)}${one.kind === 'shape' ? '' : `, ${one.kind}`}`}
+              {one.agrees ? 'agrees' : `parts at ${timeWords(one.parts ?? 0)}${one.kind === 'shape' ? '' : `, ${one.kind}`}`}
             </span>
           </button>
           <button

@@ -1,7 +1,6 @@
 import { scaleLinear } from 'd3-scale';
-import { type Column, curveOf, type SignalComparison, type Trace } from '@/core';
+import { type Column, type DrawnPair, drawnPair, figure, type SignalComparison, signalOf, type Trace, timeWords, valueAt } from '@/core';
 import { TimeAxis } from '../plot/LanePlot';
-import { figure, seconds } from '../state/words';
 
 interface OverlayProps {
   readonly first: Trace;
@@ -23,26 +22,22 @@ export function Overlay({ first, second, signal, from, until, band, height, curs
   const columnOf = (trace: Trace): Column | undefined => trace.columns.find((column) => column.name === signal.name);
   const [one, other] = [columnOf(first), columnOf(second)];
   if (!one || !other) return null;
-  const [a, b] = [curveOf(one, first), curveOf(other, second)];
-  const points = Array.from({ length: width + 1 }, (_, px) => {
-    const t = from + ((until - from) * px) / width;
-    return { px, a: a(t), b: b(t) };
-  }).filter((point) => Number.isFinite(point.a) && Number.isFinite(point.b));
-  const values = points.flatMap((point) => [point.a, point.b]);
+  const [a, b] = [signalOf(one, first), signalOf(other, second)];
+  const drawn = drawnPair(a, b, from, until, width, band);
+  const values = [...drawn.low, ...drawn.high].flatMap((list) => [...list].filter(Number.isFinite));
   const [low, high] = [Math.min(...values), Math.max(...values)];
   const room = (high - low || Math.abs(high) || 1) * 0.08;
   const y = scaleLinear([low - room, high + room], [height - 8, 8]);
-  const line = (of: 'a' | 'b'): string => points.map((point, index) => `${index === 0 ? 'M' : 'L'}${point.px} ${y(point[of]).toFixed(1)}`).join('');
-  const outside = points.filter((point) => Math.abs(point.b - point.a) > band.absolute + band.relative * Math.abs(point.a));
+  const course = (of: 0 | 1): string => courseOf(drawn.low[of], drawn.high[of], y);
   const parts = signal.parts === undefined ? undefined : ((signal.parts - from) / (until - from)) * width;
-  const at = cursor === undefined ? undefined : { px: ((cursor - from) / (until - from)) * width, a: a(cursor), b: b(cursor) };
+  const at = cursor === undefined ? undefined : { px: ((cursor - from) / (until - from)) * width, a: valueAt(a, cursor), b: valueAt(b, cursor) };
   return (
     <figure className="mb-3">
       <figcaption className="flex items-baseline gap-2 text-[15px]">
         <span className="font-semibold">{signal.name}</span> <span className="text-soft">{signal.unit}</span>
         {at && cursor !== undefined && (
           <span className="figure ml-auto text-[12.5px]" role="status">
-            at {seconds(cursor)}: {figure(at.a)} and {figure(at.b)}, apart by {figure(at.b - at.a)}
+            at {timeWords(cursor)}: {figure(at.a)} and {figure(at.b)}, apart by {figure(at.b - at.a)}
           </span>
         )}
       </figcaption>
@@ -60,15 +55,10 @@ export function Overlay({ first, second, signal, from, until, band, height, curs
         {y.ticks(4).map((tick) => (
           <line key={tick} x1={0} x2={width} y1={y(tick)} y2={y(tick)} stroke="var(--rule)" strokeDasharray="1 4" />
         ))}
-        <path
-          d={outside.map((point) => `M${point.px} ${y(point.a).toFixed(1)}V${y(point.b).toFixed(1)}`).join('')}
-          stroke="var(--fail)"
-          strokeOpacity={0.28}
-          strokeWidth={1.2}
-        />
+        <path d={shadedOf(drawn, y)} stroke="var(--fail)" strokeOpacity={0.28} strokeWidth={1.2} />
         {parts !== undefined && <line x1={parts} x2={parts} y1={0} y2={height} stroke="var(--fail)" strokeDasharray="4 3" />}
-        <path d={line('a')} fill="none" stroke="var(--s1)" strokeWidth={1.8} />
-        <path d={line('b')} fill="none" stroke="var(--s2)" strokeWidth={1.8} />
+        <path d={course(0)} fill="none" stroke="var(--s1)" strokeWidth={1.8} />
+        <path d={course(1)} fill="none" stroke="var(--s2)" strokeWidth={1.8} />
         {/* Over the curves, each on a little of the sheet. */}
         {y.ticks(4).map((tick) => (
           <text
@@ -92,8 +82,37 @@ export function Overlay({ first, second, signal, from, until, band, height, curs
             {Number.isFinite(at.b) && <circle cx={at.px} cy={y(at.b)} r={3.5} fill="var(--s2)" />}
           </g>
         )}
-        <TimeAxis frame={{ from, until, left: 8, width: width - 16 }} top={height} />
+        <TimeAxis frame={{ from, until, left: 0, width }} top={height} />
       </svg>
     </figure>
   );
+}
+
+/** The course of one signal: in each column of the picture from its least to its greatest value; it breaks off where there is none. */
+function courseOf(low: Float64Array, high: Float64Array, y: (value: number) => number): string {
+  let path = '';
+  low.forEach((least, column) => {
+    const most = high[column] as number;
+    if (!Number.isFinite(least) || !Number.isFinite(most)) return;
+    const begin = column === 0 || !Number.isFinite(low[column - 1]) ? 'M' : 'L';
+    const x = column + 0.5;
+    // From the end that lies nearer to where the course stood.
+    const [near, far] = column > 0 && (low[column - 1] as number) > most ? [most, least] : [least, most];
+    path += `${begin}${x} ${y(near).toFixed(1)}${near === far ? '' : `L${x} ${y(far).toFixed(1)}`}`;
+  });
+  return path;
+}
+
+/** Between the two, where they part. */
+function shadedOf({ low, high, parts }: DrawnPair, y: (value: number) => number): string {
+  let path = '';
+  parts.forEach((isApart, column) => {
+    if (isApart === 0) return;
+    const [least, most] = [
+      Math.min(low[0][column] as number, low[1][column] as number),
+      Math.max(high[0][column] as number, high[1][column] as number),
+    ];
+    if (Number.isFinite(least) && Number.isFinite(most)) path += `M${column + 0.5} ${y(least).toFixed(1)}V${y(most).toFixed(1)}`;
+  });
+  return path;
 }

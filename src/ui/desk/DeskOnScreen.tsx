@@ -1,9 +1,8 @@
 'use client';
 import { Tabs } from 'radix-ui';
 import { useEffect, useMemo, useState } from 'react';
-import { type DeskChoice, type DeskItem, type DeskSignal, deskDocument, isControl, type OpenedDesk } from '@/core';
+import { type DeskChoice, type DeskItem, type DeskSignal, deskDocument, isControl, type OpenedDesk, plural } from '@/core';
 import { saveRevision } from '../drafts/saveRevision';
-import { plural } from '../state/words';
 import { AddSignal } from './AddSignal';
 import { Chooser } from './Chooser';
 import { Control } from './controls';

@@ -1,5 +1,6 @@
 'use client';
 import { useEffect, useRef, useState } from 'react';
+import { timeWords } from '@/core';
 import type { DeskLink } from './DeskLink';
 
 interface LookoutProps {
@@ -58,7 +59,7 @@ export function Lookout({ link, example, at, look }: LookoutProps) {
             ‹
           </button>
           <output aria-label="Caught" className="figure text-ink">
-            {at === undefined ? `${caught.length} caught` : `${index + 1} of ${caught.length}, at ${Number(at.toFixed(2))} s`}
+            {at === undefined ? `${caught.length} caught` : `${index + 1} of ${caught.length}, at ${timeWords(at)}`}
           </output>
           {at !== undefined && (
             <>

@@ -1,8 +1,8 @@
 'use client';
 import { useState } from 'react';
 import type { DeskSignal, OpenedDesk, SourceFile } from '@/core';
+import { figure } from '@/core';
 import { Breakable } from '../state/Breakable';
-import { figure } from '../state/words';
 import { actionOf, NumberControl } from './controls';
 import type { DeskLink } from './DeskLink';
 import { Tuning } from './Tuning';

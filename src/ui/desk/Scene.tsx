@@ -2,7 +2,7 @@
 import DOMPurify from 'dompurify';
 import { useEffect, useMemo, useRef } from 'react';
 import type { DeskSignal, OpenedScene } from '@/core';
-import { figure } from '../state/words';
+import { figure } from '@/core';
 import type { DeskLink } from './DeskLink';
 import { valueWords } from './valueWords';
 

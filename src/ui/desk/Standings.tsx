@@ -1,6 +1,6 @@
 'use client';
 import type { DeskCriterion, Standing } from '@/core';
-import { plural, signedFigure } from '../state/words';
+import { plural, signedFigure } from '@/core';
 import type { DeskLink } from './DeskLink';
 import { useLatest } from './useDesk';
 

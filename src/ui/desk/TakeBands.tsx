@@ -1,6 +1,7 @@
 'use client';
 import { scaleLinear } from 'd3-scale';
 import type { Take, TakeArrow } from '@/core';
+import { timeTicks, timeWords } from '@/core';
 
 const bandTones = ['var(--band-1)', 'var(--band-2)', 'var(--band-3)', 'var(--band-4)', 'var(--band-5)', 'var(--band-6)'];
 const [left, bandHeight, partyGap] = [216, 24, 26];
@@ -44,12 +45,12 @@ export function TakeBands({ take, width }: { readonly take: Take; readonly width
             .map((state) => {
               const [from, until] = [x(state.from), x(state.until)];
               const y = track.top + track.regions.indexOf(state.region) * bandHeight;
-              const words = `${state.state} ${Number((state.until - state.from).toFixed(1))} s`;
+              const words = `${state.state} ${timeWords(state.until - state.from)}`;
               const tone = bandTones[Math.abs(hash(state.state)) % bandTones.length];
               return (
                 <g key={`${state.region} ${state.from}`}>
                   <rect x={from} y={y} width={Math.max(1, until - from - 1)} height={bandHeight - 4} fill={tone}>
-                    <title>{`${state.region}: ${words}, from ${Number(state.from.toFixed(2))} s`}</title>
+                    <title>{`${state.region}: ${words}, from ${timeWords(state.from)}`}</title>
                   </rect>
                   {until - from > words.length * 5.9 + 6 && (
                     <text x={from + 4} y={y + 14} fontSize={10.5} fontFamily="var(--font-mono)" fill="var(--ink)">
@@ -72,9 +73,9 @@ export function TakeBands({ take, width }: { readonly take: Take; readonly width
           isLate={x(arrow.at) > width - 170}
         />
       ))}
-      {x.ticks(8).map((tick) => (
-        <text key={tick} x={x(tick)} y={height + 12} textAnchor="middle" fontSize={10.5} fontFamily="var(--font-mono)" fill="var(--soft)">
-          {tick} s
+      {timeTicks(x.domain()[0] ?? 0, x.domain()[1] ?? 1, 8).map(({ at, label }) => (
+        <text key={at} x={x(at)} y={height + 12} textAnchor="middle" fontSize={10.5} fontFamily="var(--font-mono)" fill="var(--soft)">
+          {label}
         </text>
       ))}
     </svg>
@@ -131,7 +132,7 @@ function Arrow({ arrow, x, from, to, isNamed, isLate }: ArrowProps) {
   const towards = isDown ? 1 : -1;
   return (
     <g>
-      <title>{`${Number(arrow.at.toFixed(3))} s: ${arrow.from} to ${arrow.to}, ${arrow.what}`}</title>
+      <title>{`${timeWords(arrow.at)}: ${arrow.from} to ${arrow.to}, ${arrow.what}`}</title>
       <line
         x1={x}
         x2={x}

@@ -2,9 +2,8 @@
 import Link from 'next/link';
 import { Dialog } from 'radix-ui';
 import { useEffect, useState } from 'react';
-import { fileNameOf, type Take, type TakenCase } from '@/core';
+import { fileNameOf, plural, type Take, type TakenCase, timeWords } from '@/core';
 import { saveRevision } from '../drafts/saveRevision';
-import { plural } from '../state/words';
 import type { DeskLink } from './DeskLink';
 import { TakeBands } from './TakeBands';
 
@@ -47,7 +46,7 @@ export function TakePane({ link, slug, revision, saved, caseNames, take: { take,
         >
           <div className="flex items-start gap-4">
             <Dialog.Title className="headline">
-              {plural(doings, 'action')} by hand in {Number(take.until.toFixed(1))} s, and what came of {doings === 1 ? 'it' : 'them'}.
+              {plural(doings, 'action')} by hand in {timeWords(take.until)}, and what came of {doings === 1 ? 'it' : 'them'}.
             </Dialog.Title>
             <button type="button" className="act ml-auto shrink-0" onClick={() => saveText('take.svg', svg)}>
               Save as sequence diagram

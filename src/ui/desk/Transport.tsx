@@ -1,5 +1,6 @@
 'use client';
 import { useEffect, useState } from 'react';
+import { timeWords } from '@/core';
 import type { DeskLink } from './DeskLink';
 import { useFrame } from './useDesk';
 
@@ -93,7 +94,7 @@ export function Transport({
       <span className="ml-auto flex items-center gap-2">
         {moments.map((ns) => (
           <button key={ns} type="button" className="chip" title="Return to this moment" onClick={() => link.tell({ k: 'go to', ns })}>
-            {Number((ns / 1e9).toFixed(2))} s
+            {timeWords(ns / 1e9)}
           </button>
         ))}
         <button type="button" className="act" onClick={keep}>

@@ -1,7 +1,6 @@
 'use client';
 import { useState } from 'react';
-import { type DeskSignal, loopWithSet, type OpenedDesk, type SourceFile, tuningFile } from '@/core';
-import { plural } from '../state/words';
+import { type DeskSignal, loopWithSet, type OpenedDesk, plural, type SourceFile, tuningFile } from '@/core';
 import type { DeskLink } from './DeskLink';
 
 interface TuningProps {

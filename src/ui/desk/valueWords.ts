@@ -1,5 +1,5 @@
 import type { DeskItem, DeskSignal } from '@/core';
-import { figure } from '../state/words';
+import { figure } from '@/core';
 
 /** A value as its signal says it: a name, TRUE or FALSE, or a figure. */
 export function valueWords(signal: DeskSignal, value: number, decimals?: number): string {

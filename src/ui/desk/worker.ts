@@ -14,6 +14,7 @@ import {
   startActions,
   type Take,
   takeOf,
+  timeWords,
 } from '@/core';
 import type { DeskAsk, DeskTold } from './messages';
 
@@ -111,7 +112,7 @@ function tick(): void {
   const { session } = inUse();
   if (session.tick()) scope.postMessage({ k: 'stopped', why: `Stands still: ${conditionText} came true.` });
   const { error } = session;
-  if (error) scope.postMessage({ k: 'stopped', why: `The run ended at ${error.at} s: ${error.message}.` });
+  if (error) scope.postMessage({ k: 'stopped', why: `The run ended at ${timeWords(error.at)}: ${error.message}.` });
   else if (session.isFull)
     scope.postMessage({ k: 'stopped', why: 'The desk has kept as much as it can hold. Go back to an earlier moment, or to the start.' });
   tellFrame();

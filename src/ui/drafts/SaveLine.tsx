@@ -1,7 +1,7 @@
 'use client';
 import { useRouter } from 'next/navigation';
 import { useState } from 'react';
-import { plural } from '../state/words';
+import { plural } from '@/core';
 import { saveRevision } from './saveRevision';
 import type { useDrafts } from './useDrafts';
 

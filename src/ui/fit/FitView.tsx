@@ -1,14 +1,13 @@
 'use client';
 import { useRouter } from 'next/navigation';
 import { useMemo, useState } from 'react';
-import { type FitResult, fittedSet, type SourceFile } from '@/core';
+import { type FitResult, figure, fittedSet, plural, type SourceFile } from '@/core';
 import { saveRevision } from '../drafts/saveRevision';
 import { askEngine } from '../engine/engine';
 import { CurveChart } from '../plot/CurveChart';
 import { Choice } from '../state/Choice';
 import { useAddress } from '../state/useAddress';
 import { useAsked } from '../state/useAsked';
-import { figure, plural } from '../state/words';
 
 interface Recording {
   readonly name: string;

@@ -3,10 +3,10 @@ import Link from 'next/link';
 import { useMemo, useState } from 'react';
 import { Group, Panel, Separator } from 'react-resizable-panels';
 import type { Ledger } from '@/core';
+import { plural } from '@/core';
 import { startRuns } from '../progress/useProgress';
 import { useAddress } from '../state/useAddress';
 import { useWalk } from '../state/useWalk';
-import { plural } from '../state/words';
 import { LedgerRows } from './LedgerRows';
 import { WhyDrawer } from './WhyDrawer';
 

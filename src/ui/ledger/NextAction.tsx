@@ -1,6 +1,6 @@
 import Link from 'next/link';
 import type { CriterionState, LedgerRow } from '@/core';
-import { plural, seconds, signedFigure } from '../state/words';
+import { plural, signedFigure, timeWords } from '@/core';
 
 interface NextActionProps {
   readonly slug: string;
@@ -20,9 +20,9 @@ export function NextAction({ slug, row, criterion, link, casesToRun, run }: Next
     const by = criterion.margin ? ` by ${signedFigure(Math.abs(criterion.margin.value)).slice(1)} ${criterion.margin.unit}` : '';
     const what =
       result.state === 'fail'
-        ? `It was owed from ${seconds(obligation.from)} and broke at ${seconds(at)}${by}. Open the run there.`
-        : `It came nearest to breaking at ${seconds(at)}. Open the run there.`;
-    return <Way what={what} href={link} label={`Open run at ${seconds(obligation.from)}`} />;
+        ? `It was owed from ${timeWords(obligation.from)} and broke at ${timeWords(at)}${by}. Open the run there.`
+        : `It came nearest to breaking at ${timeWords(at)}. Open the run there.`;
+    return <Way what={what} href={link} label={`Open run at ${timeWords(obligation.from)}`} />;
   }
   const cases = meantCases.length > 0 ? meantCases : casesToRun;
   if ((result.reason === 'out of date' || result.reason === 'not run') && cases.length > 0)

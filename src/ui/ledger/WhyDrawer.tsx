@@ -1,9 +1,9 @@
 'use client';
 import Link from 'next/link';
 import type { CriterionState, LedgerRow } from '@/core';
+import { plural } from '@/core';
 import { deciding } from '../state/MarginBar';
 import { Sentence } from '../state/Sentence';
-import { plural } from '../state/words';
 import { NextAction } from './NextAction';
 import { Since } from './Since';
 import { WorstObligation } from './WorstObligation';

@@ -1,12 +1,12 @@
 'use client';
 import { useMemo, useState } from 'react';
 import type { LinearAnswer, SourceFile, TransferFunction } from '@/core';
+import { figure, timeWords } from '@/core';
 import { CurveChart } from '../plot/CurveChart';
 import { Choice } from '../state/Choice';
 import { NumberField } from '../state/NumberField';
 import { useAddress } from '../state/useAddress';
 import { useAsked } from '../state/useAsked';
-import { figure, seconds } from '../state/words';
 
 /** The plant about a point: how fast it answers, how far a loop around it is from instability, and its transfer function, sampled as well. */
 export function LinearView({ files }: { readonly files: readonly SourceFile[] }) {
@@ -117,8 +117,8 @@ function Figures({
       <p>
         {phase ? (
           <>
-            Phase margin <b className="figure">{phase.degrees.toFixed(1)}°</b> at {figure(phase.omega)} rad/s; a delay of {seconds(phase.delay)} would
-            use it up.
+            Phase margin <b className="figure">{phase.degrees.toFixed(1)}°</b> at {figure(phase.omega)} rad/s; a delay of {timeWords(phase.delay)}{' '}
+            would use it up.
           </>
         ) : (
           'The gain never crosses 1: no phase margin.'

@@ -1,6 +1,6 @@
 'use client';
 import { useState } from 'react';
-import { plural } from '../state/words';
+import { plural } from '@/core';
 
 export interface GatherLineProps {
   readonly count: number;

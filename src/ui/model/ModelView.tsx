@@ -2,11 +2,11 @@
 import { useEffect, useRef, useState } from 'react';
 import { Group, Panel, Separator, useDefaultLayout, usePanelRef } from 'react-resizable-panels';
 import type { Fault, ModelView as Model, SourceFile } from '@/core';
+import { plural } from '@/core';
 import { SaveLine } from '../drafts/SaveLine';
 import { useDrafts } from '../drafts/useDrafts';
 import { useUndoKeys } from '../drafts/useUndoKeys';
 import { askEngine } from '../engine/engine';
-import { plural } from '../state/words';
 import { AddDocument } from './AddDocument';
 import { Drawing } from './Drawing';
 import { FaceForm, type Value } from './FaceForm';

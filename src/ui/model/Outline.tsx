@@ -1,8 +1,8 @@
 'use client';
 import type { ReactNode } from 'react';
 import type { OutlineItem } from '@/core';
+import { plural } from '@/core';
 import { useWalk } from '../state/useWalk';
-import { plural } from '../state/words';
 
 /** Loops and components of the project, to be walked with the arrow keys. */
 export function Outline({

@@ -1,7 +1,7 @@
 'use client';
 import { type ScaleLinear, scaleLinear } from 'd3-scale';
 import type { Column, Obligation, Trace } from '@/core';
-import { figure, seconds, signedFigure } from '../state/words';
+import { figure, signedFigure, timeTicks, timeWords } from '@/core';
 import { extremes } from './pyramid';
 import { bandsOf, envelopeOf, isDense, lowerBound, reduceCurve } from './reduce';
 
@@ -262,7 +262,7 @@ export function ObligationShade({
   const margin = obligation.margin
     ? ` ${obligation.margin.atLeast ? '≥ ' : ''}${signedFigure(obligation.margin.value)} ${obligation.margin.unit}`
     : '';
-  const words = `owed from ${seconds(obligation.from)}, ${obligation.outcome} at ${seconds(obligation.at)}${margin}`;
+  const words = `owed from ${timeWords(obligation.from)}, ${obligation.outcome} at ${timeWords(obligation.at)}${margin}`;
   // A letter of the mono face is about 6.7 pixels wide at this size; the words stay inside the plot.
   const start = Math.max(frame.left + 2, Math.min(left, frame.left + frame.width - words.length * 6.7));
   return (
@@ -281,16 +281,16 @@ export function ObligationShade({
 /** The time axis beneath the lanes. */
 export function TimeAxis({ frame, top }: { readonly frame: LaneFrame; readonly top: number }) {
   const x = scaleLinear([frame.from, frame.until], [frame.left, frame.left + frame.width]);
-  const ticks = x.ticks(Math.max(2, Math.floor(frame.width / 110)));
+  const ticks = timeTicks(x.domain()[0] ?? 0, x.domain()[1] ?? 1, Math.max(2, Math.floor(frame.width / 110)));
   // A label at either end stays inside the frame.
   const anchor = (tick: number): 'start' | 'middle' | 'end' =>
     x(tick) < frame.left + 24 ? 'start' : x(tick) > frame.left + frame.width - 24 ? 'end' : 'middle';
   return (
     <g>
       <line x1={frame.left} x2={frame.left + frame.width} y1={top} y2={top} stroke="var(--ink)" />
-      {ticks.map((tick) => (
-        <text key={tick} x={x(tick)} y={top + 14} textAnchor={anchor(tick)} fontSize={11} fontFamily="var(--font-mono)" fill="var(--soft)">
-          {Number(tick.toPrecision(10))} s
+      {ticks.map(({ at, label }) => (
+        <text key={at} x={x(at)} y={top + 14} textAnchor={anchor(at)} fontSize={11} fontFamily="var(--font-mono)" fill="var(--soft)">
+          {label}
         </text>
       ))}
     </g>

@@ -1,11 +1,11 @@
 'use client';
 import { useMemo } from 'react';
 import type { Answered, SourceFile } from '@/core';
+import { figure, timeWords } from '@/core';
 import { Choice } from '../state/Choice';
 import { NumberField } from '../state/NumberField';
 import { useAddress } from '../state/useAddress';
 import { useAsked } from '../state/useAsked';
-import { figure, seconds } from '../state/words';
 
 const ways = ['rises', 'falls', 'goes both ways'] as const;
 
@@ -52,7 +52,7 @@ export function ProbeView({ files }: { readonly files: readonly SourceFile[] }) 
             ))}
           </div>
           {elsewhere.length > 0 && (
-            <p className="mt-6 text-[13px]">In other states: {elsewhere.map((one) => `${one.name} from ${seconds(one.from ?? 0)}`).join(', ')}</p>
+            <p className="mt-6 text-[13px]">In other states: {elsewhere.map((one) => `${one.name} from ${timeWords(one.from ?? 0)}`).join(', ')}</p>
           )}
           {staying.length > 0 && (
             <p className="mt-3 text-[13px] text-soft">
@@ -84,7 +84,7 @@ function Answers({ way, found }: { readonly way: (typeof ways)[number]; readonly
             <span className="truncate">{one.name}</span>
             <span className="figure text-right">
               {one.largest > 0 ? '+' : ''}
-              {figure(one.largest)} {one.unit} <span className="text-soft">from {seconds(one.from ?? 0)}</span>
+              {figure(one.largest)} {one.unit} <span className="text-soft">from {timeWords(one.from ?? 0)}</span>
             </span>
           </li>
         ))}

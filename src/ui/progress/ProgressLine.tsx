@@ -1,7 +1,7 @@
 'use client';
 import { useState } from 'react';
 import type { CampaignProgress } from '@/core';
-import { plural } from '../state/words';
+import { plural, timeWords } from '@/core';
 import { stopRuns } from './useProgress';
 
 /** Long work, with counts, rate, time left and a way to stop it; at its end, what it found. Silent about work that had ended before the page was opened. */
@@ -20,7 +20,7 @@ function isActive({ state }: CampaignProgress): boolean {
 function Active({ progress }: { readonly progress: CampaignProgress }) {
   const { done, total, elapsedMs, running, failed } = progress;
   const rate = done / Math.max(0.001, elapsedMs / 1000);
-  const left = done > 0 ? `, about ${Math.ceil((total - done) / rate)} s left` : '';
+  const left = done > 0 ? `, about ${timeWords(Math.ceil((total - done) / rate))} left` : '';
   return (
     <div role="status" className="flex items-center gap-4 border-rule border-b bg-tint px-6 py-1.5">
       <div className="h-1.5 w-40 shrink-0 bg-rule">
@@ -45,7 +45,7 @@ function Ended({ progress, close }: { readonly progress: CampaignProgress; reado
   return (
     <div role="status" className="flex items-center gap-4 border-rule border-b bg-tint px-6 py-1.5">
       <span>
-        {state === 'stopped' ? 'Stopped' : 'Done'}: {plural(done, 'run')} in {(elapsedMs / 1000).toFixed(1)} s,{' '}
+        {state === 'stopped' ? 'Stopped' : 'Done'}: {plural(done, 'run')} in {timeWords(Number((elapsedMs / 1000).toFixed(1)))},{' '}
         {failed > 0 ? <b className="text-fail">{failed} with a break</b> : 'none with a break'}.
       </span>
       <button type="button" className="act ml-auto" onClick={close}>

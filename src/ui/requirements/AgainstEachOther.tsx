@@ -1,9 +1,9 @@
 'use client';
 import { useEffect, useState } from 'react';
 import type { Column, Consistency, ConsistencyFinding, Scenario, Trace } from '@/core';
+import { plural } from '@/core';
 import { LaneStack } from '../plot/LaneStack';
 import { Sentence } from '../state/Sentence';
-import { plural } from '../state/words';
 
 interface AgainstEachOtherProps {
   readonly slug: string;

@@ -1,8 +1,7 @@
 'use client';
 import { useEffect, useRef, useState } from 'react';
-import { type Brought, type BroughtIn, type Difference, type SourceFile, type TableField, tableFields } from '@/core';
+import { type Brought, type BroughtIn, type Difference, plural, type SourceFile, type TableField, tableFields } from '@/core';
 import { askEngine } from '../engine/engine';
-import { plural } from '../state/words';
 import { readFile, rememberMapping } from './readFile';
 import { WordChanges } from './WordChanges';
 

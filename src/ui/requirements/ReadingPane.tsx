@@ -1,8 +1,8 @@
 'use client';
 import Link from 'next/link';
 import type { CriterionView, LedgerRow, Proposal, Reading, RequirementsInspection, RequirementView } from '@/core';
+import { plural } from '@/core';
 import { MarginBar } from '../state/MarginBar';
-import { plural } from '../state/words';
 import { LiveStrip } from './LiveStrip';
 import { RequirementHistory } from './RequirementHistory';
 import { SentenceEditor } from './SentenceEditor';

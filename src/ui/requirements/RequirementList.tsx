@@ -2,8 +2,8 @@
 import { useVirtualizer } from '@tanstack/react-virtual';
 import { useEffect, useRef } from 'react';
 import type { RequirementView } from '@/core';
+import { plural } from '@/core';
 import { keepScrolled } from '../state/keepScrolled';
-import { plural } from '../state/words';
 import { MarkedProse } from './MarkedProse';
 import { useReadings } from './useReadings';
 

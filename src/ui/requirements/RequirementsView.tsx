@@ -1,11 +1,11 @@
 'use client';
 import { useEffect, useRef, useState } from 'react';
 import type { LedgerRow, RequirementsInspection, RequirementView, SourceFile } from '@/core';
+import { plural } from '@/core';
 import { SaveLine } from '../drafts/SaveLine';
 import { useDrafts } from '../drafts/useDrafts';
 import { useUndoKeys } from '../drafts/useUndoKeys';
 import { useAddress } from '../state/useAddress';
-import { plural } from '../state/words';
 import { AgainstEachOther } from './AgainstEachOther';
 import { BringIn } from './BringIn';
 import { ReadingPane } from './ReadingPane';

@@ -1,8 +1,8 @@
 'use client';
 import { useMemo } from 'react';
 import type { RunDetail, RunObligation } from '@/core';
+import { plural, signedFigure, timeWords } from '@/core';
 import { useWalk } from '../state/useWalk';
-import { plural, signedFigure } from '../state/words';
 
 function keyOf(one: RunObligation): string {
   return `${one.requirement}/${one.criterion}/${one.ordinal}`;
@@ -40,7 +40,7 @@ export function ObligationList({
                 onClick={() => choose(one)}
                 className={`grid w-full grid-cols-[46px_54px_1fr] gap-x-1.5 border-rule border-b py-2 pr-1 pl-2 text-left ${key === selected ? `shadow-[inset_3px_0_0_currentColor] ${tone} ${obligation.outcome === 'broken' ? 'bg-fail-tint' : 'bg-tint'}` : ''}`}
               >
-                <span className="figure text-ink">{obligation.from.toFixed(1)}</span>
+                <span className="figure text-ink">{timeWords(obligation.from)}</span>
                 <span className="font-semibold text-[12.5px] text-ink">{one.requirement}</span>
                 <span className={`figure text-right ${tone}`}>
                   {obligation.outcome === 'open'

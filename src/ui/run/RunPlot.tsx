@@ -1,11 +1,10 @@
 'use client';
 import { useEffect, useMemo, useRef, useState } from 'react';
-import { type Column, criterionSlots, type RunObligation } from '@/core';
+import { type Column, criterionSlots, figure, type RunObligation, timeWords } from '@/core';
 import type { Replayed } from '../engine/engine';
 import { criterionLimits } from '../plot/criterionSignals';
 import { isBand, Lane, laneHeight, ObligationShade, shortName, TimeAxis } from '../plot/LanePlot';
 import { valueAt } from '../plot/reduce';
-import { figure, seconds } from '../state/words';
 import { SignalPicker } from './SignalPicker';
 import { type Window, windowAround, zoomed } from './window';
 
@@ -65,10 +64,10 @@ export function RunPlot({ replayed, chosen }: { readonly replayed: Replayed; rea
           }}
         />
         <span className="figure">
-          at {seconds(readAt)}
-          {marks.a !== undefined && ` · A ${seconds(marks.a)}`}
-          {marks.b !== undefined && ` · B ${seconds(marks.b)}`}
-          {marks.a !== undefined && marks.b !== undefined && ` · B − A ${seconds(marks.b - marks.a)}`}
+          at {timeWords(readAt)}
+          {marks.a !== undefined && ` · A ${timeWords(marks.a)}`}
+          {marks.b !== undefined && ` · B ${timeWords(marks.b)}`}
+          {marks.a !== undefined && marks.b !== undefined && ` · B − A ${timeWords(marks.b - marks.a)}`}
         </span>
         <button type="button" className="ml-auto underline decoration-rule" onClick={() => setView(whole)}>
           whole run

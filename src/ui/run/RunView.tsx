@@ -4,9 +4,8 @@ import { useSearchParams } from 'next/navigation';
 import { Tabs } from 'radix-ui';
 import { useMemo, useState } from 'react';
 import type { RunDetail, RunObligation } from '@/core';
-import { writeCsvTrace } from '@/core';
+import { plural, signedFigure, timeWords, writeCsvTrace } from '@/core';
 import { useReplay } from '../engine/useReplay';
-import { plural, seconds, signedFigure } from '../state/words';
 import { ObligationList } from './ObligationList';
 import { RunPlot } from './RunPlot';
 import { WhyNotPanel } from './WhyNotPanel';
@@ -40,7 +39,7 @@ export function RunView({ run }: { readonly run: RunDetail }) {
             </button>
           )}
           <p className="ml-auto text-[13px] text-soft">
-            stage <b className="text-ink">{run.stage}</b> · seed {run.seed} · {seconds(run.simulatedSeconds)} in {Math.round(run.elapsedMs)} ms ·
+            stage <b className="text-ink">{run.stage}</b> · seed {run.seed} · {timeWords(run.simulatedSeconds)} in {Math.round(run.elapsedMs)} ms ·
             revision {run.revision}, {run.isCurrent ? 'current' : 'out of date'}
             {replay.k === 'ready' && (
               <span data-trace={replay.replayed.result.traceHash}>
@@ -53,7 +52,7 @@ export function RunView({ run }: { readonly run: RunDetail }) {
         {(run.error || run.discounted || run.gaveUp) && (
           <p role="alert" className="mb-2 border-fail border-l-[3px] bg-fail-tint px-3 py-1.5">
             {run.error
-              ? `The run ended at ${seconds(run.error.at)}: ${run.error.message}.`
+              ? `The run ended at ${timeWords(run.error.at)}: ${run.error.message}.`
               : run.discounted
                 ? `No pass counts from this run: ${run.discounted}.`
                 : `The script gave up waiting for: ${run.gaveUp}.`}
@@ -123,7 +122,7 @@ function Answer({ run }: { readonly run: RunDetail }) {
   return (
     <>
       Breaks <strong className="font-semibold">{worst.requirement}</strong>
-      {margin ? ` by ${margin.atLeast ? 'at least ' : ''}${signedFigure(Math.abs(margin.value)).slice(1)} ${margin.unit}` : ''} at {seconds(at)}
+      {margin ? ` by ${margin.atLeast ? 'at least ' : ''}${signedFigure(Math.abs(margin.value)).slice(1)} ${margin.unit}` : ''} at {timeWords(at)}
       {broken.length > 1 ? ` and ${plural(broken.length - 1, 'other')}` : ''}; {plural(met.length, 'other requirement')} met.
     </>
   );

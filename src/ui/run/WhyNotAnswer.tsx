@@ -1,7 +1,7 @@
 import Link from 'next/link';
 import type { Stretch, WhyNot } from '@/core';
+import { plural, timeWords } from '@/core';
 import { documentAddress } from '../state/documentAddress';
-import { figure, plural, seconds } from '../state/words';
 
 /** First a sentence, then each clause of the guard as a strip over the run: dark where it was FALSE while the chart stood in the source state. */
 export function WhyNotAnswer({ why, until, slug }: { readonly why: WhyNot; readonly until: number; readonly slug: string }) {
@@ -35,12 +35,12 @@ export function WhyNotAnswer({ why, until, slug }: { readonly why: WhyNot; reado
 function Answer({ why }: { readonly why: WhyNot }) {
   const { taken, active, overtaken, nearest } = why;
   if (taken.length > 0)
-    return <>It went {taken.length === 1 ? `at ${seconds(taken[0] ?? 0)}` : `${plural(taken.length, 'time')}: at ${times(taken)}`}.</>;
+    return <>It went {taken.length === 1 ? `at ${timeWords(taken[0] ?? 0)}` : `${plural(taken.length, 'time')}: at ${times(taken)}`}.</>;
   if (active.length === 0) return <>It could not go: the chart never was in the state it starts from.</>;
   if (overtaken.length > 0) return <>Its guard was TRUE at {times(overtaken)}, but a transition that comes before it was taken.</>;
   return (
     <>
-      It did not go. Nearest was {seconds(nearest?.at ?? 0)}, when {plural(nearest?.missing.length ?? 0, 'clause')} of {why.clauses.length}{' '}
+      It did not go. Nearest was {timeWords(nearest?.at ?? 0)}, when {plural(nearest?.missing.length ?? 0, 'clause')} of {why.clauses.length}{' '}
       {nearest?.missing.length === 1 ? 'was' : 'were'} FALSE: <code className="figure">{nearest?.missing.join(' · ')}</code>
     </>
   );
@@ -81,11 +81,11 @@ function Strip({
 const mostNamed = 4;
 
 function times(list: readonly number[]): string {
-  return `${list.slice(0, mostNamed).map(seconds).join(', ')}${list.length > mostNamed ? ` and ${list.length - mostNamed} more` : ''}`;
+  return `${list.slice(0, mostNamed).map(timeWords).join(', ')}${list.length > mostNamed ? ` and ${list.length - mostNamed} more` : ''}`;
 }
 
 function listed(spans: readonly Stretch[]): string {
-  const named = spans.slice(0, mostNamed).map(({ from, until }) => `${figure(from)}–${seconds(until)}`);
+  const named = spans.slice(0, mostNamed).map(({ from, until }) => `${timeWords(from)} – ${timeWords(until)}`);
   return `${named.join(', ')}${spans.length > mostNamed ? ` and ${spans.length - mostNamed} more` : ''}`;
 }
 

@@ -1,5 +1,4 @@
-import { deviationOf, settingWords, type TrialPoint } from '@/core';
-import { figure, plural, seconds } from '../state/words';
+import { deviationOf, figure, percent, plural, settingWords, type TrialPoint, timeWords } from '@/core';
 
 interface PointPaneProps {
   readonly point: TrialPoint;
@@ -42,9 +41,7 @@ export function PointPane({ point, isPresent, severalCases, adopt }: PointPanePr
       ))}
       {!error && (
         <table className="mt-3 w-full text-[13px]">
-          <caption className="pb-1 text-left text-soft">
-            Furthest from the reference, {(100 * deviationOf(point)).toPrecision(2)} % of a span at most
-          </caption>
+          <caption className="pb-1 text-left text-soft">Furthest from the reference, {percent(deviationOf(point))} of a span at most</caption>
           <tbody>
             {deviations.slice(0, mostSignals).map(({ case: of, name, unit, distance, at, share }) => (
               <tr key={name} className="border-rule border-b">
@@ -55,8 +52,8 @@ export function PointPane({ point, isPresent, severalCases, adopt }: PointPanePr
                 <td className="figure whitespace-nowrap py-1 pl-2 text-right">
                   {figure(distance)} {unit}
                 </td>
-                <td className="figure whitespace-nowrap py-1 pl-2 text-right text-soft">{(100 * share).toPrecision(2)} %</td>
-                <td className="figure whitespace-nowrap py-1 pl-2 text-right text-soft">at {seconds(at)}</td>
+                <td className="figure whitespace-nowrap py-1 pl-2 text-right text-soft">{percent(share)}</td>
+                <td className="figure whitespace-nowrap py-1 pl-2 text-right text-soft">at {timeWords(at)}</td>
               </tr>
             ))}
           </tbody>

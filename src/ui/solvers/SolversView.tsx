@@ -1,12 +1,11 @@
 'use client';
 import { useRouter } from 'next/navigation';
 import { useState } from 'react';
-import { advise, type SourceFile, sameSetting, type TrialPoint } from '@/core';
+import { advise, plural, type SourceFile, sameSetting, type TrialPoint } from '@/core';
 import { saveRevision } from '../drafts/saveRevision';
 import { askEngine } from '../engine/engine';
 import { Choice } from '../state/Choice';
 import { useAddress } from '../state/useAddress';
-import { plural } from '../state/words';
 import { PointPane } from './PointPane';
 import { TrialChart } from './TrialChart';
 import { useTrial } from './useTrial';

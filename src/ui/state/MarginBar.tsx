@@ -1,5 +1,5 @@
 import type { CriterionState, RequirementResult } from '@/core';
-import { plural, signedFigure } from './words';
+import { plural, signedFigure } from '@/core';
 
 /** The criterion that decides a requirement's bar: a failing one, else the one nearest to breaking. */
 export function deciding(result: RequirementResult): CriterionState | undefined {

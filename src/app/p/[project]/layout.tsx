@@ -1,11 +1,11 @@
 import { notFound } from 'next/navigation';
 import type { ReactNode } from 'react';
+import { plural } from '@/core';
 import { newestCampaign } from '@/server/campaigns';
 import { database } from '@/server/database';
 import { readCases, readLedger } from '@/server/evidence';
 import { findProject, listProjects, openRevision } from '@/server/projects';
 import { Frame } from '@/ui/frame/Frame';
-import { plural } from '@/ui/state/words';
 
 export const dynamic = 'force-dynamic';
 

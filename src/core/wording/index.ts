@@ -1,0 +1,2 @@
+export { figure, percent, plural, signedFigure } from './numbers';
+export { type TimeTick, timeTicks, timeWords } from './times';

@@ -1,0 +1,86 @@
+import fc from 'fast-check';
+import { describe, expect, it } from 'vitest';
+import { figure, percent, plural, signedFigure, timeTicks, timeWords } from '@/core/wording';
+
+describe('numbers in words', () => {
+  it.each([
+    [0, '0'],
+    [-0, '0'],
+    [1.24e-322, '0'],
+    [-1e-40, '0'],
+    [0.1 + 0.2, '0.3'],
+    [-2.5, '−2.5'],
+    [0.00012, '1.2e−4'],
+    [1234567.8, '1234600'],
+    [9999999.9, '1e7'],
+    [6.02214e23, '6.0221e23'],
+    [Number.NaN, '—'],
+    [Number.POSITIVE_INFINITY, '∞'],
+    [Number.NEGATIVE_INFINITY, '−∞'],
+  ])('%d is %s', (value, words) => expect(figure(value)).toBe(words));
+
+  it('signs, shares and counts', () => {
+    expect([0.021, -0.4, 0, -0, 1e-320].map(signedFigure)).toEqual(['+0.021', '−0.4', '0', '0', '0']);
+    expect([0, 1e-12, 0.005, 0.123456, 1].map(percent)).toEqual(['0 %', 'less than 0.0001 %', '0.5 %', '12.3 %', '100 %']);
+    expect([plural(1, 'requirement'), plural(0, 'requirement'), plural(2, 'box', 'boxes')]).toEqual(['1 requirement', '0 requirements', '2 boxes']);
+  });
+
+  it('say the value to the digits they have, with no exponent and no sign of zero that nobody needs', () => {
+    fc.assert(
+      fc.property(fc.double({ min: -1e300, max: 1e300, noNaN: true }), (value) => {
+        const words = figure(value);
+        expect(words).not.toMatch(/e\+|^-|^−0$|e-/);
+        const back = Number(words.replaceAll('−', '-'));
+        expect(Math.abs(back - value)).toBeLessThanOrEqual(1e-30 + 0.5e-4 * Math.abs(value));
+      }),
+    );
+  });
+});
+
+describe('times in words', () => {
+  it.each([
+    [0, '0 s'],
+    [84.2, '84.2 s'],
+    [599.9996, '10 min'],
+    [18720, '5 h 12 min'],
+    [86400, '1 d'],
+    [86400.25, '1 d 0.25 s'],
+    [604800 - 0.0001, '7 d'],
+    [-7200, '−2 h'],
+    [0.00025, '250 µs'],
+    [3e-9, '3 ns'],
+    [0.0009999, '0.001 s'],
+    [Number.NaN, '—'],
+    [Number.POSITIVE_INFINITY, '∞ s'],
+  ])('%d s is %s', (seconds, words) => expect(timeWords(seconds)).toBe(words));
+
+  it('can be read back to a millisecond', () => {
+    const length: Readonly<Record<string, number>> = { d: 86_400, h: 3_600, min: 60, s: 1 };
+    fc.assert(
+      fc.property(fc.double({ min: 0.001, max: 1e7, noNaN: true }), (seconds) => {
+        const back = [...timeWords(seconds).matchAll(/([\d.]+) (d|h|min|s)/g)].reduce((sum, part) => sum + Number(part[1]) * length[part[2]!]!, 0);
+        expect(Math.abs(back - seconds)).toBeLessThan(0.000501);
+      }),
+    );
+  });
+
+  it('mark an axis at round instants, as many as there is room for, no two alike', () => {
+    expect(timeTicks(0, 86_400, 6).map((one) => one.label)).toEqual(['0 s', '6 h', '12 h', '18 h', '1 d']);
+    expect(timeTicks(0, 1, 5).map((one) => one.label)).toEqual(['0 s', '0.2 s', '0.4 s', '0.6 s', '0.8 s', '1 s']);
+    expect(timeTicks(3600, 3600.0001, 6).map((one) => one.label)[1]).toBe('1 h + 20 µs');
+    fc.assert(
+      fc.property(
+        fc.double({ min: -1e6, max: 1e6, noNaN: true }),
+        fc.double({ min: 1e-6, max: 1e6, noNaN: true }),
+        fc.integer({ min: 2, max: 20 }),
+        (from, length, most) => {
+          const ticks = timeTicks(from, from + length, most);
+          expect(ticks.length).toBeLessThanOrEqual(most + 1);
+          expect(new Set(ticks.map((one) => one.label)).size).toBe(ticks.length);
+          for (const { at } of ticks)
+            expect(at >= from - 1e-9 * Math.abs(from) - length * 1e-6 && at <= from + length + 1e-9 * Math.abs(from) + length * 1e-6).toBe(true);
+        },
+      ),
+    );
+  });
+});
