@@ -74,7 +74,7 @@ describe('a recording', () => {
       'The recording has no column "livel".',
     ],
     ['another unit', { 'components/c.yaml': played.replace('unit: m }', 'unit: mm }') }, 'The column level is in m, but c.level is in mm.'],
-    ['a faulty file', { 'recordings/a.csv': 'time[s],level[m]\n0,1\n-1,2\n' }, 'The recording cannot be read: the time goes back to -1 s.'],
+    ['a faulty file', { 'recordings/a.csv': 'time[s],level[m]\n0,1\n-1,2\n' }, 'The recording cannot be read: the time goes back to −1 s.'],
   ])('%s is told', (_, changed, message) => {
     const files = Object.entries({ 'project.yaml': 'project: p\n', ...withRecording, ...changed }).map(([path, text]) => ({ path, text }));
     expect(checkProject(files).faults.map((fault) => fault.message)).toContain(message);

@@ -111,7 +111,7 @@ describe('a sentence said back', () => {
       'Each time it begins that a holds, if just before it b holds: c holds no later than 2 s after it, once is enough.',
     ],
     ['when enters S, for 2 s NOT c', 'Each time S is entered: c does not hold from then on for 2 s without a break.'],
-    ['if a for 90 s, within 1 s b', 'Each time it has been so for 1.5 min that a holds: b holds no later than 1 s after it, once is enough.'],
+    ['if a for 90 s, within 1 s b', 'Each time it has been so for 90 s that a holds: b holds no later than 1 s after it, once is enough.'],
     [
       'when x crosses 3 m upward, b until c within 5 s',
       'Each time x comes up to 3 m: b holds up to the instant at which c holds, which comes no later than 5 s after it.',

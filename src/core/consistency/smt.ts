@@ -1,3 +1,4 @@
+import { isRate } from '../criteria';
 import type { Catalogue, CatalogueEntry } from '../model';
 import type { Node, Plan, SlotNumber, ValueType } from '../plan';
 
@@ -38,6 +39,7 @@ export function expression(node: Node, at: number): string {
       return sortOf(node.type) === 'Int' ? (node.value < 0 ? `(- ${-node.value})` : String(node.value)) : decimal(node.value);
     case 'slot':
       sortOf(node.type);
+      if (isRate(node.slot)) throw new NotExpressible('it speaks of a rate of change');
       return signal(node.slot, at);
     case 'negate':
       return `(- ${inner(node.a)})`;

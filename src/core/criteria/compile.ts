@@ -2,9 +2,10 @@ import type { Comparison, Expression, Span } from '../language';
 import { type Catalogue, type CatalogueEntry, type FormulaText, type Scope, typeExpression } from '../model';
 import type { Node, SlotNumber } from '../plan';
 import { slotsRead } from '../plan';
+import { isRate, rateSlot, slotBehind } from './rates';
 import { parseSentence, printStl, secondsOf } from './sentence';
 import type { LimitText, Sentence, SentenceEvent, SentenceMeasure, SentenceTiming, SentenceTrigger } from './sentenceTypes';
-import type { Atom, Condition, Criterion, Event, Measure, Pattern, Timing, Trigger } from './types';
+import type { Atom, Condition, Criterion, Event, Measure, MeasureScope, Pattern, Timing, Trigger } from './types';
 
 /**
  * Reads a sentence and binds it to the signals of a loop or a recorded trace.
@@ -27,7 +28,13 @@ class Compiler {
     private readonly formula: FormulaText,
     private readonly catalogue: Catalogue,
   ) {
-    this.scope = { find: (path) => catalogue.find(path), names: () => catalogue.names(), excuses: (path) => catalogue.excuses(path), site: () => 0 };
+    this.scope = {
+      find: (path) => catalogue.find(path),
+      names: () => catalogue.names(),
+      excuses: (path) => catalogue.excuses(path),
+      site: () => 0,
+      rate: rateOf,
+    };
   }
 
   pattern(sentence: Sentence): Pattern | undefined {
@@ -50,21 +57,28 @@ class Compiler {
   }
 
   /** A measure with its limit in the unit in which the figure comes out. */
-  private measured({ measure, limit }: Sentence & { k: 'measure' }): Pattern | undefined {
+  private measured({ measure, limit, scope }: Sentence & { k: 'measure' }): Pattern | undefined {
+    const during = scope.during && this.condition(scope.during);
+    const where: MeasureScope = { ...(during ? { during } : {}), ...(scope.after === undefined ? {} : { after: scope.after }) };
     const made = (found: Measure | undefined, value: number | undefined, unit: string): Pattern | undefined =>
-      found && value !== undefined ? { k: 'measure', measure: found, limit: { operator: limit.operator, value, unit } } : undefined;
+      found && value !== undefined && Boolean(during) === Boolean(scope.during)
+        ? { k: 'measure', measure: found, limit: { operator: limit.operator, value, unit }, scope: where }
+        : undefined;
     switch (measure.k) {
-      case 'duration': {
+      case 'duration':
+      case 'longest': {
         const of = this.condition(measure.of);
-        return made(of && { k: 'duration', of }, this.seconds(limit.value), 's');
+        return made(of && { k: measure.k, of }, this.seconds(limit.value), 's');
       }
       case 'count': {
         const of = this.event(measure.of);
-        return made(of && { k: 'count', of }, this.plainNumber(limit.value), '');
+        const window = measure.seconds === undefined ? {} : { seconds: measure.seconds };
+        return made(of && { k: 'count', of, ...window }, this.plainNumber(limit.value), '');
       }
-      case 'time': {
+      case 'time':
+      case 'distance': {
         const [from, to] = [this.event(measure.from), this.event(measure.to)];
-        return made(from && to && { k: 'time', from, to }, this.seconds(limit.value), 's');
+        return made(from && to && { k: measure.k, from, to }, this.seconds(limit.value), 's');
       }
       case 'whole': {
         const value = this.signal(measure.of, measure.kind !== 'peak');
@@ -190,7 +204,8 @@ class Compiler {
 
   private unitOf(node: Node): string {
     for (const slot of slotsRead(node)) {
-      const unit = this.entryOf(slot)?.unit;
+      const unit = this.entryOf(slotBehind(slot))?.unit;
+      if (isRate(slot)) return `${unit === 'Cel' ? 'K' : unit || '1'}/s`;
       if (unit) return unit;
     }
     return '';
@@ -252,6 +267,14 @@ class Compiler {
     );
     return undefined;
   }
+}
+
+/** The rate of a signal that is a number. */
+function rateOf(of: Node): Node | undefined {
+  const bare = of.k === 'convert' && of.how === 'widen' ? of.a : of;
+  return bare.k === 'slot' && !isRate(bare.slot) && bare.type !== 'BOOL' && bare.type !== 'TIME'
+    ? { k: 'slot', type: 'LREAL', slot: rateSlot(bare.slot) }
+    : undefined;
 }
 
 /** A number of percent; nothing for anything else. */

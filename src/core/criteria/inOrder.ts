@@ -1,3 +1,4 @@
+import { firstAfter } from './instants';
 import { addTime, marginOf } from './seconds';
 import type { Obligation } from './types';
 
@@ -27,15 +28,4 @@ function follow(events: readonly (readonly number[])[], from: number, deadline: 
   if (end < deadline) return { ...common, outcome: 'open', at: end };
   const never = at === Number.POSITIVE_INFINITY;
   return { ...common, outcome: 'broken', at: deadline, margin: marginOf(deadline - (never ? end : at), never) };
-}
-
-/** First of the ascending instants after `t`; infinite when none is. */
-function firstAfter(instants: readonly number[], t: number): number {
-  let [low, high] = [0, instants.length];
-  while (low < high) {
-    const middle = (low + high) >> 1;
-    if ((instants[middle] as number) <= t) low = middle + 1;
-    else high = middle;
-  }
-  return instants[low] ?? Number.POSITIVE_INFINITY;
 }

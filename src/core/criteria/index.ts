@@ -3,6 +3,7 @@ export { compileCriterion } from './compile';
 export { judge } from './judge';
 export { normalForm, normalSentence } from './normal';
 export { paraphrase, paraphraseText } from './paraphrase';
+export { isRate } from './rates';
 export { risings } from './risings';
 export type { Signals } from './scan';
 export { parseSentence, printStl } from './sentence';

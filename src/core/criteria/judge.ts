@@ -2,6 +2,7 @@ import type { Trace } from '../trace';
 import { Followed } from './followed';
 import { inOrder } from './inOrder';
 import { Measures } from './measures';
+import { withRates } from './rates';
 import { type Signals, scan } from './scan';
 import { addTime } from './seconds';
 import { combined, negated, rises, stretches, type Timeline, truthBefore } from './timeline';
@@ -52,14 +53,16 @@ export function hiddenCondition(holds: Condition): Condition | undefined {
 const linesOfRuns = new WeakMap<Signals, Map<string, Timeline>>();
 
 class Judge {
+  private readonly signals: Signals;
   private readonly trace: Trace;
   /** Timelines of the atoms and of what must hold, each made when it is first asked for: a margin above 0 often says enough. */
   private readonly lines: Map<string, Timeline>;
 
   constructor(
     private readonly criterion: Criterion,
-    private readonly signals: Signals,
+    signals: Signals,
   ) {
+    this.signals = withRates(signals);
     this.trace = signals.trace;
     this.lines = linesOfRuns.get(signals) ?? new Map<string, Timeline>();
     linesOfRuns.set(signals, this.lines);
@@ -86,9 +89,12 @@ class Judge {
         return this.triggers(pattern).map((t) => windows.owed(timing, t, release));
       }
       case 'measure':
-        return new Measures(this.signals, pattern.limit, { timeline: (of) => this.timeline(of), events: (of) => this.events(of) }).obligations(
-          pattern.measure,
-        );
+        return new Measures(
+          this.signals,
+          pattern.limit,
+          { timeline: (of) => this.timeline(of), events: (of) => this.events(of) },
+          pattern.scope,
+        ).obligations(pattern.measure);
       case 'sequence':
         return inOrder(
           pattern.events.map((event) => this.events(event)),

@@ -1,8 +1,9 @@
 import type { Node } from '../plan';
+import { countUntil, firstAfter } from './instants';
 import { type Signals, scan } from './scan';
-import { marginOf } from './seconds';
-import { firstIn, negated, stretches, type Timeline } from './timeline';
-import type { Condition, Event, Margin, Measure, MeasureLimit, Obligation } from './types';
+import { addTime, marginOf } from './seconds';
+import { combined, firstIn, negated, type Stretch, stretches, type Timeline, truthBefore } from './timeline';
+import type { Condition, Event, Margin, Measure, MeasureLimit, MeasureScope, Obligation } from './types';
 
 /** What the judge lends: truth of conditions and instants of events. */
 interface Lent {
@@ -33,45 +34,157 @@ const riseTo = 0.9;
 const lastPart = 0.1;
 
 /**
- * Obligations of a measure: one for each step of the reference (after Ogata, Modern Control Engineering: overshoot, rise from 10 to 90 %, settling into a band for good), one over the run, or one for each
- * event from which time is taken. A figure that is not known when the run ends leaves its obligation open, unless the limit has been passed already.
+ * Obligations of a measure: one for each step of the reference (after Ogata, Modern Control Engineering: overshoot, rise from 10 to 90 %, settling into a band for good), one over the run, one for each
+ * stretch of a condition, or one for each event from which time is taken. A limit from above is broken at the very instant at which the figure passes it; a limit from below, and a figure that may still
+ * fall, when the run or the step has ended. A figure that is not known when the run ends leaves its obligation open, unless the limit has been passed already.
  */
 export class Measures {
+  private readonly scope: Timeline | undefined;
+  private readonly isUpper: boolean;
+
   constructor(
     private readonly signals: Signals,
     private readonly limit: MeasureLimit,
     private readonly lent: Lent,
-  ) {}
+    scope: MeasureScope,
+  ) {
+    this.scope = this.scopeOf(scope);
+    this.isUpper = limit.operator === '<' || limit.operator === '<=';
+  }
 
   obligations(measure: Measure): Obligation[] {
-    const { from, until } = this.signals.trace;
     switch (measure.k) {
       case 'step':
-        return this.steps(measure.reference, measure.value).map((step) => this.ofStep(measure, step));
+        return this.steps(measure.reference, measure.value)
+          .filter((step) => this.inScope(step.at))
+          .map((step) => this.ofStep(measure, step));
       case 'whole':
-        return [this.whole(measure.kind, measure.value)];
+        return this.whole(measure.kind, measure.value);
       case 'duration':
-        return [
-          this.figure(
-            from,
-            until,
-            until,
-            stretches(this.lent.timeline(measure.of)).reduce((sum, one) => sum + one.until - one.from, 0),
-          ),
-        ];
-      case 'count':
-        return [this.figure(from, until, until, this.lent.events(measure.of).length)];
+        return this.duration(this.scoped(measure.of));
+      case 'longest':
+        return stretches(this.scoped(measure.of)).map((stretch) => this.lasting(stretch));
+      case 'count': {
+        const events = this.events(measure.of);
+        return measure.seconds === undefined ? this.count(events) : this.countInAny(events, measure.seconds);
+      }
       case 'time': {
         const ends = this.lent.events(measure.to);
-        return this.lent.events(measure.from).map((begin) =>
-          this.reached(
-            begin,
-            until,
-            ends.find((end) => end >= begin),
-          ),
-        );
+        return this.events(measure.from).map((begin) => this.timed(begin, this.signals.trace.until, nextOf(ends, begin)));
+      }
+      case 'distance': {
+        const ends = this.lent.events(measure.to);
+        return this.events(measure.from).map((begin) => this.distant(begin, nextOf(ends, begin)));
       }
     }
+  }
+
+  /** Where in the run the measure looks; nothing for everywhere. */
+  private scopeOf({ during, after }: MeasureScope): Timeline | undefined {
+    const { from, until } = this.signals.trace;
+    const line = during && this.lent.timeline(during);
+    if (after === undefined) return line;
+    const start = addTime(from, after);
+    const later: Timeline =
+      start >= until
+        ? { time: [from], point: [0], span: [0], until }
+        : { time: [from, start], point: [start > from ? 0 : 1, 1], span: [start > from ? 0 : 1, 1], until };
+    return line ? combined('and', line, later) : later;
+  }
+
+  /** An event counts that the scope holds just before, so that one which ends it still does. */
+  private inScope(t: number): boolean {
+    return !this.scope || truthBefore(this.scope, t) === 1;
+  }
+
+  private events(of: Event): number[] {
+    return this.lent.events(of).filter((t) => this.inScope(t));
+  }
+
+  private scoped(of: Condition): Timeline {
+    const line = this.lent.timeline(of);
+    return this.scope ? combined('and', line, this.scope) : line;
+  }
+
+  /** Stretches of the run that are looked at. */
+  private looked(): Stretch[] {
+    const { from, until } = this.signals.trace;
+    return this.scope ? stretches(this.scope) : [{ from, until, fromIncluded: true, untilIncluded: true }];
+  }
+
+  /** The figure passes a limit from above as soon as it is there. */
+  private passes(value: number): boolean {
+    return this.limit.operator === '<' ? value >= this.limit.value : value > this.limit.value;
+  }
+
+  /** The sum of the times of a condition. Where it never held nothing is shown by a limit from above, unless that forbids it altogether. */
+  private duration(line: Timeline): Obligation[] {
+    const { from, until } = this.signals.trace;
+    const found = stretches(line);
+    const sum = found.reduce((all, one) => all + one.until - one.from, 0);
+    if (this.isUpper && found.length === 0 && this.limit.value > 0) return [];
+    let passed = until;
+    let before = 0;
+    for (const one of found) {
+      const length = one.until - one.from;
+      if (this.isUpper && this.passes(before + length)) {
+        passed = Math.min(one.until, addTime(one.from, Math.max(0, this.limit.value - before)));
+        break;
+      }
+      before += length;
+    }
+    return [this.figure(from, until, passed, sum)];
+  }
+
+  /** One stretch of a condition; the last one may go on after the run. */
+  private lasting({ from, until, untilIncluded }: Stretch): Obligation {
+    const goesOn = until === this.signals.trace.until && untilIncluded;
+    return this.timed(from, until, goesOn ? undefined : until);
+  }
+
+  private count(events: readonly number[]): Obligation[] {
+    const { from, until } = this.signals.trace;
+    if (this.isUpper && events.length === 0 && !this.passes(1)) return [];
+    const broke = this.isUpper ? events.find((_, index) => this.passes(index + 1)) : undefined;
+    return [this.figure(from, until, broke ?? until, events.length)];
+  }
+
+  /**
+   * A limit from above: in the time from each event on, [t, t + D), there come no more than so many, itself counted. A limit from below: in the time after each event,
+   * (t, t + D], and from the start of the run, there come at least so many.
+   */
+  private countInAny(events: readonly number[], seconds: number): Obligation[] {
+    const { from, until: end } = this.signals.trace;
+    const starts = this.isUpper ? events : [from, ...events];
+    return starts.map((begin, index): Obligation => {
+      const until = addTime(begin, seconds);
+      const first = this.isUpper || index === 0 ? countBefore(events, begin) : countUntil(events, begin);
+      const count = (this.isUpper ? countBefore(events, until) : countUntil(events, until)) - first;
+      const distance = this.isUpper ? this.limit.value - count : count - this.limit.value;
+      const common = { from: begin, until, margin: { value: distance, unit: '', measure: distance / (Math.abs(this.limit.value) || 1) } };
+      // The one that makes them too many, or enough.
+      const decisive = first + this.deciding(count);
+      if (this.isUpper && decisive < first + count) return { ...common, outcome: 'broken', at: events[decisive] as number };
+      if (!this.isUpper && this.holds(count)) return { ...common, outcome: 'met', at: decisive < first ? begin : (events[decisive] as number) };
+      if (end < until) return { from: begin, until, outcome: 'open', at: end };
+      return { ...common, outcome: this.isUpper ? 'met' : 'broken', at: until };
+    });
+  }
+
+  /** The place, from 0, of the event with which a count passes its upper limit, or reaches its lower one; −1 where none is needed. */
+  private deciding(count: number): number {
+    const { operator, value } = this.limit;
+    const needed = { '<': Math.ceil(value), '<=': Math.floor(value) + 1, '>': Math.floor(value) + 1, '>=': Math.ceil(value) }[operator];
+    return Math.min(needed, count + 1) - 1;
+  }
+
+  /** `between E1 and E2 at least D`: met as soon as D has passed. */
+  private distant(begin: number, next: number | undefined): Obligation {
+    const { until: end } = this.signals.trace;
+    const until = addTime(begin, this.limit.value);
+    if (next !== undefined && next < until) return { from: begin, until, outcome: 'broken', at: next, margin: marginOf(next - until) };
+    if (end < until) return { from: begin, until, outcome: 'open', at: end };
+    return { from: begin, until, outcome: 'met', at: until, margin: marginOf((next ?? end) - until, next === undefined) };
   }
 
   private ofStep(measure: Measure & { k: 'step' }, step: Step): Obligation {
@@ -80,7 +193,9 @@ export class Measures {
     switch (measure.kind) {
       case 'overshoot': {
         const most = this.greatest(over, at, end, step.isLast);
-        return most === undefined ? this.missing(at, end) : this.figure(at, end, end, (100 * Math.max(0, most)) / step.size);
+        if (most === undefined) return this.missing(at, end);
+        const limit = (this.limit.value / 100) * step.size;
+        return this.figure(at, end, this.firstBeyond(over, limit, at, end, step.isLast) ?? end, (100 * Math.max(0, most)) / step.size);
       }
       case 'steady error': {
         const most = this.greatest(size(measure.gap), end - lastPart * (end - at), end, step.isLast);
@@ -96,7 +211,11 @@ export class Measures {
             untilIncluded: true,
           });
         const begin = reach(riseFrom);
-        return this.reached(begin ?? at, end, begin === undefined ? undefined : reach(riseTo));
+        if (begin !== undefined) return this.timed(begin, end, reach(riseTo), at);
+        // Without its beginning the time has none; it may still begin as long as the reference stays.
+        if (step.isLast || !this.passes(end - at))
+          return { from: at, until: end, outcome: 'open', at: end, reason: 'a tenth of the step was not reached' };
+        return { from: at, until: end, outcome: 'broken', at: end };
       }
       case 'settling': {
         const { relative, value } = measure.band ?? { relative: true, value: 0.02 };
@@ -104,33 +223,64 @@ export class Measures {
         const outside = stretches(negated(inside)).filter((one) => one.until > at && one.from < end);
         const last = outside.at(-1);
         const settled = last === undefined ? at : last.until >= end ? undefined : last.until;
-        return this.reached(at, end, settled);
+        return { ...this.timed(at, end, settled), ...this.unsettled(at, outside) };
       }
     }
   }
 
-  private whole(kind: 'peak' | 'rms' | 'mean', value: Node): Obligation {
-    const { from, until } = this.signals.trace;
-    if (kind === 'peak') {
-      const most = this.greatest(value, from, until, true);
-      return most === undefined ? this.missing(from, until) : this.figure(from, until, until, most);
-    }
-    const mean = this.integral(value, kind === 'rms') / (until - from);
-    return Number.isFinite(mean) ? this.figure(from, until, until, kind === 'rms' ? Math.sqrt(mean) : mean) : this.missing(from, until);
+  /** An upper limit of settling is broken once it has passed and the signal lies outside, be it anew. */
+  private unsettled(at: number, outside: readonly Stretch[]): { readonly at?: number } {
+    if (!this.isUpper) return {};
+    const deadline = addTime(at, this.limit.value);
+    const late = outside.find((one) => this.passes(one.until - at));
+    return late ? { at: Math.max(deadline, late.from) } : {};
   }
 
-  /** Integral of a signal, or of its square, exact for signals that are held or run straight. */
-  private integral(value: Node, squared: boolean): number {
+  private whole(kind: 'peak' | 'rms' | 'mean', value: Node): Obligation[] {
+    const looked = this.looked();
+    const [first, last] = [looked[0], looked.at(-1)];
+    if (!first || !last) return [];
+    const [from, until] = [first.from, last.until];
+    if (kind === 'peak') {
+      const peaks = looked.map((one) => this.greatest(value, one.from, one.until, one.untilIncluded));
+      if (!peaks.every((one) => one !== undefined)) return [this.missing(from, until)];
+      const broke = looked
+        .map((one) => this.firstBeyond(value, this.limit.value, one.from, one.until, one.untilIncluded))
+        .find((t) => t !== undefined);
+      return [this.figure(from, until, broke ?? until, Math.max(...peaks))];
+    }
+    const length = looked.reduce((sum, one) => sum + one.until - one.from, 0);
+    if (length === 0) return [];
+    const mean = looked.reduce((sum, one) => sum + this.integral(value, kind === 'rms', one.from, one.until), 0) / length;
+    return [Number.isFinite(mean) ? this.figure(from, until, until, kind === 'rms' ? Math.sqrt(mean) : mean) : this.missing(from, until)];
+  }
+
+  /** First instant at which a quantity has passed an upper limit. */
+  private firstBeyond(value: Node, limit: number, from: number, until: number, closed: boolean): number | undefined {
+    if (!this.isUpper) return undefined;
+    const over = scan(minus(value, real(limit)), false, this.signals).timeline(this.limit.operator === '<=');
+    return firstIn(over, 1, { from, until, fromIncluded: true, untilIncluded: closed });
+  }
+
+  /** Integral of a signal, or of its square, over a stretch; exact for signals that are held or run straight. */
+  private integral(value: Node, squared: boolean, from: number, until: number): number {
+    if (value.k === 'const') return (until - from) * (squared ? value.value ** 2 : value.value);
     const column = value.k === 'slot' ? this.signals.column(value.slot) : undefined;
     const time = column && this.signals.trace.bases[column.base];
     if (!column || !time) return Number.NaN;
     const { data, between } = column;
     let sum = 0;
     for (let row = 0; row < data.length; row += 1) {
-      const length = (time[row + 1] ?? this.signals.trace.until) - (time[row] as number);
-      const a = data[row] as number;
-      const b = between === 'held' || row + 1 >= data.length ? a : (data[row + 1] as number);
-      sum += length * (squared ? (a * a + a * b + b * b) / 3 : (a + b) / 2);
+      const [begun, ended] = [time[row] as number, time[row + 1] ?? this.signals.trace.until];
+      const [low, high] = [Math.max(from, begun), Math.min(until, ended)];
+      if (!(high > low)) continue;
+      const value = data[row] as number;
+      const slope = between === 'held' || row + 1 >= data.length ? 0 : ((data[row + 1] as number) - value) / (ended - begun);
+      const [a, b] = [
+        value + (low - begun) * slope,
+        high === ended && row + 1 < data.length && between !== 'held' ? (data[row + 1] as number) : value + (high - begun) * slope,
+      ];
+      sum += (high - low) * (squared ? (a * a + a * b + b * b) / 3 : (a + b) / 2);
     }
     return sum;
   }
@@ -170,32 +320,49 @@ export class Measures {
     return levels;
   }
 
-  /** A time that was reached at `at`, or not before the end: open while it could still keep to its limit. */
-  private reached(from: number, end: number, at: number | undefined): Obligation {
-    if (at !== undefined) return this.figure(from, end, at, at - from);
-    const { operator, value } = this.limit;
-    const elapsed = end - from;
-    const known = operator === '<' || operator === '<=' ? elapsed > value : elapsed >= value;
-    return known ? { ...this.figure(from, end, end, elapsed), ...this.atLeast(elapsed) } : { from, until: end, outcome: 'open', at: end };
+  /**
+   * A time from `from` on that was over at `at`, or not before `end`: open while it could still keep to its limit. An upper limit is broken when it has passed,
+   * not when the time is over at last.
+   * @param owed from when on it was owed, where that is earlier
+   */
+  private timed(from: number, end: number, at: number | undefined, owed = from): Obligation {
+    const { value } = this.limit;
+    const deadline = addTime(from, value);
+    const elapsed = (at ?? end) - from;
+    const common = { from: owed, until: end };
+    if (this.isUpper && this.passes(elapsed))
+      return { ...common, outcome: 'broken', at: Math.min(deadline, at ?? end), margin: this.margin(elapsed, at === undefined) };
+    if (at !== undefined) return { ...this.figure(from, end, at, elapsed), ...common };
+    if (this.isUpper || !this.holds(elapsed)) return { ...common, outcome: 'open', at: end };
+    return { ...common, outcome: 'met', at: Math.min(deadline, end), margin: this.margin(elapsed, true) };
   }
 
-  private atLeast(elapsed: number): { margin: Margin } {
-    return { margin: { ...this.margin(elapsed), atLeast: true } };
+  private holds(value: number): boolean {
+    const { operator, value: limit } = this.limit;
+    return { '<': value < limit, '<=': value <= limit, '>': value > limit, '>=': value >= limit }[operator];
   }
 
   private figure(from: number, until: number, at: number, value: number): Obligation {
-    const { operator, value: limit } = this.limit;
-    const holds = { '<': value < limit, '<=': value <= limit, '>': value > limit, '>=': value >= limit }[operator];
-    return { from, until, outcome: holds ? 'met' : 'broken', at, margin: this.margin(value) };
+    return { from, until, outcome: this.holds(value) ? 'met' : 'broken', at, margin: this.margin(value) };
   }
 
-  private margin(value: number): Margin {
-    const { operator, value: limit, unit } = this.limit;
-    const distance = operator === '<' || operator === '<=' ? limit - value : value - limit;
-    return unit === 's' ? marginOf(distance) : { value: distance, unit, measure: distance / (Math.abs(limit) || 1) };
+  private margin(value: number, atLeast = false): Margin {
+    const { value: limit, unit } = this.limit;
+    const distance = this.isUpper ? limit - value : value - limit;
+    return unit === 's' ? marginOf(distance, atLeast) : { value: distance, unit, measure: distance / (Math.abs(limit) || 1) };
   }
 
   private missing(from: number, until: number): Obligation {
     return { from, until, outcome: 'open', at: until, reason: 'a value is missing inside the obligation' };
   }
+}
+
+function nextOf(instants: readonly number[], t: number): number | undefined {
+  const next = firstAfter(instants, t);
+  return Number.isFinite(next) ? next : undefined;
+}
+
+function countBefore(instants: readonly number[], t: number): number {
+  const count = countUntil(instants, t);
+  return instants[count - 1] === t ? count - 1 : count;
 }

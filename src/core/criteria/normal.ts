@@ -20,7 +20,7 @@ export function normalForm(sentence: Sentence): string {
       return `when ${trigger(sentence.event)}${during}, ${owed(sentence.timing, condition(sentence.holds))}`;
     }
     case 'measure':
-      return nameKey(printMeasure(sentence.measure, sentence.limit, event));
+      return nameKey(printMeasure(sentence.measure, sentence.limit, sentence.scope, event));
     case 'sequence':
       return `sequence ${sentence.events.map(event).join(' then ')}${sentence.seconds === undefined ? '' : ` within ${sentence.seconds}`}`;
   }

@@ -2,6 +2,7 @@ import { type Expression, printExpression } from '../language';
 import { timeWords } from '../wording';
 import { parseSentence } from './sentence';
 import type { Sentence, SentenceEvent, SentenceMeasure, SentenceTiming, SentenceTrigger } from './sentenceTypes';
+import type { MeasureScope } from './types';
 
 /** A sentence said back in plain words, so that one hears what one has written: when it is owed, what, by when, and what counts. */
 export function paraphrase(sentence: Sentence): string {
@@ -18,7 +19,7 @@ export function paraphrase(sentence: Sentence): string {
       return `Each time ${triggered(sentence.event)}${during}: ${owed(sentence.timing, said(sentence.holds))}.`;
     }
     case 'measure':
-      return `${measured(sentence.measure)} is ${compare[sentence.limit.operator]} ${printExpression(sentence.limit.value)}.`;
+      return `${measured(sentence.measure)} is ${compare[sentence.limit.operator]} ${printExpression(sentence.limit.value)}${scoped(sentence.scope)}.`;
     case 'sequence': {
       const [first, ...later] = sentence.events.map(happened);
       const within = sentence.seconds === undefined ? '' : `, all within ${timeWords(sentence.seconds)}`;
@@ -53,12 +54,26 @@ function measured(measure: SentenceMeasure): string {
     case 'whole':
       return `Over a whole run, the ${{ peak: 'greatest value', rms: 'root mean square', mean: 'mean' }[measure.kind]} of ${printExpression(measure.of)}`;
     case 'duration':
-      return `Over a whole run, the time in all during which ${said(measure.of)}`;
+      return `Over a whole run, the sum of the times during which ${said(measure.of)}`;
+    case 'longest':
+      return `Each time that ${said(measure.of)}, the time it lasts`;
     case 'count':
-      return `Over a whole run, the number of times that ${happened(measure.of)}`;
+      return measure.seconds === undefined
+        ? `Over a whole run, the number of times that ${happened(measure.of)}`
+        : `In any stretch of ${timeWords(measure.seconds)}, the number of times that ${happened(measure.of)}`;
     case 'time':
-      return `Each time ${happened(measure.from)}, the time until ${happened(measure.to)}`;
+      return `Each time ${happened(measure.from)}, the time until next ${happened(measure.to)}`;
+    case 'distance':
+      return `Each time ${happened(measure.from)}, the time before next ${happened(measure.to)}`;
   }
+}
+
+function scoped({ during, after }: MeasureScope<Expression>): string {
+  const parts = [
+    ...(during ? [`only while ${said(during)}`] : []),
+    ...(after === undefined ? [] : [`the first ${timeWords(after)} of the run left out`]),
+  ];
+  return parts.length === 0 ? '' : `, ${parts.join(', ')}`;
 }
 
 function owed(timing: SentenceTiming, holds: string): string {
@@ -111,6 +126,7 @@ function said(of: Expression): string {
   if (of.kind === 'unary' && of.operator === 'NOT')
     return of.operand.kind === 'name' ? `${of.operand.path.join('.')} does not hold` : `it is not so that ${said(of.operand)}`;
   if (of.kind === 'between') return `${printExpression(of.operand)} lies in ${printExpression(of.low)} … ${printExpression(of.high)}, ends included`;
+  if (of.kind === 'rate') return `the rate of ${printExpression(of.operand)}`;
   if (of.kind === 'near') return `${printExpression(of.operand)} is ${printExpression(of.target)}, give or take ${printExpression(of.tolerance)}`;
   if (of.kind !== 'binary') return printExpression(of);
   const [left, right] = [of.left, of.right];

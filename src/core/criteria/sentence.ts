@@ -4,9 +4,10 @@ import { conversion, findUnit } from '../units';
 import { printMeasure, readMeasure } from './measureSentence';
 import type { Sentence, SentenceEvent, SentenceTiming, SentenceTrigger } from './sentenceTypes';
 import { type FormulaAsSentence, looksLikeStl, NotStl, sentenceOfStl } from './stl';
-import { directions, keywords } from './words';
+import type { MeasureScope } from './types';
+import { behindNumbers, keywords } from './words';
 
-const dialect: Dialect = { stops: keywords, after: directions, sentence: true, isUnit: (text) => findUnit(text) !== undefined };
+const dialect: Dialect = { stops: keywords, after: behindNumbers, sentence: true, isUnit: (text) => findUnit(text) !== undefined };
 
 const shapes =
   'A sentence is: always P · never P · while S, P · when E, P · when E while S, within 2 s P · when E, for 3 s P · when E, P until Q · if S for 2 s, P · sequence E then E within 5 s · overshoot of y to r <= 5 %, and other measures.';
@@ -56,9 +57,25 @@ function readSentence(parser: Parser): Sentence {
   if (parser.takeIf('when')) return answered(parser, readTrigger(parser));
   if (parser.takeIf('if')) return answered(parser, readLasting(parser));
   if (parser.takeIf('sequence')) return readSequence(parser);
-  const measured = readMeasure(parser, () => readEvent(parser));
-  if (measured) return { k: 'measure', ...measured };
+  const measured = readMeasure(parser, {
+    event: () => readEvent(parser),
+    shortEvent: () => readEvent(parser, () => parser.primary()),
+    seconds: (word) => readSeconds(parser, word),
+  });
+  if (measured) return { k: 'measure', ...measured, scope: readScope(parser) };
   return parser.fail(`A sentence cannot begin with ${describe(parser.next)}.`, shapes);
+}
+
+/** `while S`, `after D`, both or none, behind a measure. */
+function readScope(parser: Parser): MeasureScope<Expression> {
+  let scope: MeasureScope<Expression> = {};
+  for (;;) {
+    if (scope.during === undefined && parser.takeIf('while')) scope = { ...scope, during: parser.expression() };
+    else if (scope.after === undefined && parser.seesTimeAfter('after')) {
+      parser.take();
+      scope = { ...scope, after: readSeconds(parser, 'after') };
+    } else return scope;
+  }
 }
 
 /** What follows the trigger: `while S`, and what is owed. */
@@ -93,15 +110,16 @@ function comma(parser: Parser): void {
   parser.expect(',', 'Put a comma between the condition and what must hold.');
 }
 
-function readEvent(parser: Parser): SentenceEvent {
+/** @param last how a value at the end of the event is read: where AND follows, it is a single one */
+function readEvent(parser: Parser, last = (): Expression => parser.expression()): SentenceEvent {
   for (const k of ['enters', 'leaves'] as const) {
-    if (parser.takeIf(k)) return { k, of: parser.expression() };
+    if (parser.takeIf(k)) return { k, of: last() };
   }
   const of = parser.expression();
   for (const k of ['rises', 'falls', 'changes'] as const) {
     if (parser.takeIf(k)) return { k, of };
   }
-  if (parser.takeIf('becomes')) return { k: 'becomes', of, value: parser.expression() };
+  if (parser.takeIf('becomes')) return { k: 'becomes', of, value: last() };
   if (parser.takeIf('crosses')) {
     const level = parser.expression();
     if (parser.takeIf('upward')) return { k: 'crosses', of, level, upward: true };
@@ -183,7 +201,7 @@ export function printStl(sentence: Sentence): string {
       return `G (${trigger} → ${printOwed(sentence.timing, inner(sentence.holds), inner)})`;
     }
     case 'measure':
-      return printMeasure(sentence.measure, sentence.limit, (event) => printEvent(event, inner));
+      return printMeasure(sentence.measure, sentence.limit, sentence.scope, (event) => printEvent(event, inner));
     case 'sequence': {
       const events = sentence.events.map((event) => printEvent(event, inner));
       const within = sentence.seconds === undefined ? '' : `, all in [0,${sentence.seconds}]`;

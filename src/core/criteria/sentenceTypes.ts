@@ -1,5 +1,5 @@
 import type { Expression } from '../language';
-import type { StepMeasure, Timing, WholeMeasure } from './types';
+import type { MeasureScope, StepMeasure, Timing, WholeMeasure } from './types';
 
 /** A sentence as it was read, before names are bound. */
 export type Sentence =
@@ -14,7 +14,7 @@ export type Sentence =
       readonly timing: SentenceTiming;
     }
   | { readonly k: 'sequence'; readonly events: readonly SentenceEvent[]; readonly seconds?: number }
-  | { readonly k: 'measure'; readonly measure: SentenceMeasure; readonly limit: LimitText };
+  | { readonly k: 'measure'; readonly measure: SentenceMeasure; readonly limit: LimitText; readonly scope: MeasureScope<Expression> };
 
 export type SentenceTiming = Timing<Expression>;
 
@@ -31,9 +31,9 @@ export type SentenceEvent =
 export type SentenceMeasure =
   | { readonly k: 'step'; readonly kind: StepMeasure; readonly of: Expression; readonly to: Expression; readonly band?: Expression }
   | { readonly k: 'whole'; readonly kind: WholeMeasure; readonly of: Expression }
-  | { readonly k: 'duration'; readonly of: Expression }
-  | { readonly k: 'count'; readonly of: SentenceEvent }
-  | { readonly k: 'time'; readonly from: SentenceEvent; readonly to: SentenceEvent };
+  | { readonly k: 'duration' | 'longest'; readonly of: Expression }
+  | { readonly k: 'count'; readonly of: SentenceEvent; readonly seconds?: number }
+  | { readonly k: 'time' | 'distance'; readonly from: SentenceEvent; readonly to: SentenceEvent };
 
 export interface LimitText {
   readonly operator: '<' | '<=' | '>' | '>=';

@@ -34,7 +34,7 @@ export function sentenceSlots(text: string): SentenceSlot[] {
         ...released(sentence.timing),
       ];
     case 'measure':
-      return [{ label: 'measure', text: printMeasure(sentence.measure, sentence.limit, eventText) }];
+      return [{ label: 'measure', text: printMeasure(sentence.measure, sentence.limit, sentence.scope, eventText) }];
     case 'sequence':
       return [
         ...sentence.events.map((event, index) => ({ label: index === 0 ? 'first' : 'then', text: eventText(event) })),

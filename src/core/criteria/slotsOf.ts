@@ -1,4 +1,5 @@
 import { type SlotNumber, slotsRead } from '../plan';
+import { slotBehind } from './rates';
 import type { Criterion } from './types';
 
 /** Signals a criterion speaks of, in the order in which it names them. */
@@ -7,5 +8,5 @@ export function criterionSlots({ atoms, pattern }: Criterion): SlotNumber[] {
   for (const atom of atoms) slotsRead(atom.k === 'bound' ? atom.distance : atom.value, slots);
   const events = pattern.k === 'sequence' ? pattern.events : pattern.k === 'when' ? [pattern.event] : [];
   for (const event of events) if (event.k === 'changes') slots.add(event.slot);
-  return [...slots];
+  return [...new Set([...slots].map(slotBehind))];
 }

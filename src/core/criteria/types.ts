@@ -35,9 +35,19 @@ export type Measure =
       readonly band?: { readonly relative: boolean; readonly value: number };
     }
   | { readonly k: 'whole'; readonly kind: WholeMeasure; readonly value: Node }
-  | { readonly k: 'duration'; readonly of: Condition }
-  | { readonly k: 'count'; readonly of: Event }
-  | { readonly k: 'time'; readonly from: Event; readonly to: Event };
+  /** The time in all during which a condition holds; `longest`: that of each stretch by itself. */
+  | { readonly k: 'duration' | 'longest'; readonly of: Condition }
+  /** Over the whole run, or in any stretch of `seconds`. */
+  | { readonly k: 'count'; readonly of: Event; readonly seconds?: number }
+  | { readonly k: 'time'; readonly from: Event; readonly to: Event }
+  /** From each event to the next later one of the other kind, a distance that is never less than the limit. */
+  | { readonly k: 'distance'; readonly from: Event; readonly to: Event };
+
+/** Where in a run a measure looks: while a condition holds, from so many seconds on. */
+export interface MeasureScope<C = Condition> {
+  readonly during?: C;
+  readonly after?: number;
+}
 
 /** What a figure is held against; the figure and the limit are in `unit` ('%' of the step, seconds, or that of the signal). */
 export interface MeasureLimit {
@@ -52,7 +62,7 @@ export type Pattern =
   | { readonly k: 'while'; readonly during: Condition; readonly holds: Condition }
   | { readonly k: 'when'; readonly event: Trigger; readonly during?: Condition; readonly holds: Condition; readonly timing: Timing }
   | { readonly k: 'sequence'; readonly events: readonly Event[]; readonly seconds?: number }
-  | { readonly k: 'measure'; readonly measure: Measure; readonly limit: MeasureLimit };
+  | { readonly k: 'measure'; readonly measure: Measure; readonly limit: MeasureLimit; readonly scope: MeasureScope };
 
 /** What starts an obligation: an event, a condition that has lasted for so long, or the first instant of the run. */
 export type Trigger = Event | { readonly k: 'lasts'; readonly of: Condition; readonly seconds: number } | { readonly k: 'start' };

@@ -32,10 +32,15 @@ const leading: ReadonlySet<string> = new Set([
   'mean',
   'duration',
   'count',
+  'longest',
+  'rate',
 ]);
 
-/** Words that say which way a level is crossed. They may follow a number and are no units; elsewhere they are names like any other. */
+/** Words that say which way a level is crossed; elsewhere they are names like any other. */
 export const directions: ReadonlySet<string> = new Set(['upward', 'downward']);
+
+/** Words that may follow a number and are no units. */
+export const behindNumbers: ReadonlySet<string> = new Set([...directions, 'after', 'at']);
 
 /** Whether a word of a sentence belongs to its grammar. */
 export function isSentenceWord(word: string): boolean {

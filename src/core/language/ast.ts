@@ -28,6 +28,8 @@ export type Expression =
     }
   /** `table[i]`, `table[i, j]`, `pumps[i].level` */
   | { readonly kind: 'element'; readonly span: Span; readonly path: readonly string[]; readonly indices: readonly Index[] }
+  /** `rate of y`, in sentences only. */
+  | { readonly kind: 'rate'; readonly span: Span; readonly operand: Expression }
   /** `y in [a, b]`, in sentences only. */
   | { readonly kind: 'between'; readonly span: Span; readonly operand: Expression; readonly low: Expression; readonly high: Expression }
   /** `y = r ± tolerance`, in sentences only. */

@@ -239,9 +239,18 @@ export class Parser {
         this.take();
         return { kind: 'boolean', value: word === 'true', span: token.span };
       }
+      if (this.dialect.sentence && word === 'rate' && this.second.text.toLowerCase() === 'of') return this.rate();
       if (!reserved.has(word) && !this.dialect.stops.has(word)) return this.nameOrCall();
     }
     return this.fail(`A value is missing before ${describe(token)}.`, 'Put a signal, a number, TRUE, FALSE or a function call here.');
+  }
+
+  /** `rate of y` */
+  private rate(): Expression {
+    const { span } = this.take();
+    this.take();
+    const operand = this.deeper(() => this.primary());
+    return { kind: 'rate', operand, span: join(span, operand.span) };
   }
 
   private number(): Expression {

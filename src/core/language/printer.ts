@@ -41,6 +41,8 @@ export function printExpression(expression: Expression, outer = 0): string {
       const own = binding[expression.operator];
       return enclose(`${printExpression(expression.left, own)} ${expression.operator} ${printExpression(expression.right, own + 1)}`, own, outer);
     }
+    case 'rate':
+      return `rate of ${printExpression(expression.operand, unaryBinding + 1)}`;
     case 'between':
       return enclose(
         `${printExpression(expression.operand, unaryBinding)} in [${printExpression(expression.low)}, ${printExpression(expression.high)}]`,

@@ -16,6 +16,8 @@ export interface Scope {
   site(formula: Formula, span: Span): SiteNumber;
   /** A new stream of random numbers, where numbers may be drawn. */
   stream?(): SlotNumber;
+  /** The rate of change of a signal, where a formula may ask for it; nothing for what is no signal. */
+  rate?(of: Node): Node | undefined;
   readonly functions?: UserFunctions;
   /** True when a missing name is the consequence of a fault told elsewhere. */
   excuses?(path: readonly string[]): boolean;
@@ -159,6 +161,8 @@ class Typing {
         return this.binary(expression.operator, expression.left, expression.right, expression.span);
       case 'call':
         return this.call(expression);
+      case 'rate':
+        return this.rate(expression.operand, expression.span);
       case 'between':
         return this.logic('AND', this.compare('>=', expression.operand, expression.low), this.compare('<=', expression.operand, expression.high));
       case 'near': {
@@ -204,6 +208,14 @@ class Typing {
     const place = elementOf(found.array, expression, this.formula, (index) => this.type(index).node, site);
     if (!place) throw new Untypable();
     return { node: { k: 'element', type: found.node.type, ...place, site }, flexible: false, ...(found.unit ? { unit: found.unit } : {}) };
+  }
+
+  private rate(operand: Expression, span: Span): Typed {
+    const { node, unit = '' } = this.type(operand);
+    const rate = this.scope.rate?.(node);
+    if (!rate) stop(this.formula, span, 'A rate is taken of a signal that is a number.', 'Name one signal: rate of chamber.level.');
+    // Differences of degrees Celsius are kelvins.
+    return { node: rate, flexible: false, unit: `${unit === 'Cel' ? 'K' : unit === '' ? '1' : unit}/s` };
   }
 
   private found(path: readonly string[], span: Span): Found {

@@ -50,7 +50,7 @@ const planted: readonly (readonly [file: string, text: string, fault: string])[]
   ['windows.ts', 'fromIncluded: true, untilIncluded: !onPoint }', 'fromIncluded: true, untilIncluded: true }'],
   ['windows.ts', 'q < deadline || (q === deadline && onPoint)', 'q !== undefined'],
   ['judge.ts', 'addTime(from, seconds) <= until ?', 'addTime(from, seconds) < until ?'],
-  ['inOrder.ts', '(instants[middle] as number) <= t', '(instants[middle] as number) < t'],
+  ['instants.ts', '(instants[middle] as number) <= t', '(instants[middle] as number) < t'],
   ['inOrder.ts', 'if (early < next && early <= deadline)', 'if (early <= next && early <= deadline)'],
   ['inOrder.ts', 'if (early < next && early <= deadline)', 'if (early < next)'],
   ['inOrder.ts', 'if (at <= deadline && at < Number.POSITIVE_INFINITY)', 'if (at < deadline && at < Number.POSITIVE_INFINITY)'],
