@@ -1,7 +1,7 @@
 import { readFile } from 'node:fs/promises';
 import path from 'node:path';
 import type { Command } from 'commander';
-import { type ChartStep, chartConfigurations, type Fault, printFault, readDuration } from '@/core';
+import { type ChartStep, chartConfigurations, encode, type Fault, printFault, readDuration } from '@/core';
 
 /** `ovrand chart FILE.scxml --events "t @100ms t2"`: the configurations of a state chart as JSON; exit 3 with its faults. */
 export function chartCommand(program: Command): void {
@@ -17,7 +17,7 @@ export function chartCommand(program: Command): void {
       const found = chartConfigurations(path.basename(file), text, options.events.split(/\s+/).filter(Boolean).map(readStep));
       const faults = found.filter((one): one is Fault => !Array.isArray(one));
       if (faults.length > 0) throw new Error(`${faults.length} ${faults.length === 1 ? 'fault' : 'faults'}\n${faults.map(printFault).join('\n')}`);
-      process.stdout.write(`${JSON.stringify(found)}\n`);
+      process.stdout.write(`${encode(found)}\n`);
     });
 }
 

@@ -1,5 +1,5 @@
 import type { Command } from 'commander';
-import { type Fault, printFault } from '@/core';
+import { encode, type Fault, printFault } from '@/core';
 import { openFolder } from './open';
 
 /** `ovrand check DIR`: exit 0 clean, 1 faults. */
@@ -12,7 +12,7 @@ export function checkCommand(program: Command): void {
     .action(async (folder: string, options: { json?: boolean }) => {
       const { project, faults } = await openFolder(folder);
       if (options.json) {
-        process.stdout.write(`${JSON.stringify(faults.map(plain), null, 2)}\n`);
+        process.stdout.write(`${encode(faults.map(plain), 2)}\n`);
       } else if (faults.length > 0) {
         process.stdout.write(`${faults.map(printFault).join('\n')}\n${faults.length} ${faults.length === 1 ? 'fault' : 'faults'}.\n`);
       } else {

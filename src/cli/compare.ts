@@ -1,5 +1,5 @@
 import type { Command } from 'commander';
-import { compareTraces, figure, type SignalComparison, type TraceComparison, timeWords } from '@/core';
+import { compareTraces, encode, figure, type SignalComparison, type TraceComparison, timeWords } from '@/core';
 import { openRecording } from './open';
 
 /** `ovrand compare A.csv B.csv`: two traces signal by signal. Exit 0 all agree, 1 some part, 3 wrong use. */
@@ -18,7 +18,7 @@ export function compareCommand(program: Command): void {
       for (const [name, value] of Object.entries(figures)) if (!(value >= 0)) throw new Error(`--${name} is a number from 0 up`);
       const found = compareTraces(await openRecording(first), await openRecording(second), { ...figures, turns: {} });
       if (!found) throw new Error('the two traces have no time in common');
-      process.stdout.write(options.json ? `${JSON.stringify(found, null, 2)}\n` : print(found));
+      process.stdout.write(options.json ? `${encode(found, 2)}\n` : print(found));
       process.exitCode = found.signals.every((one) => one.agrees) ? 0 : 1;
     });
 }

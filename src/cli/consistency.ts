@@ -1,5 +1,5 @@
 import type { Command } from 'commander';
-import { type Consistency, examineConsistency, figure, timeWords } from '@/core';
+import { type Consistency, encode, examineConsistency, figure, timeWords } from '@/core';
 import { openSolver } from '@/server/solver';
 import { openSound } from './open';
 
@@ -16,7 +16,7 @@ export function consistencyCommand(program: Command): void {
       const solver = openSolver();
       try {
         const found = await examineConsistency(project, solver.solve);
-        process.stdout.write(options.json ? `${JSON.stringify(found, null, 2)}\n` : print(found));
+        process.stdout.write(options.json ? `${encode(found, 2)}\n` : print(found));
         const contradicts = found.findings.some((one) => one.kind.startsWith('cannot hold'));
         process.exitCode = contradicts ? 1 : found.findings.length > 0 ? 2 : 0;
       } finally {

@@ -1,7 +1,7 @@
 import { writeFile } from 'node:fs/promises';
 import path from 'node:path';
 import type { Command } from 'commander';
-import { type AssembledLoop, type FitParameter, type FitResult, figure, fitParameters, fittedSet } from '@/core';
+import { type AssembledLoop, encode, type FitParameter, type FitResult, figure, fitParameters, fittedSet } from '@/core';
 import { openRecording, openSound } from './open';
 
 interface Options {
@@ -45,9 +45,7 @@ export function fitCommand(program: Command): void {
         const file = fittedSet(options.keep, path.basename(options.recording), result);
         await writeFile(path.join(folder, file.path), file.text);
       }
-      process.stdout.write(
-        options.json ? `${JSON.stringify(result, (_, value: unknown) => (value instanceof Float64Array ? [...value] : value), 2)}\n` : print(result),
-      );
+      process.stdout.write(options.json ? `${encode(result, 2)}\n` : print(result));
     });
 }
 

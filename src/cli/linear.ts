@@ -1,5 +1,5 @@
 import type { Command } from 'commander';
-import { discretised, figure, type LinearAnswer, linearView, type TransferFunction, timeWords } from '@/core';
+import { discretised, encode, figure, type LinearAnswer, linearView, type TransferFunction, timeWords } from '@/core';
 import { openSound } from './open';
 
 interface Options {
@@ -37,7 +37,7 @@ export function linearCommand(program: Command): void {
         ...(options.signal === undefined ? {} : { signal: options.signal }),
         ...(options.period === undefined ? {} : { period: positive(options.period, '--period') }),
       });
-      process.stdout.write(options.json ? `${JSON.stringify(answer, null, 2)}\n` : print(answer));
+      process.stdout.write(options.json ? `${encode(answer, 2)}\n` : print(answer));
     });
   program
     .command('discretise')

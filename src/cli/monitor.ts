@@ -1,6 +1,6 @@
 import { readFile } from 'node:fs/promises';
 import type { Command } from 'commander';
-import { compileAlone, type Judgement, judge, readCsvTrace, timeWords } from '@/core';
+import { compileAlone, encode, type Judgement, judge, readCsvTrace, timeWords } from '@/core';
 
 /** `ovrand monitor`: checks a sentence on any recorded CSV. Exit 0 pass, 1 fail, 2 neither, 3 wrong use. */
 export function monitorCommand(program: Command): void {
@@ -25,7 +25,7 @@ export function monitorCommand(program: Command): void {
       }
       const columns = new Map(trace.columns.map((column) => [column.slot, column]));
       const judgement = judge(criterion, { trace, column: (slot) => columns.get(slot), constant: () => Number.NaN });
-      process.stdout.write(options.json ? `${JSON.stringify(toJson(judgement), null, 2)}\n` : printJudgement(judgement, criterion.stl));
+      process.stdout.write(options.json ? `${encode(toJson(judgement), 2)}\n` : printJudgement(judgement, criterion.stl));
       process.exitCode = judgement.verdict === 'pass' ? 0 : judgement.verdict === 'fail' ? 1 : 2;
     });
 }

@@ -1,5 +1,5 @@
 import type { Command } from 'commander';
-import { type Answered, probe, signedFigure, timeWords } from '@/core';
+import { type Answered, encode, probe, signedFigure, timeWords } from '@/core';
 import { openSound } from './open';
 
 /** `ovrand probe DIR --case C --input I --at S --by X`: one input pushed, and which way everything goes. Exit 0; 3 for wrong use. */
@@ -24,7 +24,7 @@ export function probeCommand(program: Command): void {
       const [at, by] = [Number(options.at), Number(options.by)];
       if (Number.isNaN(at) || Number.isNaN(by)) throw new Error('--at and --by are numbers');
       const found = probe(test.experiment, { input, at, by });
-      process.stdout.write(options.json ? `${JSON.stringify(found, null, 2)}\n` : print(found));
+      process.stdout.write(options.json ? `${encode(found, 2)}\n` : print(found));
     });
 }
 

@@ -1,5 +1,5 @@
 import type { Command } from 'commander';
-import { Reader, type Reading, termsOf } from '@/core';
+import { encode, Reader, type Reading, termsOf } from '@/core';
 import { openFolder } from './open';
 
 /** `ovrand read DIR --text "…"`: what the reader makes of a sentence of prose, with the project's names and words. Exit 0 proposals, 2 none, 3 wrong use. */
@@ -14,7 +14,7 @@ export function readCommand(program: Command): void {
       const { project } = await openFolder(folder);
       const catalogues = [...project.loops.values()].map((loop) => loop.catalogue);
       const reading = new Reader(termsOf(catalogues), project.project.words).read(options.text);
-      process.stdout.write(options.json ? `${JSON.stringify(reading, null, 2)}\n` : printReading(reading));
+      process.stdout.write(options.json ? `${encode(reading, 2)}\n` : printReading(reading));
       process.exitCode = reading.proposals.length > 0 ? 0 : 2;
     });
 }

@@ -4,6 +4,7 @@ import { type Command, InvalidArgumentError } from 'commander';
 import {
   type CheckedCase,
   type CheckedProject,
+  encode,
   findingsOf,
   nameKey,
   nearestName,
@@ -49,7 +50,7 @@ export function runCommand(program: Command): void {
         project.cases.length,
       );
       if (options.junit) await writeFile(options.junit, writeJUnit(project.project.name, reportLines(project, requirements)));
-      const json = `${JSON.stringify(toJson(requirements, results), null, 2)}\n`;
+      const json = `${encode(toJson(requirements, results), 2)}\n`;
       if (typeof options.json === 'string') await writeFile(options.json, json);
       process.stdout.write(options.json === true ? json : printTable(reportLines(project, requirements), results));
       process.exitCode = requirements.some((one) => one.state === 'fail') ? 1 : requirements.some((one) => one.state !== 'pass') ? 2 : 0;

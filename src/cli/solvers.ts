@@ -1,5 +1,5 @@
 import type { Command } from 'commander';
-import { advise, deviationOf, orderRun, percent, presentSetting, SolverTrial, settingWords, trialGrid } from '@/core';
+import { advise, deviationOf, encode, orderRun, percent, presentSetting, SolverTrial, settingWords, trialGrid } from '@/core';
 import { openSound } from './open';
 
 /** `ovrand solvers DIR --case C`: one case, or several of one loop, over a grid of methods and tolerances. Exit 0; 3 for a faulty project or an unknown case. */
@@ -27,7 +27,7 @@ export function solversCommand(program: Command): void {
       const points = trialGrid(plan).map((setting) => trial.point(setting));
       const advice = advise(points, presentSetting(plan.solver), limit);
       if (options.json) {
-        process.stdout.write(`${JSON.stringify({ points, advice }, null, 2)}\n`);
+        process.stdout.write(`${encode({ points, advice }, 2)}\n`);
         return;
       }
       const rows = points.map((point) => [

@@ -6,6 +6,7 @@ export { fileNameOf, replaceScalar } from './document';
 export * from './emit/c';
 export { emitScxml } from './emit/scxml';
 export * from './evidence';
+export * from './exchange';
 export * from './explain';
 export * from './fault';
 export * from './fit';

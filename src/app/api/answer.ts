@@ -1,9 +1,15 @@
 import type Joi from 'joi';
+import { decode, encode } from '@/core';
 import { log } from '@/server/log';
+
+/** An answer whose numbers arrive as they are, without bound or missing. */
+export function send(value: unknown, status = 200): Response {
+  return new Response(encode(value), { status, headers: { 'content-type': 'application/json' } });
+}
 
 /** A refusal with a sentence that says what is wrong. */
 export function refuse(status: 400 | 404 | 409 | 413, message: string): Response {
-  return Response.json({ error: message }, { status });
+  return send({ error: message }, status);
 }
 
 /** Reads a JSON body against a shape; all breaches are told at once. */
@@ -12,17 +18,12 @@ export async function readBody<T>(request: Request, shape: Joi.ObjectSchema<T>, 
   if (text.length > largest) return refuse(413, `The request is larger than ${largest / 1e6} MB.`);
   let value: unknown;
   try {
-    value = text === '' ? {} : JSON.parse(text, refuseProto);
+    value = text === '' ? {} : decode(text);
   } catch {
     return refuse(400, 'The request is not JSON.');
   }
   const { error, value: fitting } = shape.validate(value, { abortEarly: false, convert: false });
   return error ? refuse(400, error.details.map((detail) => detail.message).join('; ')) : (fitting as T);
-}
-
-function refuseProto(key: string, value: unknown): unknown {
-  if (key === '__proto__') throw new SyntaxError('__proto__ is not a key');
-  return value;
 }
 
 /** Runs a handler; a defect of ours is logged and answered in plain words, never with its insides. */
@@ -31,9 +32,6 @@ export async function answer(handle: () => Promise<Response>): Promise<Response>
     return await handle();
   } catch (problem) {
     log.error({ problem: problem instanceof Error ? problem.stack : String(problem) }, 'request failed');
-    return Response.json(
-      { error: 'The database did not answer, or the program met a mistake of its own. Try again; the log says more.' },
-      { status: 503 },
-    );
+    return send({ error: 'The database did not answer, or the program met a mistake of its own. Try again; the log says more.' }, 503);
   }
 }

@@ -1,3 +1,4 @@
+import { encode } from '../exchange';
 import type { Trace } from '../trace';
 import { Followed } from './followed';
 import { inOrder } from './inOrder';
@@ -112,7 +113,7 @@ class Judge {
 
   private line(index: number): Timeline {
     const atom = this.criterion.atoms[index] as Atom;
-    const key = JSON.stringify(atom);
+    const key = encode(atom);
     const known = this.lines.get(key);
     if (known) return known;
     const line =

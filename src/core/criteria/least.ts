@@ -1,3 +1,4 @@
+import { encode } from '../exchange';
 import type { Node } from '../plan';
 import type { Trace } from '../trace';
 import { firstFrom, RangeLeast } from './rangeLeast';
@@ -98,7 +99,7 @@ const followedOfRuns = new WeakMap<Signals, Map<string, Followed>>();
 const keys = new WeakMap<Node, string>();
 
 function followed(node: Node, signals: Signals): Followed {
-  const key = keys.get(node) ?? JSON.stringify(node);
+  const key = keys.get(node) ?? encode(node);
   keys.set(node, key);
   const run = followedOfRuns.get(signals) ?? new Map<string, Followed>();
   const found = run.get(key) ?? new Followed(scan(node, false, signals), signals.trace);

@@ -1,5 +1,6 @@
 import { sha256 } from '@noble/hashes/sha2.js';
 import { bytesToHex, utf8ToBytes } from '@noble/hashes/utils.js';
+import { encode } from '../exchange';
 import type { Experiment } from '../simulate';
 
 /** Raised whenever the meaning of a plan changes, so that results of the older meaning count as out of date. */
@@ -25,5 +26,5 @@ export function contentHash(text: string): string {
 }
 
 function digest(value: unknown): string {
-  return bytesToHex(sha256(utf8ToBytes(JSON.stringify(value))));
+  return bytesToHex(sha256(utf8ToBytes(encode(value))));
 }

@@ -1,9 +1,10 @@
 import type { SourceFile } from '@/core';
+import { decode, encode } from '@/core';
 
 /** Saves changed documents as a new revision. @returns its number, or a sentence that says why not */
 export async function saveRevision(slug: string, base: number, files: readonly SourceFile[]): Promise<{ revision: number } | string> {
-  const response = await fetch(`/api/projects/${slug}/revisions`, { method: 'POST', body: JSON.stringify({ base, files }) }).catch(() => undefined);
+  const response = await fetch(`/api/projects/${slug}/revisions`, { method: 'POST', body: encode({ base, files }) }).catch(() => undefined);
   if (!response) return 'The server does not answer. Your draft is kept in this browser.';
-  const body = (await response.json()) as { revision: number } | { error: string };
+  const body = decode(await response.text()) as { revision: number } | { error: string };
   return 'error' in body ? body.error : body;
 }

@@ -1,4 +1,5 @@
 import type { RunOrder, RunResult, Trace } from '@/core';
+import { decode } from '@/core';
 import type { EngineAnswer, EngineKind, EngineTalk } from './messages';
 
 /** A run made in the browser. */
@@ -48,7 +49,7 @@ export function replay(runId: number): Promise<Replayed> {
   if (known) return known;
   const made = fetch(`/api/runs/${runId}`)
     .then(async (response) => {
-      const body = (await response.json()) as RunOrder | { error: string };
+      const body = decode(await response.text()) as RunOrder | { error: string };
       if ('error' in body) throw new Error(body.error);
       return { order: body, ...(await askEngine('run', { order: body })) };
     })

@@ -2,6 +2,7 @@
 import { useRouter } from 'next/navigation';
 import { useEffect, useRef, useState } from 'react';
 import type { CampaignProgress } from '@/core';
+import { decode, encode } from '@/core';
 
 /** Follows the newest campaign; pages are made anew whenever runs were added. Survives a reload, because the server holds the state. */
 export function useProgress(slug: string, initial: CampaignProgress | undefined): CampaignProgress | undefined {
@@ -11,7 +12,7 @@ export function useProgress(slug: string, initial: CampaignProgress | undefined)
   useEffect(() => {
     const source = new EventSource(`/api/projects/${slug}/progress`);
     source.onmessage = ({ data }: MessageEvent<string>) => {
-      const next = JSON.parse(data) as CampaignProgress | null;
+      const next = decode(data) as CampaignProgress | null;
       if (!next) return;
       setProgress(next);
       const mark = `${next.id}/${next.done}/${next.state}`;
@@ -27,11 +28,9 @@ export function useProgress(slug: string, initial: CampaignProgress | undefined)
 
 /** Starts a campaign over some cases, or all. @returns a sentence when it could not start */
 export async function startRuns(slug: string, cases?: readonly string[]): Promise<string | undefined> {
-  const response = await fetch(`/api/projects/${slug}/campaigns`, { method: 'POST', body: JSON.stringify(cases ? { cases } : {}) }).catch(
-    () => undefined,
-  );
+  const response = await fetch(`/api/projects/${slug}/campaigns`, { method: 'POST', body: encode(cases ? { cases } : {}) }).catch(() => undefined);
   if (!response) return 'The server does not answer. Is it still running?';
-  return response.ok ? undefined : ((await response.json()) as { error: string }).error;
+  return response.ok ? undefined : (decode(await response.text()) as { error: string }).error;
 }
 
 export async function stopRuns(campaign: number): Promise<void> {

@@ -1,7 +1,7 @@
 'use client';
 import { useEffect, useState } from 'react';
 import type { Column, Consistency, ConsistencyFinding, Scenario, Trace } from '@/core';
-import { plural } from '@/core';
+import { decode, plural } from '@/core';
 import { LaneStack } from '../plot/LaneStack';
 import { Sentence } from '../state/Sentence';
 
@@ -60,7 +60,7 @@ function useConsistency(slug: string, revision: number): { found: Consistency | 
   useEffect(() => {
     let wanted = true;
     fetch(`/api/projects/${slug}/consistency`, { method: 'POST' })
-      .then(async (response) => (await response.json()) as Consistency | { error: string })
+      .then(async (response) => decode(await response.text()) as Consistency | { error: string })
       .then(
         (body) => wanted && setState('error' in body ? { found: undefined, problem: body.error } : { found: body, problem: undefined }),
         () => wanted && setState({ found: undefined, problem: 'The server does not answer.' }),

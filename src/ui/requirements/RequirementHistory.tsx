@@ -1,6 +1,7 @@
 'use client';
 import { useCallback, useEffect, useRef, useState } from 'react';
 import type { HistoryEntry, RequirementStep } from '@/core';
+import { decode } from '@/core';
 import { WordChanges } from './WordChanges';
 
 interface RequirementHistoryProps {
@@ -16,7 +17,7 @@ export function RequirementHistory({ slug, id }: RequirementHistoryProps) {
     const response = await fetch(`/api/projects/${slug}/requirements/history?of=${encodeURIComponent(id)}`).catch(() => undefined);
     setEntries(
       response?.ok
-        ? ((await response.json()) as HistoryEntry[])
+        ? (decode(await response.text()) as HistoryEntry[])
         : 'The history could not be read; the server does not answer. Try again in a moment.',
     );
   }, [slug, id]);

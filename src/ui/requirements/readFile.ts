@@ -1,4 +1,4 @@
-import { type Brought, guessMapping, readCsvTable, type SourceFile, type Table } from '@/core';
+import { type Brought, decode, guessMapping, readCsvTable, type SourceFile, type Table } from '@/core';
 
 /** A file of requirements, read; or a sentence that says why it was not. `keep` is a document that the project keeps, so that it can go out as it came. */
 export type ReadFile = { readonly brought: Brought; readonly keep?: SourceFile } | string;
@@ -23,7 +23,7 @@ function tableOf(name: string, table: Table | { readonly problem: string }): Rea
 async function workbook(file: File): Promise<Table | { problem: string }> {
   const response = await fetch('/api/tables', { method: 'POST', body: file }).catch(() => undefined);
   if (!response) return { problem: 'The server does not answer.' };
-  const body = (await response.json()) as Table | { error: string };
+  const body = decode(await response.text()) as Table | { error: string };
   return 'error' in body ? { problem: body.error } : body;
 }
 

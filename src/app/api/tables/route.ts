@@ -1,5 +1,5 @@
 import { readXlsx } from '@/server/tables';
-import { answer, refuse } from '../answer';
+import { answer, refuse, send } from '../answer';
 
 const largest = 20_000_000;
 
@@ -9,6 +9,6 @@ export async function POST(request: Request): Promise<Response> {
     const bytes = await request.arrayBuffer();
     if (bytes.byteLength > largest) return refuse(413, 'The workbook is larger than 20 MB.');
     const table = await readXlsx(bytes);
-    return 'problem' in table ? refuse(400, table.problem) : Response.json(table);
+    return 'problem' in table ? refuse(400, table.problem) : send(table);
   });
 }

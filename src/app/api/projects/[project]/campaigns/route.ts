@@ -2,7 +2,7 @@ import Joi from 'joi';
 import { startCampaign } from '@/server/campaigns';
 import { database } from '@/server/database';
 import { findProject } from '@/server/projects';
-import { answer, readBody, refuse } from '../../../answer';
+import { answer, readBody, refuse, send } from '../../../answer';
 
 const shape = Joi.object<{ cases?: string[] }>({ cases: Joi.array().items(Joi.string().max(200)).min(1).max(10_000) });
 
@@ -14,6 +14,6 @@ export async function POST(request: Request, { params }: { params: Promise<{ pro
     const head = await findProject(database(), (await params).project);
     if (!head) return refuse(404, 'There is no such project.');
     const started = await startCampaign(database(), head, body.cases, 'local user');
-    return typeof started === 'string' ? refuse(400, started) : Response.json({ id: started }, { status: 201 });
+    return typeof started === 'string' ? refuse(400, started) : send({ id: started }, 201);
   });
 }

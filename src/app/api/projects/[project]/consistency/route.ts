@@ -2,7 +2,7 @@ import { examineConsistency } from '@/core';
 import { database } from '@/server/database';
 import { findProject, openRevision } from '@/server/projects';
 import { openSolver } from '@/server/solver';
-import { answer, refuse } from '../../../answer';
+import { answer, refuse, send } from '../../../answer';
 
 /** The accepted criteria of the newest revision against each other. */
 export async function POST(_: Request, { params }: { params: Promise<{ project: string }> }): Promise<Response> {
@@ -11,7 +11,7 @@ export async function POST(_: Request, { params }: { params: Promise<{ project: 
     if (!head) return refuse(404, 'There is no such project.');
     const solver = openSolver();
     try {
-      return Response.json(await examineConsistency(await openRevision(database(), head.revisionId), solver.solve));
+      return send(await examineConsistency(await openRevision(database(), head.revisionId), solver.solve));
     } finally {
       await solver.close();
     }

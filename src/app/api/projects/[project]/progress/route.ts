@@ -1,3 +1,4 @@
+import { encode } from '@/core';
 import { newestCampaign } from '@/server/campaigns';
 import { database } from '@/server/database';
 import { onProgress } from '@/server/events';
@@ -21,7 +22,7 @@ export async function GET(request: Request, { params }: { params: Promise<{ proj
         const send = async (): Promise<void> => {
           waiting = undefined;
           try {
-            controller.enqueue(encoder.encode(`data: ${JSON.stringify((await newestCampaign(database(), head.id)) ?? null)}\n\n`));
+            controller.enqueue(encoder.encode(`data: ${encode((await newestCampaign(database(), head.id)) ?? null)}\n\n`));
           } catch (problem) {
             log.debug({ problem: String(problem) }, 'progress not sent');
           }

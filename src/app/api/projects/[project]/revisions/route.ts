@@ -2,7 +2,7 @@ import Joi from 'joi';
 import { isDocumentPath } from '@/core';
 import { database } from '@/server/database';
 import { findProject, saveFiles } from '@/server/projects';
-import { answer, readBody, refuse } from '../../../answer';
+import { answer, readBody, refuse, send } from '../../../answer';
 
 const documentPath = Joi.string()
   .max(300)
@@ -30,6 +30,6 @@ export async function POST(request: Request, { params }: { params: Promise<{ pro
     if ('faults' in saved) return refuse(400, `Not saved, ${saved.faults.length} faults: ${saved.faults[0]?.message ?? ''}`);
     if ('conflict' in saved)
       return refuse(409, `Somebody saved revision ${saved.conflict} in the meantime. Your draft is kept; reload to see theirs, then save again.`);
-    return Response.json(saved, { status: 201 });
+    return send(saved, 201);
   });
 }

@@ -1,7 +1,7 @@
 import { historyOf } from '@/core';
 import { database } from '@/server/database';
 import { findProject, readRequirementsVersions } from '@/server/projects';
-import { answer, refuse } from '../../../../answer';
+import { answer, refuse, send } from '../../../../answer';
 
 /** What became of one requirement, revision by revision, the newest first: `?of=ID`. */
 export async function GET(request: Request, { params }: { params: Promise<{ project: string }> }): Promise<Response> {
@@ -10,6 +10,6 @@ export async function GET(request: Request, { params }: { params: Promise<{ proj
     if (id === '' || id.length > 200) return refuse(400, 'Say of which requirement: ?of=ID.');
     const head = await findProject(database(), (await params).project);
     if (!head) return refuse(404, 'There is no such project.');
-    return Response.json(historyOf(id, await readRequirementsVersions(database(), head.id, id)));
+    return send(historyOf(id, await readRequirementsVersions(database(), head.id, id)));
   });
 }

@@ -1,0 +1,1 @@
+export { decode, encode } from './encode';

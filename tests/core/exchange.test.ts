@@ -1,0 +1,76 @@
+import fc from 'fast-check';
+import { describe, expect, it } from 'vitest';
+import { decode, encode, orderRun, performRun, resultFingerprint } from '@/core';
+import { projectOf } from '../support/project';
+
+const number = fc.oneof(fc.double(), fc.constantFrom(Number.POSITIVE_INFINITY, Number.NEGATIVE_INFINITY, Number.NaN, -0, 0));
+const key = fc.oneof(fc.string(), fc.constantFrom('$number', '$data', 'min')).filter((one) => one !== '__proto__' && one !== 'constructor');
+const data = fc.letrec((tie) => ({
+  any: fc.oneof(
+    { maxDepth: 4 },
+    number,
+    fc.string(),
+    fc.boolean(),
+    fc.constant(null),
+    fc.array(tie('any'), { maxLength: 4 }),
+    fc.dictionary(key, tie('any'), { maxKeys: 4, noNullPrototype: true }),
+  ),
+})).any;
+
+describe('what crosses a border', () => {
+  it('arrives as it was sent, to the sign of a zero', () => {
+    fc.assert(
+      fc.property(data, (value) => {
+        expect(decode(encode(value))).toStrictEqual(value);
+      }),
+      { numRuns: 3000 },
+    );
+  });
+
+  it('is the JSON it always was where JSON can say it', () => {
+    fc.assert(
+      fc.property(fc.jsonValue(), (value) => {
+        const plain = JSON.parse(JSON.stringify(value)) as unknown;
+        if (!JSON.stringify(plain).includes('"$')) expect(encode(plain)).toBe(JSON.stringify(plain));
+      }),
+    );
+    expect(encode({ a: Number.POSITIVE_INFINITY, b: [-0] })).toBe('{"a":{"$number":"Infinity"},"b":[{"$number":"-0"}]}');
+  });
+
+  it.each(['{"__proto__": 1}', '{"$number": "1e999"}', '{"$number": {}}', '{'])('%s is refused', (text) =>
+    expect(() => decode(text)).toThrow(SyntaxError),
+  );
+});
+
+/** A tank that is never below empty: MAX alone leaves the level without an upper bound. The inflow starts, held at rest, so that the level stands still. */
+const files = (level: string) => ({
+  'components/tank.yaml': `component: Tank\ninputs: { inflow: { type: LREAL, unit: m3/s } }\noutputs: { level: { type: LREAL, unit: m } }\nbehaviour: { kind: equations, states: { h: { start: 1 } }, derivatives: { h: inflow }, outputs: { level: "${level}" } }\n`,
+  'loops/l.yaml':
+    'loop: l\ncomponents: { tank: { use: Tank } }\ninputs: { inflow: { to: tank.inflow } }\nsolver: { method: runge-kutta-4, step: 100 ms }\nstop: 5 s\n',
+  'cases/c.yaml': 'case: c\nloop: l\n',
+});
+
+describe('a run ordered by one process and made by another', () => {
+  it.each(['MAX(h, 0.0)', 'MIN(h, 9.0)', 'LIMIT(0.0, h, 9.0)'])(
+    'clips nothing at a bound that is not there (%s), and has the same bytes',
+    (level) => {
+      const project = projectOf(files(level));
+      expect(project.faults).toEqual([]);
+      const order = orderRun(project, project.cases[0]!);
+      const there = decode(encode(order)) as typeof order;
+      expect(there.experiment.plan.limited).toEqual(order.experiment.plan.limited);
+      expect(there.experiment.plan.limited).toHaveLength(1);
+      const [here, made] = [performRun(order), performRun(there)];
+      expect(made.result.clipped).toEqual([]);
+      expect(made.result).toStrictEqual(here.result);
+      expect(decode(encode(made.result))).toStrictEqual(made.result);
+      expect(structuredClone(made.result)).toStrictEqual(made.result);
+    },
+  );
+
+  it('has a fingerprint that tells what JSON cannot', () => {
+    const { experiment } = projectOf(files('h')).cases[0]!;
+    const started = (start: number): string => resultFingerprint({ ...experiment, overrides: [[0, start]] });
+    expect(new Set([Number.NaN, Number.POSITIVE_INFINITY, Number.NEGATIVE_INFINITY, -0, 0].map(started)).size).toBe(5);
+  });
+});
