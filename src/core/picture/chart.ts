@@ -1,53 +1,64 @@
-import { nameKey } from '../language';
-import type { RawChart, RawRegion, RawState, RawTargets } from '../model';
+import type { RawChart, RawRegion, RawState, RawTransition } from '../model';
+import { ChartTargets, historyId, innerRegions, listed } from './chartTargets';
 import type { ArrowPicture, Picture, RegionPicture, StatePicture } from './types';
 
-/** A chart as regions of nested states with their transitions. */
+/** A chart as regions of nested states with their transitions, each of them once. */
 export function chartPicture(behaviour: RawChart): Picture {
-  return { k: 'chart', regions: Object.entries(behaviour.regions).map(([name, region]) => regionPicture(name, name, region.initial, region.states)) };
+  const targets = new ChartTargets(behaviour.regions);
+  return { k: 'chart', regions: Object.entries(behaviour.regions).map(([name, region]) => regionPicture(name, name, region, targets)) };
 }
 
-function regionPicture(id: string, name: string, initial: RawTargets, states: Readonly<Record<string, RawState>>): RegionPicture {
+function regionPicture(id: string, name: string, { initial, states }: RawRegion, targets: ChartTargets): RegionPicture {
   return {
     id,
     name,
-    initial: `${id}.${listed(initial)[0] ?? ''}`,
-    states: Object.entries(states).map(([state, raw]) => statePicture(`${id}.${state}`, state, raw)),
-    arrows: Object.entries(states).flatMap(([state, raw]) => arrowsOf(`${id}.${state}`, raw, states, id)),
+    initial: targets.inside(id, initial),
+    states: Object.entries(states).map(([state, raw]) => statePicture(`${id}.${state}`, state, raw, targets)),
+    arrows: Object.entries(states).flatMap(([state, raw]) => [
+      ...transitionsOf(`${id}.${state}`, raw, targets),
+      ...firstEntriesOf(`${id}.${state}`, raw, targets),
+    ]),
   };
 }
 
-function statePicture(id: string, name: string, raw: RawState): StatePicture {
-  const inner: [string, RawRegion][] = raw.states ? [['', { initial: raw.initial ?? '', states: raw.states }]] : Object.entries(raw.regions ?? {});
+function statePicture(id: string, name: string, raw: RawState, targets: ChartTargets): StatePicture {
   const actions = (['entry', 'stay', 'exit'] as const).flatMap((kind) => {
-    const text = raw[kind]?.trim().replace(/\s+/g, ' ');
+    const text = inOneLine(raw[kind]);
     return text ? [kind === 'entry' ? text : `${kind}: ${text}`] : [];
   });
+  // A transition without a target only acts: it stands in the state.
+  const doings = (raw.go ?? []).flatMap((transition) => (transition.to === undefined ? [`${labelOf(transition)}: ${inOneLine(transition.do)}`] : []));
   return {
     id,
     name,
-    actions,
-    regions: inner.map(([region, { initial, states }]) => regionPicture(region ? `${id}.${region}` : id, region, initial, states)),
+    actions: [...actions, ...doings],
+    histories: Object.entries(raw.history ?? {}).map(([history, { deep = false }]) => ({ id: historyId(id, history), name: history, deep })),
+    regions: innerRegions(raw).map(([region, inner]) => regionPicture(region ? `${id}.${region}` : id, region, inner, targets)),
   };
 }
 
-function arrowsOf(from: string, raw: RawState, beside: Readonly<Record<string, RawState>>, region: string): ArrowPicture[] {
-  return (raw.go ?? []).flatMap((transition): ArrowPicture[] => {
-    const label = [
-      listed(transition.on ?? []).join(' or '),
-      transition.after === undefined ? '' : `after ${String(transition.after)}`,
-      transition.when === undefined ? '' : String(transition.when),
-    ]
-      .filter((part) => part !== '')
-      .join(' and ');
-    if (transition.to === undefined) return [{ from, label }];
-    return listed(transition.to).map((target) => {
-      const near = Object.keys(beside).find((state) => nameKey(state) === nameKey(target));
-      return { from, to: near ? `${region}.${near}` : target, label };
-    });
+function transitionsOf(from: string, raw: RawState, targets: ChartTargets): ArrowPicture[] {
+  return (raw.go ?? []).flatMap((transition) => {
+    const { to } = transition;
+    return to === undefined ? [] : targets.from(from, to).map((target) => ({ from, to: target, label: labelOf(transition) }));
   });
 }
 
-function listed(names: RawTargets): readonly string[] {
-  return typeof names === 'string' ? [names] : names;
+/** Where a history leads before there is anything to go back to. */
+function firstEntriesOf(state: string, raw: RawState, targets: ChartTargets): ArrowPicture[] {
+  return Object.entries(raw.history ?? {}).flatMap(([name, history]) => {
+    const id = historyId(state, name);
+    const first = history.default === undefined ? [] : listed(history.default).map((one) => targets.inside(state, one));
+    return first.map((to) => ({ from: id, to, label: 'the first time' }));
+  });
+}
+
+function labelOf({ on, after, when }: RawTransition): string {
+  return [listed(on ?? []).join(' or '), after === undefined ? '' : `after ${String(after)}`, when === undefined ? '' : String(when)]
+    .filter((part) => part !== '')
+    .join(' and ');
+}
+
+function inOneLine(statements: string | undefined): string {
+  return statements?.trim().replace(/\s+/g, ' ') ?? '';
 }

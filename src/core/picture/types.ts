@@ -24,14 +24,25 @@ export interface Link {
 export interface StatePicture {
   readonly id: string;
   readonly name: string;
+  /** What is done in it, and by transitions that lead nowhere. */
   readonly actions: readonly string[];
+  /** Its histories: ways back to what was active last. */
+  readonly histories: readonly HistoryPicture[];
   readonly regions: readonly RegionPicture[];
 }
 
+export interface HistoryPicture {
+  readonly id: string;
+  readonly name: string;
+  /** It goes back to the innermost states. */
+  readonly deep: boolean;
+}
+
+/** A transition, or the way of a history that has nothing to go back to. */
 export interface ArrowPicture {
   readonly from: string;
-  /** Nothing for a transition without target. */
-  readonly to?: string;
+  /** A state or history, maybe of another region; a name that leads nowhere stays as it is written. */
+  readonly to: string;
   readonly label: string;
 }
 

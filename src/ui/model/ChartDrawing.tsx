@@ -1,7 +1,7 @@
 'use client';
 import { useCallback, useEffect, useState } from 'react';
 import type { RegionPicture, StatePicture } from '@/core';
-import { type Box, type Laid, layRegion, type Path, shortened, size } from './layout';
+import { type Box, beyondId, beyondWords, historyWords, type Laid, layRegion, type Path, shortened, size } from './layout';
 import { fitted, lineThrough } from './lineThrough';
 import { useRoom } from './Room';
 import { useLaid } from './useLaid';
@@ -60,6 +60,7 @@ function Region({ region, known, scale, tell }: RegionProps) {
   if (laid === undefined) return null;
   if (typeof laid === 'string') return <p className="p-4 text-fail">This region could not be laid out: {laid}</p>;
   const labels = labelsOf(laid.of);
+  const initials = initialsOf(laid.of);
   const { paths } = laid.laid;
   return (
     <div className="w-fit border border-rule bg-ground">
@@ -73,7 +74,12 @@ function Region({ region, known, scale, tell }: RegionProps) {
         aria-label={`States of ${region.name}`}
       >
         {laid.of.states.map((state) => (
-          <State key={state.id} state={state} laid={laid.laid} initial={laid.of.initial === state.id} />
+          <State key={state.id} state={state} laid={laid.laid} initials={initials} />
+        ))}
+        {[...laid.laid.boxes.values()].filter(isBeyond).map((box) => (
+          <text key={box.id} x={box.x + 5} y={box.y + 13} className="fill-soft font-mono text-[10px]">
+            {beyondWords(box.id.slice(beyondId('').length))}
+          </text>
         ))}
         {paths.map((path) => (
           <Transition key={path.id} path={path} text={labels.get(path.id) ?? ''} />
@@ -95,7 +101,22 @@ function labelsOf(region: RegionPicture): Map<string, string> {
   return found;
 }
 
-function State({ state, laid, initial }: { readonly state: StatePicture; readonly laid: Laid; readonly initial: boolean }) {
+/** What each region inside begins with. */
+function initialsOf(region: RegionPicture): ReadonlySet<string> {
+  return new Set([region.initial, ...region.states.flatMap((state) => state.regions.flatMap((inner) => [...initialsOf(inner)]))]);
+}
+
+function isBeyond({ id }: Box): boolean {
+  return id.startsWith(beyondId(''));
+}
+
+interface StateProps {
+  readonly state: StatePicture;
+  readonly laid: Laid;
+  readonly initials: ReadonlySet<string>;
+}
+
+function State({ state, laid, initials }: StateProps) {
   const box = laid.boxes.get(state.id);
   if (!box) return null;
   const { x, y, width, height } = box;
@@ -109,24 +130,42 @@ function State({ state, laid, initial }: { readonly state: StatePicture; readonl
         className={`stroke-rule ${state.regions.length > 0 ? 'fill-tint' : 'fill-sheet'}`}
         strokeWidth={1.4}
       />
-      {initial && <path d={`M${x + 1} ${y + 7}v${size.stateHead - 12}`} className="stroke-ink" strokeWidth={3} />}
+      {initials.has(state.id) && <path d={`M${x + 1} ${y + 7}v${size.stateHead - 12}`} className="stroke-ink" strokeWidth={3} />}
       <text x={x + 11} y={y + 17} className="fill-ink font-semibold text-[13px]">
         {state.name}
       </text>
       {state.actions.map((action, index) => (
-        <text key={action} x={x + 11} y={y + size.stateHead + 5 + index * size.line} className="fill-soft font-mono text-[10px]">
+        <text key={index} x={x + 11} y={y + size.stateHead + 5 + index * size.line} className="fill-soft font-mono text-[10px]">
           <title>{action}</title>
           {shortened(action)}
         </text>
+      ))}
+      {state.histories.map((history) => (
+        <HistoryMark key={history.id} box={laid.boxes.get(history.id)} words={historyWords(history)} />
       ))}
       {state.regions.map((region) => (
         <g key={region.id}>
           <RegionName box={laid.boxes.get(`${region.id}/region`)} name={region.name} />
           {region.states.map((inner) => (
-            <State key={inner.id} state={inner} laid={laid} initial={region.initial === inner.id} />
+            <State key={inner.id} state={inner} laid={laid} initials={initials} />
           ))}
         </g>
       ))}
+    </g>
+  );
+}
+
+/** A way back to what was active last: a slip with a doubled edge at its left. */
+function HistoryMark({ box, words }: { readonly box: Box | undefined; readonly words: string }) {
+  if (!box) return null;
+  const { x, y, width, height } = box;
+  return (
+    <g>
+      <rect x={x} y={y} width={width} height={height} className="fill-ground stroke-rule" strokeDasharray="3 2" />
+      <path d={`M${x + 3} ${y + 3}v${height - 6}M${x + 6} ${y + 3}v${height - 6}`} className="stroke-ink" />
+      <text x={x + 10} y={y + 13} className="fill-ink font-mono text-[10px]">
+        {words}
+      </text>
     </g>
   );
 }

@@ -1,5 +1,5 @@
 import type { ElkExtendedEdge, ElkNode } from 'elkjs/lib/elk-api';
-import type { Picture, RegionPicture, StatePicture } from '@/core';
+import type { HistoryPicture, Picture, RegionPicture, StatePicture } from '@/core';
 import { mostForLibrary, quickLayout } from './quickLayout';
 
 export interface Box {
@@ -82,18 +82,27 @@ export async function layNet(picture: Picture & { k: 'net' }, library: LayoutLib
   return collect(await library.layout({ id: 'root', children, edges, layoutOptions: options }));
 }
 
-/** Lays out one region of a chart: nested states, transitions with their guards. */
+/** The id of the slip at which a transition ends whose target lies in another region at the top. */
+export function beyondId(target: string): string {
+  return `beyond ${target}`;
+}
+
+/** What stands on such a slip. */
+export function beyondWords(target: string): string {
+  return `to ${target}`;
+}
+
+/** Lays out one region of a chart: nested states, transitions with their guards. Every arrow of the picture becomes one path. */
 export async function layRegion(region: RegionPicture, library: LayoutLibrary): Promise<Laid> {
   const edges: ElkExtendedEdge[] = [];
   const gather = (one: RegionPicture): void => {
     one.arrows.forEach((arrow, index) => {
-      if (arrow.to === undefined) return;
       const text = shortened(arrow.label);
       edges.push({
         id: `${one.id}#${index}`,
         sources: [arrow.from],
         targets: [arrow.to],
-        labels: [{ id: `${one.id}#${index}/label`, text, width: text.length * size.mono + 8, height: 14 }],
+        labels: [{ id: `${one.id}#${index}/label`, text, width: Math.max(1, text.length) * size.mono + 8, height: 14 }],
       });
     });
     for (const state of one.states) for (const inner of state.regions) gather(inner);
@@ -106,7 +115,9 @@ export async function layRegion(region: RegionPicture, library: LayoutLibrary): 
     for (const child of node.children ?? []) note(child);
   };
   for (const child of children) note(child);
-  const known = edges.filter((edge) => ids.has(edge.sources[0] ?? '') && ids.has(edge.targets[0] ?? ''));
+  const beyond = [...new Set(edges.flatMap(({ targets }) => targets.filter((target) => !ids.has(target))))];
+  const slips = beyond.map((target): ElkNode => ({ id: beyondId(target), width: beyondWords(target).length * size.mono + 10, height: 18 }));
+  const ending = edges.map((edge) => ({ ...edge, targets: edge.targets.map((target) => (ids.has(target) ? target : beyondId(target))) }));
   const layoutOptions = {
     ...options,
     'elk.hierarchyHandling': 'INCLUDE_CHILDREN',
@@ -115,7 +126,12 @@ export async function layRegion(region: RegionPicture, library: LayoutLibrary): 
     'elk.layered.spacing.nodeNodeBetweenLayers': '30',
     'elk.edgeLabels.inline': 'false',
   };
-  return collect(await library.layout({ id: 'root', children, edges: known, layoutOptions }));
+  return collect(await library.layout({ id: 'root', children: [...children, ...slips], edges: ending, layoutOptions }));
+}
+
+/** What stands where a history is. */
+export function historyWords({ name, deep }: HistoryPicture): string {
+  return `${name}: ${deep ? 'deep history' : 'history'}`;
 }
 
 function stateNode(state: StatePicture): ElkNode {
@@ -124,6 +140,7 @@ function stateNode(state: StatePicture): ElkNode {
   const head = size.stateHead + state.actions.length * size.line;
   if (state.regions.length === 0) return { id: state.id, width, height: head + 6 };
   const parallel = state.regions.length > 1;
+  const histories = state.histories.map((history): ElkNode => ({ id: history.id, width: historyWords(history).length * size.mono + 14, height: 18 }));
   const inner = state.regions.flatMap((region): ElkNode[] =>
     parallel
       ? [
@@ -137,7 +154,7 @@ function stateNode(state: StatePicture): ElkNode {
   );
   return {
     id: state.id,
-    children: inner,
+    children: [...inner, ...histories],
     layoutOptions: {
       'elk.padding': `[top=${head + 10},left=12,bottom=12,right=12]`,
       'elk.nodeSize.constraints': 'MINIMUM_SIZE',
