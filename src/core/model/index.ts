@@ -5,7 +5,7 @@ export { checkComponents } from './components';
 export { conditionNode } from './condition';
 export { checkConstraints } from './constraints';
 export { documentFolders, isDocumentPath, topDocuments } from './documentPath';
-export { elementNames } from './elements';
+export { elementNames, elements } from './elements';
 export { type Formula, Formula as FormulaText } from './formula';
 export { type AssembledLoop, assembleLoop } from './loop';
 export { parameterSetFile } from './parameterSet';

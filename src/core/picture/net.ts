@@ -1,5 +1,5 @@
 import { nameKey } from '../language';
-import { type ComponentDocument, type LoopDocument, type Project, pictureOfComponent, type RawNetwork } from '../model';
+import { type ComponentDocument, type LoopDocument, type Project, pictureOfComponent, type RawNetwork, type RawPart } from '../model';
 import { equationOf } from './equation';
 import type { Link, Picture, Slip } from './types';
 
@@ -63,12 +63,14 @@ export function networkPicture(project: Project, { raw }: ComponentDocument, beh
       outputs: [name],
       outside: 'input',
     });
+  const starts = new Set([...Object.keys(raw.inputs ?? {}), ...Object.keys(behaviour.parts)].map(nameKey));
+  const isWired = (from: string): boolean => starts.has(nameKey(from.split('.')[0] ?? ''));
   for (const [name, part] of Object.entries(behaviour.parts)) {
     const found = opened(project, part.use);
     slips.push({
       id: nameKey(name),
       title: name,
-      text: found ? part.use : equationOf(part),
+      text: found ? part.use : equationOf(part, plainInputs(part, isWired)),
       about: found?.component.raw.about ?? part.use.replace(/_/g, ' '),
       inputs: Object.keys(part.inputs ?? {}),
       outputs: found ? Object.keys(found.component.raw.outputs ?? {}) : ['out'],
@@ -95,4 +97,17 @@ export function networkPicture(project: Project, { raw }: ComponentDocument, beh
     if (found) links.push({ from: found, to: { slip: `out:${nameKey(name)}`, pin: name } });
   }
   return { k: 'net', slips, links };
+}
+
+/** Inputs that no wire brings: a number, or a parameter of the network, which stands in the equation. */
+function plainInputs({ inputs = {} }: RawPart, isWired: (from: string) => boolean): Readonly<Record<string, string>> {
+  return Object.fromEntries(
+    Object.entries(inputs).flatMap(([input, from]) =>
+      typeof from === 'string'
+        ? isWired(from)
+          ? []
+          : [[input, from]]
+        : [[input, typeof from === 'boolean' ? String(from).toUpperCase() : String(from)]],
+    ),
+  );
 }

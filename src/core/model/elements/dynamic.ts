@@ -1,5 +1,9 @@
 import { type Element, equations, numbers, parameter, real, routine } from './element';
 
+/** Limits, where they are nearer than nobody would set them. */
+const within = ({ low = '', high = '' }: Readonly<Record<string, string>>): string =>
+  Number(low) <= -1e12 && Number(high) >= 1e12 ? '' : ', low … high';
+
 const limited = { low: parameter(-1e12), high: parameter(1e12), start: parameter(0) };
 const through = { inputs: { in: 'LREAL' } } as const;
 
@@ -8,6 +12,7 @@ export const dynamic: Readonly<Record<string, Element>> = {
   integrator: {
     about: 'integral of k · in, kept between low and high; at a limit it waits there until the input turns',
     source: 'definition; sampled: forward rectangles',
+    equation: (values) => `${Number(values.start) === 0 ? '' : 'start + '}∫ k * in${within(values)}`,
     build: (_, sampled) => {
       const face = { ...through, parameters: { k: parameter(1), ...limited } };
       if (sampled)
@@ -23,6 +28,7 @@ export const dynamic: Readonly<Record<string, Element>> = {
   derivative: {
     about: 'derivative of k · in through a filter of first order with time constant tf',
     source: 'Åström & Hägglund, Advanced PID Control: filtered derivative s k / (1 + s tf); sampled: backward difference',
+    equation: () => 'k * s * in / (1 + tf * s)',
     build: (_, sampled) => {
       const face = { ...through, parameters: { k: parameter(1), tf: parameter(0.1, { min: 1e-9 }) } };
       if (sampled)
@@ -36,6 +42,7 @@ export const dynamic: Readonly<Record<string, Element>> = {
   lag: {
     about: 'first order: follows k · in with time constant t',
     source: 'k / (1 + s t); sampled: exact for an input that is held between hits',
+    equation: ({ start }) => `k * in / (1 + t * s)${Number(start) === 0 ? '' : ', from start'}`,
     build: (_, sampled) => {
       const face = { ...through, parameters: { k: parameter(1), t: parameter(1, { min: 1e-9 }), start: parameter(0) } };
       if (sampled)
@@ -104,6 +111,7 @@ export const dynamic: Readonly<Record<string, Element>> = {
     about: 'follows in, rising at most by up and falling at most by down a second',
     units: 'kept',
     source: 'definition; continuous: with the short time constant t',
+    equation: () => '+up −down /s',
     build: (_, sampled) => {
       const face = {
         ...through,
@@ -126,6 +134,14 @@ export const dynamic: Readonly<Record<string, Element>> = {
     about: 'controller with set-point weight b, filtered derivative on the measured value, output limits and anti-windup by back-calculation over tt',
     units: 'compared',
     source: 'Åström & Hägglund, Advanced PID Control: u = kp (b r − y) + I + D, T_d/N filter, tracking; sampled: forward I, backward D',
+    equation: (values) => {
+      const [r, y] = [values.setpoint ?? 'r', values.measured ?? 'y'];
+      const error = values.setpoint === undefined && values.measured === undefined ? 'e' : `(${r} - ${y})`;
+      const proportional = Number(values.b) === 1 ? error.replace(/^\((.*)\)$/, '$1') : `b * ${r} - ${y}`;
+      const filter = Number.isFinite(Number(values.td) / Number(values.n)) ? String(Number(values.td) / Number(values.n)) : 'td / n';
+      const derivative = Number(values.td) === 0 ? '' : ` - td * s * ${y} / (1 + ${filter} * s)`;
+      return `kp * (${proportional} + ∫ ${error} / ti${derivative})${within(values)}`;
+    },
     build: (_, sampled) => {
       const face = {
         inputs: { setpoint: 'LREAL', measured: 'LREAL' },

@@ -11,6 +11,11 @@ export interface Element {
   readonly source: string;
   /** Its numeric inputs are of one unit; `kept` when its output is of that unit too. */
   readonly units?: 'kept' | 'compared';
+  /**
+   * The equation on its slip, for an element with a memory; of others the definition itself is shown. `s` is the operator of Laplace, ∫ the integral from the start of the run, `e` set-point `r` − measured value `y`.
+   * The names of parameters stand for their values, which are given as text.
+   */
+  equation?(values: Readonly<Record<string, string>>, settings: Settings): string;
   /** Names of the settings it takes. */
   readonly settings?: readonly string[];
   /**

@@ -48,6 +48,7 @@ function timer(block: 'TON' | 'TOF' | 'TP', about: string): Element {
   return {
     about,
     source: standard,
+    equation: () => 'time s',
     build: onlySampled(() =>
       routine(
         { inputs: { in: 'BOOL' }, outputs: { out: 'BOOL' }, parameters: { time: parameter(1, { min: 0, about: 'in s' }) } },
@@ -86,6 +87,7 @@ export const sampledElements: Readonly<Record<string, Element>> = {
   hysteresis: {
     about: 'TRUE from on up to off down',
     source: 'two-point switch with its two thresholds',
+    equation: () => 'TRUE from on, FALSE from off',
     build: onlySampled(() =>
       routine(
         { inputs: { in: 'LREAL' }, outputs: { out: 'BOOL' }, parameters: { on: parameter(1), off: parameter(0) } },
@@ -102,6 +104,7 @@ export const sampledElements: Readonly<Record<string, Element>> = {
   noise: {
     about: 'a new normal random number at each hit, by the seed of the run',
     source: 'Box and Muller (1958) over mulberry32',
+    equation: () => 'normal, mean ± deviation',
     build: onlySampled(() =>
       routine(
         { outputs: { out: 'LREAL' }, parameters: { mean: parameter(0), deviation: parameter(1, { min: 0 }) } },
@@ -113,6 +116,7 @@ export const sampledElements: Readonly<Record<string, Element>> = {
     about: 'in of the hit before',
     units: 'kept',
     source: 'unit delay',
+    equation: ({ start }) => `one hit later${Number(start) === 0 ? '' : ', first start'}`,
     build: onlySampled(() =>
       routine(
         { ...through, parameters: { start: parameter(0) } },
@@ -125,6 +129,7 @@ export const sampledElements: Readonly<Record<string, Element>> = {
     about: 'in, later by a whole number of hits',
     units: 'kept',
     source: 'exact on multiples of the period',
+    equation: ({ start }, { hits = 1 }) => `${hits === 1 ? 'one hit' : `${String(hits)} hits`} later${Number(start) === 0 ? '' : ', first start'}`,
     settings: ['hits'],
     build: onlySampled(({ hits = 1 }) => {
       if (typeof hits !== 'number' || !Number.isInteger(hits) || hits < 1 || hits > 5000) return 'hits is a whole number from 1 to 5000';
