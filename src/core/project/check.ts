@@ -1,5 +1,5 @@
 import { prepareExperiment } from '../cases';
-import { type Criterion, compileCriterion } from '../criteria';
+import type { Criterion } from '../criteria';
 import { checkDesk, checkScene } from '../desk';
 import { type Fault, Faults, type Place } from '../fault';
 import { nameKey, nearestName } from '../language';
@@ -8,7 +8,6 @@ import {
   assembleLoop,
   type CaseDocument,
   checkComponents,
-  FormulaText,
   type Project,
   type RawCriterion,
   type RequirementDocument,
@@ -16,6 +15,7 @@ import {
   type SourceFile,
 } from '../model';
 import type { Experiment } from '../simulate';
+import { bindSentence } from './bind';
 
 /** A criterion of a requirement, bound to each loop in which its names exist. */
 export interface BoundCriterion {
@@ -115,7 +115,6 @@ function checkId(id: string, place: Place, ids: Ids, faults: Faults): void {
   faults.add('unknown-name', place, `There is no requirement "${id}".`, near ? `Did you mean "${near}"?` : 'Check its id.');
 }
 
-/** A name need not exist in every loop; a criterion that fits none is faulty, and the first loop's faults say why. */
 function bindCriterion(
   requirement: RequirementDocument,
   raw: RawCriterion,
@@ -123,15 +122,7 @@ function bindCriterion(
   loops: ReadonlyMap<string, AssembledLoop>,
   faults: Faults,
 ): BoundCriterion {
-  const inLoop = new Map<string, Criterion>();
-  let firstFaults: readonly Fault[] = [];
-  for (const [key, loop] of loops) {
-    const own = new Faults();
-    const criterion = compileCriterion(new FormulaText(requirement.document, path, raw.sentence, own), loop.catalogue);
-    if (criterion && own.count === 0) inLoop.set(key, criterion);
-    else if (firstFaults.length === 0) firstFaults = own.all();
-  }
-  if (inLoop.size === 0) for (const { code, place, message, mend } of firstFaults) faults.add(code, place, message, mend);
+  const inLoop = bindSentence(requirement, path, raw.sentence, loops, faults);
   return {
     requirement: requirement.raw.requirement,
     name: raw.criterion,
