@@ -1,6 +1,10 @@
 import { existsSync } from 'node:fs';
+import fc from 'fast-check';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
-import { type Consistency, checkProject, examineConsistency } from '@/core';
+import { type AssembledLoop, type Consistency, checkProject, compileAlone, examineConsistency, judge, scenarioTrace } from '@/core';
+import { CriterionQuestion } from '@/core/consistency/meaning';
+import { lasting, outcomeIn } from '@/core/consistency/scenario';
+import { Surroundings } from '@/core/consistency/smt';
 import { openSolver, type Solver } from '@/server/solver';
 import { demoFiles, projectOf } from '../support/project';
 
@@ -98,4 +102,105 @@ describe('criteria against each other', () => {
       ['cannot hold together', 'TL-001', 'TL-034'],
     ]);
   }, 120_000);
+});
+
+const truth = fc.constantFrom('y', 'NOT y', 'x >= 4', 'x <= 6', 'x > 6', 'y AND x >= 3', 'NOT y OR x < 2');
+const owed = fc.oneof(
+  truth,
+  fc.tuple(truth, fc.constantFrom('0.5 s', '1 s', '2.5 s')).map(([what, time]) => `within ${time} ${what}`),
+  fc.tuple(truth, fc.constantFrom('1 s', '2 s')).map(([what, time]) => `for ${time} ${what}`),
+  fc.tuple(truth, fc.constantFrom('1 s', '2 s')).map(([what, time]) => `after ${time} ${what}`),
+  truth.map((what) => `within 1 s (${what}) for 2 s`),
+  truth.map((what) => `between 1 s and 3 s ${what}`),
+  truth.map((what) => `(${what}) until level > 4 m`),
+  truth.map((what) => `(${what}) until b within 2 s`),
+);
+const when = fc.constantFrom(
+  'when a rises',
+  'when b falls',
+  'when a rises while level < 2 m',
+  'when level crosses 3 m upward',
+  'when enters r.On',
+  'if a for 2 s',
+  'when leaves High',
+);
+const sentence = fc.oneof(
+  { weight: 4, arbitrary: fc.tuple(when, owed).map(([event, what]) => `${event}, ${what}`) },
+  { weight: 1, arbitrary: truth.map((what) => `always ${what}`) },
+  { weight: 1, arbitrary: fc.tuple(fc.constantFrom('a', 'r.On', 'level > 2 m'), truth).map(([during, what]) => `while ${during}, ${what}`) },
+);
+/** More in the long run. */
+const pairs = process.env.OVRAND_LONG ? 400 : 40;
+
+describe('solver and judge agree', () => {
+  it(`over ${pairs} random pairs: each scenario shows what it claims`, async () => {
+    let [shown, told] = [0, 0];
+    await fc.assert(
+      fc.asyncProperty(sentence, sentence, async (one, other) => {
+        const checked = project(one, other);
+        for (const finding of (await examineConsistency(checked, solver.solve)).findings) {
+          if (!finding.kind.startsWith('cannot')) continue;
+          told += 1;
+          if (!finding.scenario) continue;
+          shown += 1;
+          const trace = scenarioTrace(finding.scenario);
+          const catalogue = [...checked.loops.values()][0]!.catalogue;
+          const bySlot = new Map(trace.columns.map((column) => [catalogue.entries.find((entry) => entry.name === column.name)!.slot, column]));
+          const outcomes = finding.involved.map(({ requirement, sentence: text }) => {
+            const { criterion } = compileAlone(text, catalogue);
+            const { obligations } = judge(criterion!, { trace, column: (slot) => bySlot.get(slot), constant: () => Number.NaN });
+            // What is owed at the trigger, which lies at 0 s.
+            return [
+              requirement,
+              obligations.find(({ from, until }) => from === 0 || (criterion!.pattern.k !== 'when' && from <= 0 && until > 0))?.outcome,
+            ] as const;
+          });
+          const claimed = /In the scenario (\S+) is (met|kept to its end), so (\S+) is broken\./.exec(finding.words)!;
+          expect(Object.fromEntries(outcomes), `${one}\n${other}\n${JSON.stringify(finding.scenario)}`).toEqual({
+            [claimed[1]!]: claimed[2] === 'met' ? 'met' : 'open',
+            [claimed[3]!]: 'broken',
+          });
+        }
+      }),
+      { numRuns: pairs },
+    );
+    expect(shown).toBeGreaterThan(0.8 * told);
+  }, 600_000);
+
+  it('what the solver calls met together, the judge calls met together', async () => {
+    let asked = 0;
+    await fc.assert(
+      fc.asyncProperty(sentence, sentence, async (one, other) => {
+        const checked = project(one, other);
+        const [{ catalogue, plan }] = [...checked.loops.values()] as [AssembledLoop];
+        const around = new Surroundings(catalogue, plan);
+        const questions = [one, other].map((text) => new CriterionQuestion(compileAlone(text, catalogue).criterion!));
+        const slots = new Set(questions.flatMap((question) => [...question.slots()]));
+        const facts = [
+          ...questions.flatMap((question) => [question.triggered(), question.met()]),
+          ...[1, 2, 3, 4, 5, 6].map((at) => `(is_int (* 16.0 t${at}))`),
+        ];
+        const { answer, values } = await solver.solve(`${around.text(slots)}\n${facts.map((fact) => `(assert ${fact})`).join('\n')}`);
+        if (answer !== 'sat') return;
+        asked += 1;
+        const entries = around.shown(slots);
+        const each = [0, 1, 2, 3, 4, 5, 6];
+        const scenario = lasting(
+          {
+            times: each.map((at) => values.get(`t${at}`)! - values.get('t2')!),
+            lanes: entries.map(({ slot, name, unit, type }) => ({ name, unit, type, values: each.map((at) => values.get(`s${slot}_${at}`) ?? 0) })),
+          },
+          questions.map((question) => question.criterion),
+        );
+        for (const { criterion } of questions) {
+          const outcome = outcomeIn(scenario, entries, criterion);
+          expect(['met', 'open'], `${one}\n${other}\n${JSON.stringify(scenario)}`).toContain(outcome);
+          // Only what has no end of its own may still be open.
+          if (outcome === 'open') expect(criterion.pattern).toMatchObject({ timing: { k: 'until' } });
+        }
+      }),
+      { numRuns: pairs },
+    );
+    expect(asked).toBeGreaterThan(pairs / 3);
+  }, 600_000);
 });

@@ -130,3 +130,66 @@ describe('a plant fitted to a recording', () => {
     expect(() => fit(recording, { parameters: [] })).toThrow('no parameter was chosen');
   });
 });
+
+describe('what a fit makes no use of is told', () => {
+  const question = (recording: Trace) => ({ experiment, recording, signals: ['tank.level'], parameters: [parameter('tank.cd', 0.4)] });
+  const plain = recorded(2, 0.6, 0, 1);
+  const column = (name: string, data: Float64Array, between: 'held' | 'straight'): Trace['columns'][number] => ({
+    name,
+    slot: 90,
+    base: plain.columns[0]!.base,
+    between,
+    type: 'LREAL',
+    unit: '1',
+    data,
+  });
+  const time = plain.bases[plain.columns[0]!.base]!;
+  const withColumns = (...columns: Trace['columns'][number][]): Trace => ({ ...plain, columns: [...plain.columns, ...columns] });
+
+  it('columns that are no signal of the loop, that were not chosen, or are not there', () => {
+    const { words } = fitParameters(
+      question(
+        withColumns(
+          column(
+            'weather',
+            time.map(() => 1),
+            'straight',
+          ),
+          column(
+            'tank.flow',
+            time.map((t) => t),
+            'straight',
+          ),
+        ),
+      ),
+    );
+    expect(words).toContain('Not used of the recording: weather, which is neither a free input nor a signal of this loop.');
+    expect(words).toMatch(/Not met, as not chosen: .*tank\.flow/);
+    expect(fitParameters({ ...question(plain), signals: ['tank.level', 'tank.haze'] }).words).toContain(
+      'The recording has no column tank.haze, so it was not met.',
+    );
+  });
+
+  it('a column that goes in steps without {hold}, which biases what is found', () => {
+    const inflow = time.map((t) => (t < 15 ? 0 : t < 30 ? 0.2 : 0.02));
+    const stepped = fitParameters(question(withColumns(column('inflow', inflow, 'straight'))));
+    expect(stepped.words).toContain(
+      'inflow goes in steps but is taken as straight between the rows of the recording, which biases the fit: head the column inflow[1]{hold}.',
+    );
+    const held = fitParameters(question(withColumns(column('inflow', inflow, 'held'))));
+    expect(held.words).not.toContain('goes in steps');
+    expect(Math.abs(held.parameters[0]!.value - 0.6)).toBeLessThan(Math.abs(stepped.parameters[0]!.value - 0.6));
+    const ramp = fitParameters(
+      question(
+        withColumns(
+          column(
+            'inflow',
+            time.map((t) => t / 100),
+            'straight',
+          ),
+        ),
+      ),
+    );
+    expect(ramp.words).not.toContain('goes in steps');
+  });
+});

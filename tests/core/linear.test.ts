@@ -128,3 +128,29 @@ describe('the linear view', () => {
     expect(() => new ContinuousPart(failing, 1)).toThrow(/root|SQRT/i);
   });
 });
+
+describe('without a choice of ours', () => {
+  // Two tanks: the first drive acts on the second level only, the first signal is reached by the second drive only.
+  const tanks = `component: C
+inputs: { alarm: { type: LREAL }, valve: { type: LREAL }, feed: { type: LREAL } }
+outputs: { outside: { type: LREAL }, left: { type: LREAL }, right: { type: LREAL } }
+behaviour:
+  kind: equations
+  states: { o: { start: 1 }, a: { start: 1 }, b: { start: 1 } }
+  derivatives: { o: "-o", a: "feed - a", b: "valve - b" }
+  outputs: { outside: o, left: a, right: b }
+`;
+  const experiment = () => experimentOf(tanks, 'alarm: { to: c.alarm }, valve: { to: c.valve }, feed: { to: c.feed }');
+  it('takes a drive and a signal of which the one acts on the other', () => {
+    const answer = linearView(experiment(), { at: 0, steady: false });
+    expect([answer.drive, answer.signal]).toEqual(['valve', 'c.b']);
+    expect(answer.transfer.numerator.at(-1)).toBeCloseTo(1, 6);
+    const seen = linearView(experiment(), { at: 0, steady: false, signal: 'c.a' });
+    expect([seen.drive, seen.signal]).toEqual(['feed', 'c.a']);
+  });
+  it('says so where the two that were chosen have nothing to do with each other', () => {
+    const { words, transfer } = linearView(experiment(), { at: 0, steady: false, drive: 'feed', signal: 'c.b' });
+    expect(words).toContain('feed does not act on c.b here.');
+    expect(transfer.numerator.every((value) => value === 0)).toBe(true);
+  });
+});

@@ -36,7 +36,7 @@ describe('a criterion where there are several loops', () => {
       ['7:34 "silo.filling" is in the loop storing, the other names are in baking. A criterion speaks of one loop: write one for each.'],
     ],
     // Right names, wrong otherwise: told as in the loop that has them.
-    ['always silo.filling <= 2 s', [expect.stringMatching(/^7:7 s and m do not measure the same thing)]],
+    ['always silo.filling <= 2 s', [expect.stringMatching(/^7:7 s and m do not measure the same thing/)]],
     ['always silo.filling', [expect.stringMatching(/^7:7 This is LREAL, but BOOL is wanted here/)]],
   ])('%s', (sentence, wanted) => expect(told(sentence)).toEqual(wanted));
 });

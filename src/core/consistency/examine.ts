@@ -1,8 +1,9 @@
-import { normalSentence } from '../criteria';
+import { type Criterion, normalSentence } from '../criteria';
 import type { CatalogueEntry } from '../model';
 import type { SlotNumber } from '../plan';
 import type { BoundCriterion, CheckedProject } from '../project';
 import { CriterionQuestion } from './meaning';
+import { lasting, outcomeIn, type Scenario } from './scenario';
 import { decimal, instants, NotExpressible, Surroundings, signal, time, trigger } from './smt';
 
 /** Answers a question in SMT-LIB 2.6: `unsat`, or `sat` with the values of the names that matter; `unknown` when its time is over. */
@@ -16,18 +17,6 @@ export interface Involved {
 }
 
 export type FindingKind = 'cannot hold together' | 'cannot hold together while it stays so' | 'says the same' | 'never triggers' | 'left unsaid';
-
-/** Signals over the instants of a question: a small scenario on lanes. The trigger lies at 0 s. */
-export interface Scenario {
-  readonly times: readonly number[];
-  readonly lanes: readonly {
-    readonly name: string;
-    readonly unit: string;
-    readonly type: string;
-    readonly labels?: readonly string[];
-    readonly values: readonly number[];
-  }[];
-}
 
 export interface ConsistencyFinding {
   readonly kind: FindingKind;
@@ -158,15 +147,27 @@ class Examination {
   }
 
   private async tell(kind: FindingKind, first: Asked, second: Asked, around: Surroundings, text: string, facts: readonly string[]): Promise<void> {
-    const slots = new Set([...first.question.slots(), ...second.question.slots()]);
-    const scenario = await this.scenario(around.shown(slots), text, [...facts, first.question.met()]);
+    const shown = (await this.shown(first, second, around, text, facts)) ?? (await this.shown(second, first, around, text, facts));
     const stay = kind === 'cannot hold together' ? '' : ', and as long as what triggers them stays as it is';
+    const seen = shown
+      ? ` In the scenario ${shown.kept.requirement} is ${shown.outcome === 'met' ? 'met' : 'kept to its end'}, so ${shown.broken.requirement} is broken.`
+      : '';
     this.findings.push({
       kind,
       involved: [involvedOf(first), involvedOf(second)],
-      words: `When both are triggered at one instant${stay}, no course of the signals meets both. In the scenario ${first.requirement} is met, so ${second.requirement} is broken.`,
-      ...(scenario ? { scenario } : {}),
+      words: `When both are triggered at one instant${stay}, no course of the signals meets both.${seen}`,
+      ...(shown ? { scenario: shown.scenario } : {}),
     });
+  }
+
+  /** A scenario in which one of two is kept and the other broken. The judge of all runs has to see it so: one that he sees otherwise is not shown. */
+  private async shown(kept: Asked, broken: Asked, around: Surroundings, text: string, facts: readonly string[]) {
+    const criteria = [kept.question.criterion, broken.question.criterion] as const;
+    const entries = around.shown(new Set([...kept.question.slots(), ...broken.question.slots()]));
+    const scenario = await this.scenario(entries, text, [...facts, kept.question.met()], criteria);
+    const outcome = scenario && outcomeIn(scenario, entries, criteria[0]);
+    if (!scenario || !outcome || outcome === 'broken' || outcomeIn(scenario, entries, criteria[1]) !== 'broken') return undefined;
+    return { scenario, kept, broken, outcome };
   }
 
   /** Tables of modes: several `while S, P` about one answer whose S speak of one and the same signal. */
@@ -185,8 +186,10 @@ class Examination {
       if (!first || group.length < 2) continue;
       const slots = new Set(group.flatMap((one) => [...one.question.slots()]));
       const none = group.map((one) => `(not ${one.question.triggered()})`);
-      const scenario = await this.scenario(around.shown(slots), around.text(slots), none);
-      if (scenario)
+      const entries = around.shown(slots);
+      const criteria = group.map((one) => one.question.criterion);
+      const scenario = await this.scenario(entries, around.text(slots), none, criteria);
+      if (scenario && criteria.every((one) => outcomeIn(scenario, entries, one) === undefined))
         this.findings.push({
           kind: 'left unsaid',
           involved: group.map(involvedOf),
@@ -200,21 +203,31 @@ class Examination {
     return (await this.ask(text, facts)).answer === 'sat';
   }
 
-  private async scenario(entries: readonly CatalogueEntry[], text: string, facts: readonly string[]): Promise<Scenario | undefined> {
+  private async scenario(
+    entries: readonly CatalogueEntry[],
+    text: string,
+    facts: readonly string[],
+    criteria: readonly Criterion[],
+  ): Promise<Scenario | undefined> {
     const each = Array.from({ length: instants }, (_, at) => at);
-    // Instants a second apart at the most read better than years.
-    const near = each.slice(1).map((at) => `(<= (- ${time(at)} ${time(at - 1)}) ${decimal(60)})`);
-    const close = await this.ask(text, [...facts, ...near]);
-    const { answer, values } = close.answer === 'sat' ? close : await this.ask(text, facts);
+    const between = each.slice(1).map((at) => `(- ${time(at)} ${time(at - 1)})`);
+    // Instants that lie near each other read better than years, and not too near better than a hair's breadth; multiples of 1/16 s are exact in a trace.
+    const near = between.map((length) => `(<= ${length} ${decimal(60)})`);
+    const exact = each.slice(1).map((at) => `(is_int (* 16.0 ${time(at)}))`);
+    let found = await this.ask(text, [...facts, ...near, ...exact]);
+    if (found.answer !== 'sat') found = await this.ask(text, [...facts, ...near]);
+    if (found.answer !== 'sat') found = await this.ask(text, facts);
+    const { answer, values } = found;
     if (answer !== 'sat') return undefined;
     const at0 = values.get(time(trigger)) ?? 0;
-    return {
+    const scenario = {
       times: each.map((at) => (values.get(time(at)) ?? 0) - at0),
       lanes: entries.map(({ slot, name, unit, type }) => {
         const labels = this.labelsOf(slot);
         return { name, unit, type, ...(labels ? { labels } : {}), values: each.map((at) => values.get(signal(slot, at)) ?? 0) };
       }),
     };
+    return lasting(scenario, criteria);
   }
 
   private labelsOf(slot: SlotNumber): readonly string[] | undefined {

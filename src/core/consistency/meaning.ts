@@ -52,7 +52,7 @@ export class CriterionQuestion {
     const { pattern } = this.criterion;
     const holds = (at: number): string => ('holds' in pattern ? this.condition(pattern.holds, at) : 'true');
     if (pattern.k === 'always') return all(0, instants, holds);
-    if (pattern.k === 'while') return all(trigger, instants, (at) => `(=> ${this.condition(pattern.during, at)} ${holds(at)})`);
+    if (pattern.k === 'while') return all(0, instants, (at) => `(=> ${this.condition(pattern.during, at)} ${holds(at)})`);
     if (pattern.k === 'sequence' || pattern.k === 'measure') throw new NotExpressible(`it is a ${pattern.k}`);
     const after = (seconds: number): string => `(+ ${time(trigger)} ${decimal(seconds)})`;
     const { timing } = pattern;
@@ -98,9 +98,12 @@ export class CriterionQuestion {
   private event(event: Trigger): string {
     if (event.k === 'start') throw new NotExpressible('it speaks of the start of a run');
     if (event.k === 'lasts') {
-      const long = `(<= ${time(0)} (- ${time(trigger)} ${decimal(event.seconds)}))`;
-      const held = all(0, trigger, (at) => `(=> (> ${time(at + 1)} (- ${time(trigger)} ${decimal(event.seconds)})) ${this.condition(event.of, at)})`);
-      return `(and ${long} ${held} ${this.condition(event.of, trigger)})`;
+      // Owed once for each stretch, when it has lasted so long: it began just then, or with the run.
+      return some(0, trigger, (begin) => {
+        const began = begin === 0 ? 'true' : `(not ${this.condition(event.of, begin - 1)})`;
+        const held = all(begin, trigger, (at) => this.condition(event.of, at));
+        return `(and (= ${time(begin)} (- ${time(trigger)} ${decimal(event.seconds)})) ${began} ${held})`;
+      });
     }
     return this.happens(event);
   }

@@ -4,6 +4,7 @@ import type { SlotNumber } from '../plan';
 import type { Experiment } from '../simulate';
 import type { Trace } from '../trace';
 import { figure } from '../wording';
+import { remarksOn } from './remarks';
 import { type Aim, aimsOf, recordedInputs, residualsOf } from './residuals';
 
 /** A parameter to be found, with the bounds it must stay in. */
@@ -96,7 +97,8 @@ export function fitParameters(question: FitQuestion): FitResult {
     };
   });
   const signals = fitsOf(question, experiment, first, results);
-  return { words: wordsOf(results, signals, entangled), parameters: results, signals, entangled, runs: runs.count };
+  const words = [wordsOf(results, signals, entangled), ...remarksOn(question)].join(' ');
+  return { words, parameters: results, signals, entangled, runs: runs.count };
 }
 
 function withInputs(experiment: Experiment, recording: Trace): Experiment {

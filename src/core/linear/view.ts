@@ -1,7 +1,7 @@
 import type { Experiment } from '../simulate';
 import { figure, timeWords } from '../wording';
 import { sampled, type TransferFunction, transferFunctionOf } from './discretise';
-import { linearise } from './linearise';
+import { type LinearSystem, linearise } from './linearise';
 import { type Margins, marginsOf } from './margins';
 import { ContinuousPart } from './part';
 import { type Pole, polesOf, stabilityOf } from './poles';
@@ -15,7 +15,7 @@ export interface LinearQuestion {
   readonly at: number;
   /** Look for the point of rest near that instant. */
   readonly steady: boolean;
-  /** Names of the drive and the signal; the first there is without them. */
+  /** Names of the drive and the signal; without them the first two of which the one acts on the other. */
   readonly drive?: string;
   readonly signal?: string;
   /** Period for a sampled transfer function, s. */
@@ -51,20 +51,24 @@ export function linearView(experiment: Experiment, question: LinearQuestion): Li
   const part = new ContinuousPart(experiment, question.at);
   if (part.states.length === 0) throw new RangeError('this loop has no continuous states');
   if (part.drives.length === 0) throw new RangeError('nothing acts on the continuous part of this loop: give it a free input or a sampled component');
-  const drive = indexOf(part.drives, question.drive, 'acts on the continuous part');
-  const signal = indexOf(part.signals, question.signal, 'is a continuous signal');
+  const wanted = {
+    drives: wantedOf(part.drives, question.drive, 'acts on the continuous part'),
+    signals: wantedOf(part.signals, question.signal, 'is a continuous signal'),
+  };
   const steady = question.steady ? steadyState(part) : undefined;
   const x = steady?.x ?? part.x0;
-  const whole = linearise(part, x, [drive], [signal]);
+  const whole = linearise(part, x, wanted.drives, wanted.signals);
   const poles = polesOf(whole.a);
-  const system = relevantPart(whole);
+  const { input, output, system } = answering(whole);
+  const [drive, signal] = [wanted.drives[input] ?? 0, wanted.signals[output] ?? 0];
+  const acts = system.a.rows > 0 || system.d.get(0, 0) !== 0;
   const own = polesOf(system.a);
   const frequency = frequencyResponse(system, own);
   const stability = stabilityOf(poles);
   const about = (list: typeof part.drives | typeof part.signals, index: number): { name: string; unit: string } =>
     list[index] ?? { name: '', unit: '' };
   return {
-    words: wordsOf(poles, stability, steady),
+    words: `${wordsOf(poles, stability, steady)}${acts ? '' : ` ${about(part.drives, drive).name} does not act on ${about(part.signals, signal).name} here.`}`,
     drives: part.drives.map((one) => one.name),
     signals: part.signals.map((one) => one.name),
     drive: about(part.drives, drive).name,
@@ -90,10 +94,21 @@ export function linearView(experiment: Experiment, question: LinearQuestion): Li
   };
 }
 
-function indexOf(list: readonly { readonly name: string }[], name: string | undefined, what: string): number {
-  if (name === undefined) return 0;
+/** The first input and output of which the one acts on the other; the first of all where none does. */
+function answering(whole: LinearSystem): { readonly input: number; readonly output: number; readonly system: LinearSystem } {
+  for (let input = 0; input < whole.b.columns; input += 1)
+    for (let output = 0; output < whole.c.rows; output += 1) {
+      const system = relevantPart(whole, input, output);
+      if (system.a.rows > 0 || system.d.get(0, 0) !== 0) return { input, output, system };
+    }
+  return { input: 0, output: 0, system: relevantPart(whole) };
+}
+
+/** The one of that name; all of them without a name. */
+function wantedOf(list: readonly { readonly name: string }[], name: string | undefined, what: string): number[] {
+  if (name === undefined) return list.map((_, index) => index);
   const exact = list.findIndex((one) => one.name.toLowerCase() === name.toLowerCase());
-  if (exact >= 0) return exact;
+  if (exact >= 0) return [exact];
   throw new RangeError(`no ${name} ${what}; there are ${list.map((one) => one.name).join(', ')}`);
 }
 

@@ -40,7 +40,9 @@ export function conditionsOf(clause: Phrase, vocabulary: Vocabulary, subject: Ph
       const one = joined(k, meanings);
       // "Not a and b" denies them together where both are said at once, each where one is said of either.
       if (!denied) return [one];
-      return [spoken.has(together) ? negated(one) : joined('and', meanings.map(negated))];
+      const words = deniedIn(spoken);
+      const turned = spoken.has(together) ? negated(one) : joined('and', meanings.map(negated));
+      return [{ ...turned, words: [...turned.words, ...words] }];
     }
   }
   return simple(spoken, vocabulary, subject);
@@ -110,17 +112,26 @@ function simple(clause: Phrase, vocabulary: Vocabulary, subject: Phrase): Meanin
   const bare = clause.without(denial);
   const compared = comparisonIn(bare);
   if (compared) {
-    const found = compare(compared, not, vocabulary, subject);
+    const found = compare(compared, not, vocabulary, subject).map((meaning) => ({ ...meaning, words: [...meaning.words, ...deniedIn(clause)] }));
     const limits = bare.tokens.flatMap((token) =>
       token.quantity ? [{ from: token.from, to: token.to, as: `limit ${written(token.quantity).text}` }] : [],
     );
     if (found.length > 0) return found.map((meaning) => ({ ...meaning, words: [...meaning.words, ...limits] }));
   }
-  return truths(bare, not, vocabulary, subject);
+  return truths(bare, not, vocabulary, subject).map((meaning) => ({ ...meaning, words: [...meaning.words, ...deniedIn(clause)] }));
+}
+
+/** The words that deny, which count as placed where their meaning was turned round. */
+function deniedIn(clause: Phrase): ReadWord[] {
+  return clause.tokens
+    .filter((token) => /^(?:not|never|no|cannot|neither|nor|none)$/.test(token.text))
+    .map(({ from, to }) => ({ from, to, as: 'not' }));
 }
 
 /** A bound, a range or a tolerance of a quantity. */
-function compare({ comparison, subject: own, said }: Compared, not: boolean, vocabulary: Vocabulary, context: Phrase): Meaning[] {
+function compare({ comparison, subject: own, said }: Compared, denied: boolean, vocabulary: Vocabulary, context: Phrase): Meaning[] {
+  // "No level shall exceed" denies as "the levels shall not exceed" does.
+  const not = denied !== own.has(none);
   const noun = own.without(none);
   const subject = noun.tokens.some((token) => token.kind === 'word' && vocabulary.has(token.text)) ? noun : context.with(noun);
   const unit = unitOf(comparison);

@@ -1,4 +1,4 @@
 export { sureFrom } from './confidence';
 export { Reader } from './read';
 export { termsOf } from './terms';
-export type { HouseWords, Proposal, Reading, ReadWord, Remark, Term, Unplaced } from './types';
+export type { HouseWords, NotRead, Proposal, Reading, ReadWord, Remark, Term, Unplaced } from './types';

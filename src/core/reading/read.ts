@@ -4,11 +4,13 @@ import { conditionsOf, subjectOf } from './condition';
 import { calibrated } from './confidence';
 import { empty, happening, tendency, wholeWords } from './lexicon';
 import { joined, type Meaning, negated } from './meaning';
+import { numberPattern, numberValues, type Separators, separatorsOf } from './numbers';
 import { Phrase } from './phrase';
 import { remarksOn } from './quality';
+import { unsound } from './sound';
 import { type ReadTiming, timingsIn } from './timing';
 import { type Token, tokensOf } from './tokens';
-import type { HouseWords, Proposal, Reading, ReadWord, Term, Unplaced } from './types';
+import type { HouseWords, NotRead, Proposal, Reading, ReadWord, Term, Unplaced } from './types';
 import { Vocabulary } from './vocabulary';
 
 /** At most so many ways to understand one part are told. */
@@ -20,6 +22,7 @@ const mostReadings = 3;
  */
 export class Reader {
   private readonly vocabulary: Vocabulary;
+  private readonly terms: ReadonlyMap<string, Term>;
 
   /** @param terms what prose may speak of: `termsOf` a loop's catalogue */
   constructor(
@@ -27,6 +30,7 @@ export class Reader {
     private readonly house: HouseWords,
   ) {
     this.vocabulary = new Vocabulary(terms, house);
+    this.terms = new Map(terms.map((term) => [term.name, term]));
   }
 
   read(prose: string): Reading {
@@ -35,10 +39,25 @@ export class Reader {
   }
 
   private readOnly(prose: string): Omit<Reading, 'quality'> {
-    const tokens = this.numbered(tokensOf(prose));
+    // A number that can be taken in two ways is read in both, and said to be.
+    const ways = separatorsOf(prose).map((separators) => this.readWith(prose, separators));
+    const [first, second] = ways;
+    if (!first || !second) return first ?? { proposals: [], notRead: [], unplaced: [] };
+    const more = second.proposals.filter((one) => first.proposals.every((other) => other.sentence !== one.sentence));
+    if (more.length === 0) return first;
+    const doubtful = [...first.proposals, ...more]
+      .sort((a, b) => a.part - b.part)
+      .map((one) => ({ ...one, confidence: Math.min(one.confidence, doubted) }));
+    return { ...first, proposals: doubtful };
+  }
+
+  private readWith(prose: string, separators: Separators): Omit<Reading, 'quality'> {
+    const tokens = this.numbered(tokensOf(prose, separators));
     const parts = sentencesOf(tokens).flatMap((sentence) => partsOf(sentence));
-    const proposals = parts.flatMap((part, index) => this.proposals(part, index + 1));
-    return { proposals, unplaced: unplaced(tokens, proposals, prose) };
+    const read = parts.map((part, index) => this.proposals(part, index + 1));
+    const taken = takenIn(prose, separators);
+    const proposals = read.flatMap((one) => one.proposals).map((one) => (taken.length > 0 ? { ...one, supposed: [...one.supposed, ...taken] } : one));
+    return { proposals, notRead: read.flatMap((one) => one.notRead ?? []), unplaced: unplaced(tokens, proposals, prose) };
   }
 
   /** "Pump 1" is a name where one has that number; its figure is no limit. */
@@ -51,20 +70,46 @@ export class Reader {
     });
   }
 
-  private proposals(part: Part, number: number): Proposal[] {
+  private proposals(part: Part, number: number): { readonly proposals: readonly Proposal[]; readonly notRead?: NotRead } {
     const readings = new PartReader(part, this.vocabulary).readings().sort((a, b) => b.score - a.score);
     const different = readings
       .filter((one, index) => readings.findIndex((other) => other.sentence === one.sentence) === index)
       .slice(0, mostReadings);
-    return different.flatMap(({ sentence, score, words, supposed }) => {
+    const tokens = tokensIn(part);
+    let notRead: NotRead | undefined;
+    const proposals = different.flatMap(({ sentence, score, words, supposed }) => {
       const parsed = parseSentence(sentence).sentence;
       if (!parsed) return [];
       const placed = joinedWords(words);
+      const because = unsound(sentence, tokens, placed, this.terms);
+      if (because !== undefined) {
+        notRead ??= { part: number, because, words: placed };
+        return [];
+      }
       const left = contentOf(part).filter((token) => !placed.some((word) => word.from <= token.from && token.to <= word.to)).length;
       const confidence = calibrated({ score, left, alternatives: different.length, supposed: supposed.length });
       return [{ part: number, sentence, stl: printStl(parsed), confidence, words: placed, supposed }];
     });
+    return { proposals, ...(proposals.length === 0 && notRead ? { notRead } : {}) };
   }
+}
+
+/** Two ways to take a number: no better than one of two. */
+const doubted = 0.5;
+
+/** How numbers were taken that can be taken otherwise. */
+function takenIn(prose: string, separators: Separators): string[] {
+  const found = [...prose.matchAll(new RegExp(`(?<![\\w.,])${numberPattern}`, 'gu'))].flatMap(([text]) => {
+    const values = numberValues(text);
+    const taken = values.find((one) => one.separators === separators);
+    return taken && values.length > 1 && separatorsOf(prose).length > 1 ? [`${text} is ${taken.value}`] : [];
+  });
+  return [...new Set(found)];
+}
+
+function tokensIn({ subject, response, clauses }: Part): Token[] {
+  const all = [subject, response, ...clauses.flatMap((clause) => [clause.phrase, clause.marker])].flatMap((phrase) => phrase.tokens);
+  return all.filter((token, index) => all.findIndex((other) => other.from === token.from && other.to === token.to) === index);
 }
 
 interface Candidate {

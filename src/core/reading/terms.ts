@@ -16,6 +16,7 @@ export function termsOf(catalogues: readonly Catalogue[]): Term[] {
         unit: entry.unit === '1' ? '' : entry.unit,
         about: entry.about,
         ...(isInner(entry) ? { inner: true } : {}),
+        ...(entry.role === 'parameter' ? { fixed: true } : {}),
       });
     }
     for (const { name } of catalogue.states) {

@@ -1,4 +1,5 @@
 import { conversion, findUnit } from '../units';
+import { numberPattern, numberValues, type Separators } from './numbers';
 
 /** A word, a number with its unit, or a mark, with its place in the prose. */
 export interface Token {
@@ -84,10 +85,12 @@ const symbol = /^(?:%|[A-Za-zµΩ]+\d?(?:[./·][A-Za-zµΩ]+\d?)*)/;
 /** Words that are symbols of units by accident. */
 const noUnits = new Set(['a', 'at', 'in', 'as', 'and', 'or', 'is', 'to', 'of', 'the', 'on', 'for', 'per', 'it', 'if', 'no', 'times']);
 
-/** Splits prose into tokens; numbers take their unit with them. */
-export function tokensOf(prose: string): Token[] {
+const tokenPattern = String.raw`(?<number>(?<![\w.])${numberPattern})|(?<word>\p{L}(?:(?!(?<=\p{Ll})\p{Lu})[\p{L}\d])*)|(?<mark>±|\+\/-|[^\s])`;
+
+/** Splits prose into tokens; numbers take their unit with them. @param separators how 1,200 and 1.200 are taken */
+export function tokensOf(prose: string, separators: Separators = 'comma groups'): Token[] {
   const tokens: Token[] = [];
-  const pattern = /(?<number>(?<![\w.])[-−–+]?\d+(?:[.,]\d+)?)|(?<word>\p{L}(?:(?!(?<=\p{Ll})\p{Lu})[\p{L}\d])*)|(?<mark>±|\+\/-|[^\s])/gu;
+  const pattern = new RegExp(tokenPattern, 'gu');
   for (let match = pattern.exec(prose); match; match = pattern.exec(prose)) {
     const { number, word, mark } = match.groups as { number?: string; word?: string; mark?: string };
     const from = match.index;
@@ -95,7 +98,12 @@ export function tokensOf(prose: string): Token[] {
     if (mark === '_' || (mark === '.' && /\S/.test(prose[from + 1] ?? ' '))) continue;
     const spelled = word === undefined ? undefined : numberWords.get(word.toLowerCase());
     if (number !== undefined || spelled !== undefined) {
-      const value = spelled ?? Number((number as string).replace(/[−–]/, '-').replace(',', '.'));
+      const value = spelled ?? numberOf(number as string, separators);
+      if (Number.isNaN(value)) {
+        // Figures that are written like no number: told as not placed, never guessed at.
+        tokens.push({ kind: 'word', text: number as string, from, to: pattern.lastIndex });
+        continue;
+      }
       const unit = unitAt(prose, pattern.lastIndex);
       // A number in words without a unit is rarely a figure: "one of the pumps".
       if (number === undefined && unit === undefined && spelled !== 0) {
@@ -110,6 +118,11 @@ export function tokensOf(prose: string): Token[] {
     }
   }
   return tokens;
+}
+
+function numberOf(number: string, separators: Separators): number {
+  const values = numberValues(number);
+  return (values.find((one) => one.separators === undefined || one.separators === separators) ?? values[0])?.value ?? Number.NaN;
 }
 
 function quantityToken(quantity: Quantity, from: number, to: number): Token {

@@ -9,6 +9,8 @@ export interface Term {
   readonly path?: string;
   /** Not on any face: prose rarely means it. */
   readonly inner?: boolean;
+  /** A parameter: the same throughout a run. */
+  readonly fixed?: boolean;
 }
 
 /** A stretch of the prose and what it was taken for. Offsets of characters; `until` is the first one behind. */
@@ -31,6 +33,15 @@ export interface Proposal {
   readonly supposed: readonly string[];
 }
 
+/** A part of the text that is shown as not read: whatever was read of it would deceive. */
+export interface NotRead {
+  readonly part: number;
+  /** Why the best reading was not offered. */
+  readonly because: string;
+  /** What was understood of it all the same. */
+  readonly words: readonly ReadWord[];
+}
+
 export interface Unplaced {
   readonly from: number;
   readonly to: number;
@@ -48,6 +59,8 @@ export interface Remark {
 
 export interface Reading {
   readonly proposals: readonly Proposal[];
+  /** Parts of which no reading is offered, though one fitted the rules. */
+  readonly notRead: readonly NotRead[];
   /** Words that no proposal accounts for. */
   readonly unplaced: readonly Unplaced[];
   readonly quality: readonly Remark[];

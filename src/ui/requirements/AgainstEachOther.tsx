@@ -1,7 +1,7 @@
 'use client';
 import { useEffect, useState } from 'react';
-import type { Column, Consistency, ConsistencyFinding, Scenario, Trace } from '@/core';
-import { decode, plural } from '@/core';
+import type { Consistency, ConsistencyFinding, Scenario } from '@/core';
+import { decode, plural, scenarioTrace } from '@/core';
 import { LaneStack } from '../plot/LaneStack';
 import { Sentence } from '../state/Sentence';
 
@@ -101,30 +101,10 @@ function Finding({ finding, select }: { readonly finding: ConsistencyFinding; re
 const width = 590;
 
 function Lanes({ scenario }: { readonly scenario: Scenario }) {
-  const trace = traceOf(scenario);
+  const trace = scenarioTrace(scenario);
   return (
     <div className="mt-2">
       <LaneStack trace={trace} columns={trace.columns} from={trace.from} until={trace.until} width={width} label="Scenario" mark={0} />
     </div>
   );
-}
-
-/** The scenario as a trace of held signals; its last value stays for a while. */
-function traceOf({ times, lanes }: Scenario): Trace {
-  const last = times.at(-1) ?? 0;
-  const end = last + Math.max(0.2, (last - (times[0] ?? 0)) / 8);
-  const columns = lanes.map(
-    ({ name, unit, type, labels, values }, slot): Column => ({
-      name,
-      unit,
-      slot,
-      base: 0,
-      between: 'held',
-      type: type as Column['type'],
-      ...(labels ? { labels } : {}),
-      data: Float64Array.from([...values, values.at(-1) ?? 0]),
-    }),
-  );
-  const marks = { time: new Float64Array(), mark: new Int32Array(), entered: new Uint8Array() };
-  return { bases: [Float64Array.from([...times, end])], columns, marks, from: times[0] ?? 0, until: end };
 }
