@@ -19,13 +19,14 @@ export function readCommand(program: Command): void {
     });
 }
 
-function printReading({ proposals, unplaced, quality }: Reading): string {
+function printReading({ proposals, notRead, unplaced, quality }: Reading): string {
   const rows = proposals.flatMap(({ part, sentence, stl, confidence, supposed }) => [
     `${part}  ${sentence}   (confidence ${confidence})`,
     `   ${stl}`,
     ...supposed.map((one) => `   supposed: ${one}`),
   ]);
+  const refused = notRead.map(({ part, because }) => `${part}  not read: what could be read of it would deceive, because ${because}`);
   const left = unplaced.length > 0 ? [`not placed: ${unplaced.map((one) => one.text).join(', ')}`] : [];
   const remarks = quality.map(({ from, to, rule, reason, suggestion }) => `${rule} at ${from + 1}–${to}: ${reason}. ${suggestion}`);
-  return `${[...(rows.length > 0 ? rows : ['no criterion could be read from this']), ...left, ...remarks].join('\n')}\n`;
+  return `${[...(rows.length + refused.length > 0 ? [...rows, ...refused] : ['no criterion could be read from this']), ...left, ...remarks].join('\n')}\n`;
 }

@@ -269,6 +269,8 @@ export class Parser {
 
   /** A unit is read from the raw text after a number (`14 mm/s`, `80 %`), up to the next blank or bracket. */
   private unitAfter(token: Token): { text: string; until: number } | undefined {
+    const reciprocal = this.reciprocalAfter(token);
+    if (reciprocal) return reciprocal;
     const rule = /[ \t]*((?:[A-Za-zµ°%Ω][A-Za-zµ°%Ω0-9]*)(?:[./·][A-Za-zµ°%0-9]+)*)/y;
     rule.lastIndex = token.span.until;
     const found = rule.exec(this.text);
@@ -284,6 +286,17 @@ export class Parser {
         until,
       });
     }
+    return { text, until };
+  }
+
+  /** `1470 /min`: a unit that begins with its stroke, where no blank follows it and the unit is known; anything else divides. */
+  private reciprocalAfter(token: Token): { text: string; until: number } | undefined {
+    const rule = /[ \t]*(\/[A-Za-zµ]+)(?![A-Za-z0-9_.(])/y;
+    rule.lastIndex = token.span.until;
+    const text = rule.exec(this.text)?.[1];
+    if (!text || !this.dialect.isUnit(text)) return undefined;
+    const until = rule.lastIndex;
+    while (this.next.kind !== 'end' && this.next.span.from < until) this.at += 1;
     return { text, until };
   }
 

@@ -86,7 +86,7 @@ function namesIn(part: unknown): string[] {
   return kind === 'name' ? [(path ?? []).join('.')] : Object.values(part).flatMap(namesIn);
 }
 
-const mostTraces = 80;
+const mostTraces = 300;
 
 /** Holds or fails whatever happens: shown on invented traces, in which each signal goes about the limits of the sentence. */
 function emptySaying(sentence: string, terms: ReadonlyMap<string, Term>): string | undefined {
@@ -122,25 +122,24 @@ function invented(used: readonly Term[], literals: readonly Literal[], random: (
     const values = kind === 'quantity' || kind === 'whole' ? levelsOf(literals, unit, kind === 'whole') : [0, 1];
     const pick = (): number => values[Math.floor(random() * values.length)] ?? 0;
     // Some signals stand still, so that what must last can.
-    const still = random() < 0.4 ? pick() : undefined;
+    const still = random() < 0.5 ? pick() : undefined;
     const type = kind === 'quantity' ? 'LREAL' : kind === 'whole' ? 'INT' : 'BOOL';
     return { name, slot, base: 0, between: 'held', type, unit, data: time.map(() => still ?? pick()) };
   });
   return { bases: [time], columns, marks: { time: new Float64Array(), mark: new Int32Array(), entered: new Uint8Array() }, from: 0, until: end };
 }
 
-/** Values below, at and above each limit of a sentence, in the signal's unit. */
+/** Values below, at and above each limit of a sentence in the signal's unit, and far from all of them. */
 function levelsOf(literals: readonly Literal[], unit: string, isWhole: boolean): number[] {
   const limits = literals.flatMap((literal) => {
-    const factor = literal.unit === '' || literal.unit === unit ? 1 : conversion(literal.unit, unit);
+    const isAlike = literal.unit === '' || literal.unit === unit || (literal.unit === 'K' && unit === 'Cel');
+    const factor = isAlike ? 1 : conversion(literal.unit, unit);
     return factor === undefined ? [] : [literal.value * factor];
   });
-  const near = [0, ...limits, ...limits.map((limit) => -limit)].flatMap((limit) => [
-    limit - 0.6 * Math.max(1, Math.abs(limit)),
-    limit,
-    limit + 0.6 * Math.max(1, Math.abs(limit)),
-  ]);
-  return isWhole ? near.map(Math.round) : near;
+  const far = 10 * Math.max(1, ...limits.map(Math.abs));
+  const near = limits.flatMap((limit) => [limit - 0.6 * Math.max(1, Math.abs(limit)), limit, limit + 0.6 * Math.max(1, Math.abs(limit))]);
+  const all = [0, far, -far, ...near];
+  return isWhole ? all.map(Math.round) : all;
 }
 
 /** Reproducible numbers (mulberry32), so that a reading is the same wherever it is made. */

@@ -59,6 +59,7 @@ function piecesOf(text: string, proposals: readonly Proposal[], remarks: readonl
   const wanted: Piece[] = [
     ...remarks.filter((one) => one.to > one.from).map((remark) => ({ from: remark.from, to: remark.to, remark })),
     ...firsts.flatMap((proposal) => proposal.words),
+    ...reading.notRead.flatMap((part) => part.words),
   ];
   const pieces: Piece[] = [];
   let at = 0;

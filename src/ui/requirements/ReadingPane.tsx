@@ -233,6 +233,12 @@ function Offered({ alternatives, work }: { readonly alternatives: readonly Propo
 function LeftOver({ reading, rejected }: { readonly reading: Reading; readonly rejected: readonly string[] }) {
   return (
     <>
+      {reading.notRead.map(({ part, because }) => (
+        <p key={part} className="mt-3 text-[13px]">
+          Not read{reading.notRead.length + reading.proposals.length > 1 ? ` (part ${part})` : ''}: what could be read of it would deceive, because{' '}
+          {because}. What was understood is underlined.
+        </p>
+      ))}
       {reading.unplaced.length > 0 && (
         <p className="mt-3 text-[13px] text-soft">Not placed: {reading.unplaced.map((one) => `“${one.text}”`).join(', ')}.</p>
       )}
