@@ -1,23 +1,15 @@
-import { type Criterion, judge, type Margin, type Obligation, risings, type Signals } from '../criteria';
+import { type Criterion, risings, type Signals } from '../criteria';
 import type { Node, SlotNumber } from '../plan';
 import { type Experiment, type HandAction, type HandEvent, LiveRun, type RunError, type ScriptStep } from '../simulate';
-import { type Trace, windowOf } from '../trace';
+import { joinedTraces, shownOf, type Trace, thinned } from '../trace';
+import { type Standing, Standings } from './standings';
 
 /** What a desk runs: an experiment without stimuli of its own, and the criteria it watches. */
 export interface DeskOrder {
   readonly experiment: Experiment;
   readonly watched: readonly { readonly requirement: string; readonly name: string; readonly criterion: Criterion }[];
-}
-
-/** How a criterion stands while the run goes on. */
-export interface Standing {
-  readonly met: number;
-  readonly broken: number;
-  readonly open: number;
-  /** The least so far. */
-  readonly margin?: Margin;
-  /** The one begun last. */
-  readonly latest?: Obligation;
+  /** So many rows are kept exactly; older ones are thinned. */
+  readonly exactRows: number;
 }
 
 /** A step of a button's script, bound to the plan. */
@@ -25,8 +17,14 @@ export type ButtonStep = { readonly k: 'hold'; readonly ns: number } | { readonl
 
 /** Longest piece of work before the desk looks at the clock (simulated ns). */
 const pieceNs = 250e6;
+/** The same where nobody waits for a picture in between. */
+const catchUpNs = 60e9;
 /** A tick takes no longer than this, ms, so that what people do is heard. */
 const tickMs = 24;
+/** Of what is older than the exact rows so many stretches are kept, each with its least and greatest values. */
+const oldStretches = 20_000;
+/** More stretches than this no screen shows. */
+const shownStretches = 2_500;
 
 /**
  * A loop at the desk: goes on with the time of the wall or faster, takes what people do, stops where it is told to, and comes back to any moment, by running to it again.
@@ -34,6 +32,9 @@ const tickMs = 24;
  */
 export class DeskSession {
   private run: LiveRun;
+  /** What was before the exact rows, thinned. */
+  private old: Trace | undefined;
+  private counted: Standings;
   private running = false;
   private targetNs = 0;
   private lastMs = 0;
@@ -48,6 +49,7 @@ export class DeskSession {
     private readonly clock: () => number,
   ) {
     this.run = new LiveRun(order.experiment);
+    this.counted = this.uncounted();
   }
 
   get isRunning(): boolean {
@@ -105,7 +107,39 @@ export class DeskSession {
   load(events: readonly HandEvent[], ns: number): void {
     this.running = false;
     this.armed = false;
-    this.run = new LiveRun(this.order.experiment, events, ns);
+    this.begin(this.order.experiment, events, ns);
+  }
+
+  private uncounted(): Standings {
+    return new Standings(this.order.watched.map((one) => one.criterion));
+  }
+
+  /** A run that goes to an instant; on the way there old rows are thinned as they always are. */
+  private begin(experiment: Experiment, events: readonly HandEvent[], ns: number): void {
+    this.run = new LiveRun(experiment, events);
+    this.old = undefined;
+    this.counted = this.uncounted();
+    let before = -1;
+    while (this.run.nowNs < ns && this.run.nowNs !== before && !this.run.error) {
+      before = this.run.nowNs;
+      this.run.goOn(Math.min(ns, before + Math.max(catchUpNs, this.longestHit)));
+      this.thin();
+    }
+  }
+
+  /** Once there are too many rows, the older half is let go and thinned. */
+  private thin(): void {
+    if (this.run.rows <= this.order.exactRows) return;
+    const trace = this.run.trace();
+    const middle = trace.bases[0]?.[Math.floor(this.run.rows / 2)] ?? trace.from;
+    const gone = this.run.letGo(this.counted.letGo(this.signals(), middle));
+    const before = this.old ? joinedTraces(this.old, gone) : gone;
+    this.old = thinned(before, oldStretches);
+  }
+
+  /** The instant (s) from which on every row is kept; before it there are least and greatest values. */
+  get exactFrom(): number {
+    return this.old ? this.run.trace().from : 0;
   }
 
   /**
@@ -137,7 +171,7 @@ export class DeskSession {
     const conditions: Node[] = [{ k: 'not', type: 'BOOL', a: this.stopAt }, this.stopAt];
     const wait = (condition: number): ScriptStep => ({ k: 'wait', condition, giveUpNs: Number.POSITIVE_INFINITY, text: '' });
     const script: ScriptStep[] = [{ k: 'hold', ns: this.run.nowNs }, wait(0), wait(1)];
-    this.run = new LiveRun({ ...this.order.experiment, script, conditions }, this.run.events, this.run.nowNs);
+    this.begin({ ...this.order.experiment, script, conditions }, this.run.events, this.run.nowNs);
     this.armed = true;
   }
 
@@ -154,7 +188,8 @@ export class DeskSession {
     let before = -1;
     while (run.nowNs < this.targetNs && run.nowNs !== before && !run.error && this.clock() - begun < tickMs) {
       before = run.nowNs;
-      run.goOn(Math.min(this.targetNs, run.nowNs + Math.max(pieceNs, this.longestHit)), armed);
+      run.goOn(Math.min(this.targetNs, run.nowNs + this.piece), armed);
+      this.thin();
       if (armed && run.scriptIsDone) {
         this.running = false;
         return true;
@@ -166,6 +201,12 @@ export class DeskSession {
     return false;
   }
 
+  /** So much is run before the clock is looked at again (ns): more where time goes fast. */
+  private get piece(): number {
+    const fast = Math.min(this.speed, 1_000) / 4;
+    return Math.max(pieceNs * Math.max(1, fast / 25), this.longestHit);
+  }
+
   private get longestHit(): number {
     return Math.max(0, ...this.order.experiment.plan.tasks.map((task) => task.periodNs));
   }
@@ -175,14 +216,15 @@ export class DeskSession {
     return Float64Array.from(slots, (slot) => this.run.value(slot));
   }
 
-  /** Some signals over the seconds before an instant (s), or the last ones; in memory of its own. */
+  /** Some signals over the seconds before an instant (s), or the last ones, with no more rows than a screen shows; in memory of its own. */
   lanes(slots: readonly SlotNumber[], seconds: number, until?: number): Trace {
-    const trace = this.run.trace();
     const end = until ?? this.run.nowNs / 1e9;
-    return windowOf(trace, slots, end - seconds, until);
+    const exact = shownOf(this.run.trace(), slots, end - seconds, until, shownStretches);
+    if (!this.old || end - seconds >= this.exactFrom) return exact;
+    return joinedTraces(shownOf(this.old, slots, end - seconds, until, shownStretches), exact);
   }
 
-  /** The whole trace so far; good until the run goes on. */
+  /** The trace so far, from where it is kept exactly; good until the run goes on. */
   trace(): Trace {
     return this.run.trace();
   }
@@ -200,13 +242,6 @@ export class DeskSession {
 
   /** How each watched criterion stands at this instant. */
   standings(): Standing[] {
-    const signals = this.signals();
-    return this.order.watched.map(({ criterion }) => {
-      const { obligations, worst } = judge(criterion, signals);
-      const count = (outcome: Obligation['outcome']): number => obligations.filter((one) => one.outcome === outcome).length;
-      const margin = worst === undefined ? undefined : obligations[worst]?.margin;
-      const latest = obligations.at(-1);
-      return { met: count('met'), broken: count('broken'), open: count('open'), ...(margin ? { margin } : {}), ...(latest ? { latest } : {}) };
-    });
+    return this.counted.at(this.signals());
   }
 }

@@ -8,15 +8,26 @@ export function encode(value: unknown, indent?: number): string {
 
 /** Reads what `encode` has written. @throws SyntaxError for a text that is no JSON, or that names `__proto__` */
 export function decode(text: string): unknown {
-  return JSON.parse(text, function restore(this: unknown, key, value: unknown) {
+  const value: unknown = JSON.parse(text, (key, part: unknown) => {
     if (key === '__proto__') throw new SyntaxError('__proto__ is not a key');
-    // What stands in a wrapping was read already, and must not be taken for a tag once more.
-    if (key === '$data' || !hasTag(value)) return value;
-    if ('$data' in value) return value.$data;
-    const number = numbers.get(String(value.$number));
-    if (number === undefined || this === undefined) throw new SyntaxError(`${String(value.$number)} is no number`);
-    return number;
+    return part;
   });
+  // What has no tag at all, which is nearly everything, is done.
+  return text.includes('"$') ? restored(value) : value;
+}
+
+function restored(value: unknown): unknown {
+  if (typeof value !== 'object' || value === null) return value;
+  if (Array.isArray(value)) return value.map(restored);
+  if (!hasTag(value)) return inside(value);
+  if ('$data' in value) return inside(value.$data as object);
+  const number = numbers.get(String(value.$number));
+  if (number === undefined) throw new SyntaxError(`${String(value.$number)} is no number`);
+  return number;
+}
+
+function inside(value: object): unknown {
+  return Object.fromEntries(Object.entries(value).map(([key, part]) => [key, restored(part)]));
 }
 
 const numbers: ReadonlyMap<string, number> = new Map([

@@ -14,7 +14,7 @@ import {
   readValue,
   type SceneMove,
 } from '../model';
-import { isFixed, type Plan } from '../plan';
+import type { Plan } from '../plan';
 import type { CheckedProject } from './check';
 
 /** What a desk is opened for: one that was kept, some requirements, or one component alone; with nothing said, the first desk or loop there is. */
@@ -69,8 +69,6 @@ export interface OpenedDesk {
   readonly buttons: readonly DeskButton[];
   readonly criteria: readonly DeskCriterion[];
   readonly scene?: OpenedScene;
-  /** How much simulated time the desk keeps, s. */
-  readonly keeps: number;
   readonly stepNs: number;
   /** What else could be opened. */
   readonly others: {
@@ -92,8 +90,8 @@ export interface DeskInUse {
   readonly assembled: AssembledLoop;
 }
 
-/** Longest session that is kept, and the memory it may take. */
-const longestNs = 3600e9;
+/** Longest session: as long as times are whole nanoseconds. The memory its exact rows may take. */
+const longestNs = 100 * 86_400e9;
 const mostBytes = 400e6;
 
 /** Opens a desk, or says in words why not. */
@@ -122,7 +120,7 @@ export function openDesk(checked: CheckedProject, choice: DeskChoice): DeskInUse
   const experiment = {
     case: raw?.desk ?? 'desk',
     plan: assembled.plan,
-    stopNs: keptNs(assembled.plan),
+    stopNs: longestNs,
     seed: test?.experiment.seed ?? 0,
     overrides: test?.experiment.overrides ?? [],
     initial: test?.experiment.initial ?? [],
@@ -151,7 +149,6 @@ export function openDesk(checked: CheckedProject, choice: DeskChoice): DeskInUse
     buttons: raw?.buttons ?? [],
     criteria: watched,
     ...(scene && choice.component === undefined ? { scene } : {}),
-    keeps: experiment.stopNs / 1e9,
     stepNs: assembled.plan.solver.stepNs,
     others: {
       desks: [...project.desks.values()].map((one) => one.raw.desk),
@@ -164,7 +161,7 @@ export function openDesk(checked: CheckedProject, choice: DeskChoice): DeskInUse
         .map((one) => ({ id: one.raw.requirement, text: one.raw.text })),
     },
   };
-  return { view, order: { experiment, watched }, loop, assembled };
+  return { view, order: { experiment, watched, exactRows: exactRows(assembled.plan) }, loop, assembled };
 }
 
 /** A set that names something this loop has not, or may not change while running, is not offered. */
@@ -217,10 +214,8 @@ function sceneOf({ project }: CheckedProject, loop: string, assembled: Assembled
   return { name: scene.raw.scene, svg, moves };
 }
 
-/** As long as memory allows, and an hour at most. */
-function keptNs({ solver, logged, tasks }: Plan): number {
-  const rowsPerNs = (isFixed(solver.method) ? 1 / solver.stepNs : 1 / 10e6) + tasks.reduce((sum, task) => sum + 1 / task.periodNs, 0);
-  const numbersPerNs = rowsPerNs * (logged.length + 1) + tasks.reduce((sum, task) => sum + (task.logged.length + 1) / task.periodNs, 0);
-  const most = Math.min(longestNs, mostBytes / 8 / numbersPerNs);
-  return Math.floor(most / 60e9) * 60e9 || Math.floor(most / 1e9) * 1e9;
+/** Rows that are kept exactly: as many as memory allows. The continuous log has one at each step and hit, the logs of the tasks fewer. */
+function exactRows({ logged, tasks }: Plan): number {
+  const numbers = logged.length + 1 + tasks.reduce((sum, task) => sum + task.logged.length + 1, 0);
+  return Math.max(10_000, Math.floor(mostBytes / 8 / numbers));
 }

@@ -236,6 +236,15 @@ export class Executive {
   }
 
   /** The trace so far, which shares its memory with the run: it is good until the run goes on. */
+  letGo(seconds: number): Trace {
+    return this.recorder.letGo(seconds);
+  }
+
+  /** Rows of the continuous log that are kept. */
+  get rows(): number {
+    return this.recorder.rows;
+  }
+
   traceSoFar(): Trace {
     return this.recorder.trace(false);
   }

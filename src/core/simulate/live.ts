@@ -115,6 +115,16 @@ export class LiveRun {
     return this.executive.value(slot);
   }
 
+  /** Rows that are kept. */
+  get rows(): number {
+    return this.executive.rows;
+  }
+
+  /** Lets the rows before an instant (s) go. @returns them */
+  letGo(seconds: number): Trace {
+    return this.executive.letGo(seconds);
+  }
+
   /** The trace so far; it shares memory with the run and is good until that goes on. */
   trace(): Trace {
     return this.executive.traceSoFar();

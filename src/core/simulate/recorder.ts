@@ -62,6 +62,34 @@ export class Recorder {
     log.rows += rows;
   }
 
+  /**
+   * Lets the rows before an instant go, but for the last of each log, whose values are still held.
+   * @returns them, in memory of their own
+   */
+  letGo(seconds: number): Trace {
+    const counts = this.logs.map((log) => {
+      let rows = 0;
+      while (rows + 1 < log.rows && (log.columns[rows + 1] as number) <= seconds) rows += 1;
+      return rows;
+    });
+    const whole = this.trace(false);
+    const gone: Trace = {
+      ...whole,
+      bases: whole.bases.map((time, base) => time.slice(0, counts[base])),
+      columns: whole.columns.map((column) => ({ ...column, data: column.data.slice(0, counts[column.base]) })),
+      until: whole.bases[0]?.[Math.max(0, (counts[0] ?? 0) - 1)] ?? whole.from,
+    };
+    this.logs.forEach((log, base) => {
+      const count = counts[base] ?? 0;
+      for (let column = 0; column <= log.slots.length; column += 1)
+        log.columns.copyWithin(column * log.room, column * log.room + count, column * log.room + log.rows);
+      log.rows -= count;
+    });
+    const marks = this.markTime.findIndex((time) => time >= seconds);
+    for (const list of [this.markTime, this.markState, this.markEntered]) list.splice(0, marks < 0 ? list.length : marks);
+    return gone;
+  }
+
   mark(seconds: number, state: number, entered: boolean): void {
     this.markTime.push(seconds);
     this.markState.push(state);

@@ -1,4 +1,5 @@
 export { type Digest, hashTrace } from './hash';
 export { readRecording } from './recording';
+export { joinedTraces, shownOf, thinned } from './thinned';
 export type { Between, Column, Marks, Trace } from './types';
 export { windowOf } from './window';

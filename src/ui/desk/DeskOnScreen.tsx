@@ -1,7 +1,7 @@
 'use client';
 import { Tabs } from 'radix-ui';
 import { useEffect, useMemo, useState } from 'react';
-import { type DeskChoice, type DeskItem, type DeskSignal, deskDocument, isControl, type OpenedDesk, plural } from '@/core';
+import { type DeskChoice, type DeskItem, type DeskSignal, deskDocument, isControl, type OpenedDesk, plural, timeWords } from '@/core';
 import { saveRevision } from '../drafts/saveRevision';
 import { AddSignal } from './AddSignal';
 import { Chooser } from './Chooser';
@@ -34,7 +34,7 @@ interface Placed {
   readonly index: number;
 }
 
-const windows = [10, 30, 60, 120, 300];
+const windows = [10, 30, 60, 120, 300, 1_800, 3_600, 21_600, 86_400, 604_800];
 
 /** The desk as it stands: what people set on the left, the plant and the curves in the middle, what they read on the right. */
 export function DeskOnScreen({ slug, revision, loopText, desk, opened, link, choose }: DeskOnScreenProps) {
@@ -172,7 +172,7 @@ export function DeskOnScreen({ slug, revision, loopText, desk, opened, link, cho
               >
                 {windows.map((one) => (
                   <option key={one} value={one}>
-                    {one} s
+                    {timeWords(one)}
                   </option>
                 ))}
               </select>

@@ -4,7 +4,7 @@ import { timeWords } from '@/core';
 import type { DeskLink } from './DeskLink';
 import { useFrame } from './useDesk';
 
-const speeds = [0.1, 0.5, 1, 2, 5, 20, Number.POSITIVE_INFINITY];
+const speeds = [0.1, 0.5, 1, 2, 5, 20, 100, 1_000, 10_000, Number.POSITIVE_INFINITY];
 
 /** What moves time: run, pause, one hit, back, how fast, kept moments, and a condition at which to stand still. */
 export function Transport({
@@ -114,10 +114,23 @@ export function Transport({
 }
 
 function Clock({ link }: { readonly link: DeskLink }) {
-  const now = useFrame(link, (frame) => ((frame?.nowNs ?? 0) / 1e9).toFixed(2));
+  const now = useFrame(link, (frame) => clockWords((frame?.nowNs ?? 0) / 1e9));
+  const exactFrom = useFrame(link, (frame) => frame?.exactFrom ?? 0);
   return (
-    <output aria-label="Time of the run" className="w-[104px] text-right font-mono text-[19px] tabular-nums" data-clock>
-      {now} s
-    </output>
+    <>
+      <output aria-label="Time of the run" className="min-w-[104px] whitespace-nowrap text-right font-mono text-[19px] tabular-nums" data-clock>
+        {now}
+      </output>
+      {exactFrom > 0 && (
+        <span className="text-[12px] text-soft" data-kept>
+          exact since {timeWords(Math.round(exactFrom))}, before that least and greatest values
+        </span>
+      )}
+    </>
   );
+}
+
+/** Hundredths of a second while they can be followed, then whole seconds. */
+function clockWords(seconds: number): string {
+  return seconds < 600 ? `${seconds.toFixed(2)} s` : timeWords(Math.floor(seconds));
 }

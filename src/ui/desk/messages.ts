@@ -22,6 +22,8 @@ export type DeskAsk =
 export interface Frame {
   readonly nowNs: number;
   readonly running: boolean;
+  /** From this instant on (s) every row is kept; before it there are least and greatest values. */
+  readonly exactFrom: number;
   readonly values: Float64Array;
   /** Parameters that stand at another value than designed, by their slot. */
   readonly tuned: readonly (readonly [number, number])[];

@@ -64,9 +64,10 @@ function tellFrame(): void {
     const index = shown.slots.indexOf(slot);
     if (index >= 0) values[index] = value;
   }
-  scope.postMessage({ k: 'frame', frame: { nowNs: session.nowNs, running: session.isRunning, values, tuned: changed } }, [
-    values.buffer as ArrayBuffer,
-  ]);
+  scope.postMessage(
+    { k: 'frame', frame: { nowNs: session.nowNs, running: session.isRunning, exactFrom: session.exactFrom, values, tuned: changed } },
+    [values.buffer as ArrayBuffer],
+  );
 }
 
 /** What people have set last, though the run may not have come to the instant at which it acts. */
@@ -114,7 +115,7 @@ function tick(): void {
   const { error } = session;
   if (error) scope.postMessage({ k: 'stopped', why: `The run ended at ${timeWords(error.at)}: ${error.message}.` });
   else if (session.isFull)
-    scope.postMessage({ k: 'stopped', why: 'The desk has kept as much as it can hold. Go back to an earlier moment, or to the start.' });
+    scope.postMessage({ k: 'stopped', why: 'The desk runs for 100 days at most. Go back to an earlier moment, or to the start.' });
   tellFrame();
   tellLanes(!session.isRunning);
   if (!session.isRunning) stopTimer();

@@ -1,4 +1,4 @@
-import type { Proposal, Remark } from '@/core';
+import type { NotRead, Proposal, Remark } from '@/core';
 
 /** A stretch of prose with what it was taken for, or with what is to be said of its wording. */
 interface Piece {
@@ -20,15 +20,18 @@ const signal = 'decoration-dotted decoration-2 decoration-[var(--soft)]';
 export function MarkedProse({
   text,
   proposals,
+  notRead,
   remarks,
 }: {
   readonly text: string;
   readonly proposals: readonly Proposal[];
+  /** Parts of which nothing is offered; what was understood of them is underlined as well. */
+  readonly notRead: readonly NotRead[];
   readonly remarks: readonly Remark[];
 }) {
   return (
     <>
-      {piecesOf(text, proposals, remarks).map(({ from, to, as, remark }) => {
+      {piecesOf(text, proposals, notRead, remarks).map(({ from, to, as, remark }) => {
         const piece = text.slice(from, to);
         if (remark)
           return (
@@ -53,13 +56,13 @@ export function MarkedProse({
 }
 
 /** Remarks go before marks; what lies between is plain. */
-function piecesOf(text: string, proposals: readonly Proposal[], remarks: readonly Remark[]): Piece[] {
+function piecesOf(text: string, proposals: readonly Proposal[], notRead: readonly NotRead[], remarks: readonly Remark[]): Piece[] {
   const parts = new Set<number>();
   const firsts = proposals.filter(({ part }) => !parts.has(part) && parts.add(part));
   const wanted: Piece[] = [
     ...remarks.filter((one) => one.to > one.from).map((remark) => ({ from: remark.from, to: remark.to, remark })),
     ...firsts.flatMap((proposal) => proposal.words),
-    ...reading.notRead.flatMap((part) => part.words),
+    ...notRead.flatMap((part) => part.words),
   ];
   const pieces: Piece[] = [];
   let at = 0;

@@ -66,7 +66,7 @@ export function RequirementList({ requirements, selected, select, version }: Req
                 <span className="figure pt-1 text-soft">{id}</span>
                 <span>
                   <span className="block font-serif text-[17px] leading-[1.6]">
-                    <MarkedProse text={text} proposals={reading?.proposals ?? []} remarks={reading?.quality ?? []} />
+                    <MarkedProse text={text} proposals={reading?.proposals ?? []} notRead={reading?.notRead ?? []} remarks={reading?.quality ?? []} />
                   </span>
                   <span className="mt-0.5 block text-[13px] text-soft">{stateLine(requirement, reading?.proposals.length ?? 0)}</span>
                 </span>

@@ -24,7 +24,26 @@ interface SentenceEditorProps {
   readonly close: () => void;
 }
 
-const beginnings = ['always ', 'never ', 'while ', 'when ', 'if ', 'sequence '];
+const beginnings = [
+  'always ',
+  'never ',
+  'while ',
+  'when ',
+  'if ',
+  'sequence ',
+  'overshoot of ',
+  'rise time of ',
+  'settling of ',
+  'steady error of ',
+  'peak of ',
+  'mean of ',
+  'rms of ',
+  'duration of ',
+  'longest ',
+  'count of ',
+  'time from ',
+  'between ',
+];
 const following = [
   'rises',
   'falls',
