@@ -1,6 +1,7 @@
 import type { Command } from 'commander';
 import { compareTraces, encode, figure, type SignalComparison, type TraceComparison, timeWords } from '@/core';
 import { openRecording } from './open';
+import { secondsOf } from './time';
 
 /** `ovrand compare A.csv B.csv`: two traces signal by signal. Exit 0 all agree, 1 some part, 3 wrong use. */
 export function compareCommand(program: Command): void {
@@ -11,10 +12,10 @@ export function compareCommand(program: Command): void {
     .argument('<second>', 'another one, with signals of the same names')
     .option('--absolute <value>', 'how far values may lie apart, in the unit of the signal', '0')
     .option('--relative <share>', 'and as a share of the first', '0.01')
-    .option('--ripple <seconds>', 'average out what is shorter than this', '0')
+    .option('--ripple <time>', 'average out what is shorter than this', '0')
     .option('--json', 'print all figures as JSON')
     .action(async (first: string, second: string, options: { absolute: string; relative: string; ripple: string; json?: boolean }) => {
-      const figures = { absolute: Number(options.absolute), relative: Number(options.relative), ripple: Number(options.ripple) };
+      const figures = { absolute: Number(options.absolute), relative: Number(options.relative), ripple: secondsOf('--ripple', options.ripple) };
       for (const [name, value] of Object.entries(figures)) if (!(value >= 0)) throw new Error(`--${name} is a number from 0 up`);
       const found = compareTraces(await openRecording(first), await openRecording(second), { ...figures, turns: {} });
       if (!found) throw new Error('the two traces have no time in common');

@@ -1,6 +1,7 @@
 import type { Command } from 'commander';
 import { discretised, encode, figure, type LinearAnswer, linearView, type TransferFunction, timeWords } from '@/core';
 import { openSound } from './open';
+import { secondsOf } from './time';
 
 interface Options {
   readonly case: string;
@@ -19,7 +20,7 @@ export function linearCommand(program: Command): void {
     .description('the continuous part of a case’s loop about a point: poles, margins, transfer function')
     .argument('<folder>', 'folder that holds project.yaml')
     .requiredOption('--case <name>', 'the case whose loop, parameters and start values count')
-    .option('--at <seconds>', 'instant of the case', '0')
+    .option('--at <time>', 'instant of the case', '0')
     .option('--steady', 'look for the point of rest near that instant')
     .option('--drive <name>', 'what acts on the plant: a free input, or a value a sampled part holds')
     .option('--signal <name>', 'what is looked at')
@@ -31,7 +32,7 @@ export function linearCommand(program: Command): void {
       const test = project.cases.find((one) => one.experiment.case === options.case);
       if (!test) throw new Error(`there is no case "${options.case}"; there are: ${project.cases.map((one) => one.experiment.case).join(', ')}`);
       const answer = linearView(test.experiment, {
-        at: positive(options.at, '--at', true),
+        at: secondsOf('--at', options.at),
         steady: options.steady ?? false,
         ...(options.drive === undefined ? {} : { drive: options.drive }),
         ...(options.signal === undefined ? {} : { signal: options.signal }),
@@ -53,9 +54,9 @@ export function linearCommand(program: Command): void {
     });
 }
 
-function positive(text: string, name: string, orZero = false): number {
-  const value = Number(text);
-  if (!(orZero ? value >= 0 : value > 0)) throw new Error(`${name} is a number of seconds ${orZero ? 'from 0 up' : 'above 0'}; "${text}" is none`);
+function positive(text: string, name: string): number {
+  const value = secondsOf(name, text);
+  if (!(value > 0)) throw new Error(`${name} is a time above 0; "${text}" is none`);
   return value;
 }
 

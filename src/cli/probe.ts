@@ -1,6 +1,7 @@
 import type { Command } from 'commander';
 import { type Answered, encode, probe, signedFigure, timeWords } from '@/core';
 import { openSound } from './open';
+import { secondsOf } from './time';
 
 /** `ovrand probe DIR --case C --input I --at S --by X`: one input pushed, and which way everything goes. Exit 0; 3 for wrong use. */
 export function probeCommand(program: Command): void {
@@ -10,7 +11,7 @@ export function probeCommand(program: Command): void {
     .argument('<folder>', 'folder that holds project.yaml')
     .requiredOption('--case <name>', 'the case that is pushed')
     .requiredOption('--input <name>', 'a free input of its loop')
-    .option('--at <seconds>', 'when it is pushed', '0')
+    .option('--at <time>', 'when it is pushed', '0')
     .option('--by <amount>', 'what is added to it from then on; a truth is turned over', '1')
     .option('--json', 'print the signals as JSON')
     .action(async (folder: string, options: { case: string; input: string; at: string; by: string; json?: boolean }) => {
@@ -21,8 +22,8 @@ export function probeCommand(program: Command): void {
       const { inputs } = test.experiment.plan;
       const input = inputs.findIndex((one) => one.name.toLowerCase() === options.input.toLowerCase());
       if (input < 0) throw new Error(`there is no free input "${options.input}"; there are: ${inputs.map((one) => one.name).join(', ')}`);
-      const [at, by] = [Number(options.at), Number(options.by)];
-      if (Number.isNaN(at) || Number.isNaN(by)) throw new Error('--at and --by are numbers');
+      const [at, by] = [secondsOf('--at', options.at), Number(options.by)];
+      if (Number.isNaN(by)) throw new Error('--by is a number');
       const found = probe(test.experiment, { input, at, by });
       process.stdout.write(options.json ? `${encode(found, 2)}\n` : print(found));
     });

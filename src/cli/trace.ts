@@ -1,7 +1,8 @@
 import { writeFile } from 'node:fs/promises';
 import type { Command } from 'commander';
-import { type Column, nameKey, nearestName, orderRun, performRun, timeWords, writeCsvTrace, writeVcd } from '@/core';
+import { type Column, cutOut, nameKey, nearestName, orderRun, performRun, resampled, type Trace, timeWords, writeCsvTrace, writeVcd } from '@/core';
 import { openSound } from './open';
+import { secondsOf } from './time';
 
 /** `ovrand trace DIR --case NAME`: one run's trace as CSV or value change dump. */
 export function traceCommand(program: Command): void {
@@ -11,19 +12,46 @@ export function traceCommand(program: Command): void {
     .argument('<folder>', 'folder that holds project.yaml')
     .requiredOption('--case <name>', 'the case to run')
     .option('--signals <names>', 'signals to write, separated by commas (all otherwise)')
+    .option('--from <time>', 'from this instant on, such as 2h')
+    .option('--until <time>', 'up to this instant')
+    .option('--every <time>', 'one row for each such time, such as 1min; peaks between the rows are not in it')
     .option('--out <file>', 'write to a file in place of the output; one ending in .vcd gets a value change dump')
-    .action(async (folder: string, options: { case: string; signals?: string; out?: string }) => {
+    .action(async (folder: string, options: { case: string; signals?: string; from?: string; until?: string; every?: string; out?: string }) => {
       const project = await openSound(folder);
       if (!project) return;
       const test = project.cases.find((one) => nameKey(one.experiment.case) === nameKey(options.case));
       if (!test) throw new Error(`there is no case "${options.case}"; the cases are: ${project.cases.map((one) => one.experiment.case).join(', ')}`);
       const { result, trace } = performRun(orderRun(project, test));
       const wanted = options.signals?.split(',').map((name) => columnNamed(trace.columns, name.trim()));
-      const text = options.out?.toLowerCase().endsWith('.vcd') ? writeVcd(trace, wanted) : writeCsvTrace(trace, wanted);
+      const shown = stretchOf(trace, options);
+      const text = options.out?.toLowerCase().endsWith('.vcd')
+        ? writeVcd(
+            shown,
+            wanted?.map((one) => columnIn(shown, one)),
+          )
+        : writeCsvTrace(
+            shown,
+            wanted?.map((one) => columnIn(shown, one)),
+          );
       if (options.out) await writeFile(options.out, text);
       else process.stdout.write(text);
       if (result.error) throw new Error(`the run ended at ${timeWords(result.error.at)}: ${result.error.message}`);
     });
+}
+
+/** The part of a trace that is wanted. */
+function stretchOf(trace: Trace, { from, until, every }: { readonly from?: string; readonly until?: string; readonly every?: string }): Trace {
+  const begin = from === undefined ? trace.from : secondsOf('--from', from);
+  const end = until === undefined ? trace.until : Math.min(trace.until, secondsOf('--until', until));
+  if (!(end >= begin)) throw new Error(`--until ${timeWords(end)} lies before --from ${timeWords(begin)}`);
+  if (every === undefined) return from === undefined && until === undefined ? trace : cutOut(trace, begin, end);
+  const distance = secondsOf('--every', every);
+  if (!(distance > 0)) throw new Error('--every is a time above 0, such as 1min');
+  return resampled(trace, distance, begin, end);
+}
+
+function columnIn(trace: Trace, { name }: Column): Column {
+  return columnNamed(trace.columns, name);
 }
 
 /** A column by its name or any unique end of it. */

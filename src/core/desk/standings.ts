@@ -5,6 +5,8 @@ export interface Standing {
   readonly met: number;
   readonly broken: number;
   readonly open: number;
+  /** Begun before what is kept exactly, and not followed to their end. */
+  readonly lost: number;
   /** The least so far. */
   readonly margin?: Margin;
   /** The one begun last. */
@@ -15,10 +17,11 @@ export interface Standing {
 interface Carried {
   readonly met: number;
   readonly broken: number;
+  readonly lost: number;
   readonly margin?: Margin;
 }
 
-const nothing: Carried = { met: 0, broken: 0 };
+const nothing: Carried = { met: 0, broken: 0, lost: 0 };
 
 /**
  * How watched criteria stand over a session whose old rows are let go: what was decided by then is carried on. What is owed over a whole run (invariants, peaks, sums, counts) is judged
@@ -44,6 +47,7 @@ export class Standings {
         met: before.met + (isSettled ? 0 : count('met')),
         broken: before.broken + (isSettled ? 0 : count('broken')),
         open: isSettled ? 0 : count('open'),
+        lost: before.lost,
         ...(margin ? { margin } : {}),
         ...(latest ? { latest } : {}),
       };
@@ -57,20 +61,22 @@ export class Standings {
   letGo(signals: Signals, wanted: number): number {
     const judged = this.criteria.map((criterion) => (isOfWholeRun(criterion) ? [] : judge(criterion, signals).obligations));
     const straddling = judged.flat().filter((one) => one.from < wanted && (one.outcome === 'open' || Math.max(one.at, one.until) > wanted));
-    const earliest = Math.min(wanted, ...straddling.map((one) => one.from));
-    // One that began long ago would keep everything: it is judged anew from where the rows begin.
+    // One that began long ago would keep everything: it cannot be followed to its end.
     const { from } = signals.trace;
-    const cut = earliest - from > (wanted - from) / 4 ? earliest : wanted;
+    const oldest = from + (wanted - from) / 4;
+    const cut = Math.min(wanted, ...straddling.flatMap((one) => (one.from > oldest ? [one.from] : [])));
     this.criteria.forEach((criterion, index) => {
       const before = this.carried[index] ?? nothing;
       const all = isOfWholeRun(criterion) ? judge(criterion, signals).obligations : (judged[index] ?? []);
-      const gone = all.filter(
-        (one) => one.outcome !== 'open' && (isOfWholeRun(criterion) ? one.outcome === 'broken' && one.at < cut : Math.max(one.at, one.from) < cut),
+      // What began before the cut is decided, and will not be seen again.
+      const gone = all.filter((one) =>
+        isOfWholeRun(criterion) ? one.outcome === 'broken' && one.at < cut : one.outcome !== 'open' && one.from < cut,
       );
       const count = (outcome: Obligation['outcome']): number => gone.filter((one) => one.outcome === outcome).length;
       const margin = gone.reduce<Margin | undefined>((least, one) => lesser(least, one.margin), before.margin);
       const broken = before.broken + (isOfWholeRun(criterion) && before.broken > 0 ? 0 : count('broken'));
-      this.carried[index] = { met: before.met + count('met'), broken, ...(margin ? { margin } : {}) };
+      const lost = isOfWholeRun(criterion) ? 0 : all.filter((one) => one.outcome === 'open' && one.from < cut).length;
+      this.carried[index] = { met: before.met + count('met'), broken, lost: before.lost + lost, ...(margin ? { margin } : {}) };
     });
     return cut;
   }

@@ -63,13 +63,13 @@ export class Recorder {
   }
 
   /**
-   * Lets the rows before an instant go, but for the last of each log, whose values are still held.
+   * Lets the rows before an instant go, but for the last of each log: its values are still held, and what happens at that very instant is seen to.
    * @returns them, in memory of their own
    */
   letGo(seconds: number): Trace {
     const counts = this.logs.map((log) => {
       let rows = 0;
-      while (rows + 1 < log.rows && (log.columns[rows + 1] as number) <= seconds) rows += 1;
+      while (rows + 1 < log.rows && (log.columns[rows + 1] as number) < seconds) rows += 1;
       return rows;
     });
     const whole = this.trace(false);

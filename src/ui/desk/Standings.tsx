@@ -49,6 +49,7 @@ function Bar({ standing }: { readonly standing: Standing | undefined }) {
       </svg>
       <div className={`figure text-[11px] leading-tight ${state === 'broken' ? 'font-bold text-fail' : 'text-lack'}`}>
         {standing?.margin && owed > 0 ? `${signedFigure(standing.margin.value)} ${standing.margin.unit} ×${owed}` : state}
+        {standing && standing.lost > 0 ? `, ${standing.lost} not followed` : ''}
       </div>
     </div>
   );

@@ -20,6 +20,8 @@ export function ObligationList({
 }) {
   const byKey = useMemo(() => new Map(run.obligations.map((one) => [keyOf(one), one])), [run]);
   const selected = chosen && keyOf(chosen);
+  // Hours and minutes need a line of their own.
+  const isLong = run.simulatedSeconds >= 600;
   const onKeyDown = useWalk([...byKey.keys()], selected, (key) => {
     const one = byKey.get(key);
     if (one) choose(one);
@@ -38,9 +40,9 @@ export function ObligationList({
                 type="button"
                 aria-pressed={key === selected}
                 onClick={() => choose(one)}
-                className={`grid w-full grid-cols-[46px_54px_1fr] gap-x-1.5 border-rule border-b py-2 pr-1 pl-2 text-left ${key === selected ? `shadow-[inset_3px_0_0_currentColor] ${tone} ${obligation.outcome === 'broken' ? 'bg-fail-tint' : 'bg-tint'}` : ''}`}
+                className={`grid w-full ${isLong ? 'grid-cols-[54px_1fr]' : 'grid-cols-[46px_54px_1fr]'} gap-x-1.5 border-rule border-b py-2 pr-1 pl-2 text-left ${key === selected ? `shadow-[inset_3px_0_0_currentColor] ${tone} ${obligation.outcome === 'broken' ? 'bg-fail-tint' : 'bg-tint'}` : ''}`}
               >
-                <span className="figure text-ink">{timeWords(obligation.from)}</span>
+                <span className={`figure whitespace-nowrap text-ink ${isLong ? 'col-span-2' : ''}`}>{timeWords(obligation.from)}</span>
                 <span className="font-semibold text-[12.5px] text-ink">{one.requirement}</span>
                 <span className={`figure text-right ${tone}`}>
                   {obligation.outcome === 'open'
@@ -49,7 +51,7 @@ export function ObligationList({
                       ? `${obligation.margin.atLeast ? '≥ ' : ''}${signedFigure(obligation.margin.value)} ${obligation.margin.unit}`
                       : obligation.outcome}
                 </span>
-                <span className="col-span-2 col-start-2 text-[12.5px] text-soft leading-snug">
+                <span className={`${isLong ? 'col-span-2' : 'col-span-2 col-start-2'} text-[12.5px] text-soft leading-snug`}>
                   {one.criterion}
                   {obligation.reason ? ` (${obligation.reason})` : ''}
                 </span>
