@@ -69,7 +69,7 @@ describe('the plant', () => {
     await page.getByRole('textbox', { name: 'Keep as parameter set' }).fill('Site 2026');
     await page.getByRole('button', { name: 'Keep', exact: true }).click();
     await page.getByText(/Kept as parameters\/site-2026\.yaml/).waitFor();
-    // A recording that is none is refused in words.
+    // The page as it is after the new revision has come keeps what was chosen, and takes another file at once; one that is none is refused in words.
     await page.getByLabel('Recording file').setInputFiles(file('nothing of use'));
     await page.getByText(/The recording cannot be read: line 1/).waitFor();
     expect(problems).toEqual([]);
