@@ -10,6 +10,8 @@ export default defineConfig({
     // What is waited for is not timed: a machine at its limit takes its time over a click.
     expect: { poll: { timeout: 10_000 } },
     fileParallelism: true,
+    // Modules are loaded once for all files of a worker: loading the core anew for each took half the time of the suite.
+    isolate: false,
     maxWorkers: 2,
   },
 });

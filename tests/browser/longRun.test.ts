@@ -1,0 +1,76 @@
+import type { Browser, Page } from 'playwright-core';
+import { afterAll, beforeAll, describe, expect, it } from 'vitest';
+import { openBrowser, openPage } from '../support/browser';
+import { appAddress } from '../support/stack';
+
+let browser: Browser;
+beforeAll(async () => {
+  browser = await openBrowser();
+});
+afterAll(() => browser.close());
+const home = (): string => `${appAddress()}/p/cold-store`;
+
+/** Times of hours are told in hours: no thousands of seconds anywhere on the page. */
+async function secondsTold(page: Page): Promise<string[]> {
+  const text = (await page.locator('main').innerText()) + (await page.locator('main svg').allInnerTexts()).join(' ');
+  return [...text.matchAll(/\b\d{4,}(?:\.\d+)? s\b/g)].map(([found]) => found);
+}
+
+describe('seven days', () => {
+  it('run in a campaign, and once more in the page with the same bytes', async () => {
+    const { page, problems } = await openPage(browser);
+    await page.goto(`${home()}/cases`);
+    await page.getByRole('button', { name: /^Run all/ }).click();
+    const row = page.getByRole('listitem').filter({ hasText: 'A warm week' });
+    await row.getByRole('link', { name: /broken|nothing/ }).click({ timeout: 60_000 });
+    await page.getByText('made again here, same bytes').waitFor({ timeout: 60_000 });
+    expect(await secondsTold(page)).toEqual([]);
+    await page
+      .getByText(/^7 d in|7 d in/)
+      .first()
+      .waitFor();
+    // The list of what was owed, hours into the run, does not print over itself.
+    const overlaps = await page.getByRole('complementary', { name: 'Obligations in this run' }).evaluate(
+      (list) =>
+        [...list.querySelectorAll('button')].slice(0, 40).filter((button) => {
+          const boxes = [...button.children].map((part) => part.getBoundingClientRect());
+          return (
+            boxes.some((one, index) =>
+              boxes
+                .slice(index + 1)
+                .some(
+                  (other) => one.left < other.right - 1 && other.left < one.right - 1 && one.top < other.bottom - 2 && other.top < one.bottom - 2,
+                ),
+            ) || [...button.children].some((part) => part.scrollWidth > part.clientWidth + 1 && part.clientWidth > 0)
+          );
+        }).length,
+    );
+    expect(overlaps).toBe(0);
+    expect(problems).toEqual([]);
+    await page.close();
+  });
+
+  it('are compared with a day in the page', async () => {
+    const { page, problems } = await openPage(browser);
+    await page.goto(`${home()}/cases/compare?first=A+quiet+day&second=A+warm+week`);
+    await page.getByRole('heading', { name: /part first at .* in / }).waitFor({ timeout: 60_000 });
+    await page.getByRole('img', { name: / of both$/ }).waitFor();
+    expect(await secondsTold(page)).toEqual([]);
+    expect(problems).toEqual([]);
+    await page.close();
+  });
+
+  it('pass at the desk, which says what it keeps', async () => {
+    const { page, problems } = await openPage(browser);
+    await page.goto(`${home()}/desk?loop=store`);
+    await page.getByRole('button', { name: 'Run', exact: true }).waitFor();
+    await page.locator('select').first().selectOption('10000');
+    await page.getByRole('button', { name: 'Run', exact: true }).click();
+    await page.getByRole('combobox', { name: /^the last/ }).selectOption({ label: '7 d' });
+    await expect.poll(() => page.locator('[data-clock]').innerText(), { timeout: 50_000 }).toMatch(/^\d+ d /);
+    await page.getByRole('button', { name: 'Pause', exact: true }).click();
+    expect(await secondsTold(page)).toEqual([]);
+    expect(problems).toEqual([]);
+    await page.close();
+  });
+});
