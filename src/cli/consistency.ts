@@ -1,5 +1,5 @@
 import type { Command } from 'commander';
-import { type Consistency, encode, examineConsistency, figure, timeWords } from '@/core';
+import { type Consistency, encode, examineConsistency, figure, plural, timeWords } from '@/core';
 import { openSolver } from '@/server/solver';
 import { openSound } from './open';
 
@@ -38,7 +38,7 @@ function print({ findings, leftOut, criteria, pairs, unanswered }: Consistency):
       : []),
   ]);
   const left = leftOut.map((one) => `not looked at: ${one.requirement} ${one.criterion}, because ${one.why}`);
-  return `${[...rows, ...left, `${criteria} criteria, ${pairs} pairs with a common signal, ${findings.length} findings${unanswered > 0 ? `, ${unanswered} questions without an answer in time` : ''}.`].join('\n')}\n`;
+  return `${[...rows, ...left, `${plural(criteria, 'criterion', 'criteria')}, ${plural(pairs, 'pair')} with a common signal, ${plural(findings.length, 'finding')}${unanswered > 0 ? `, ${plural(unanswered, 'question')} without an answer in time` : ''}.`].join('\n')}\n`;
 }
 
 function shown({ type, labels }: { readonly type: string; readonly labels?: readonly string[] }, value: number): string {

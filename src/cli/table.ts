@@ -1,10 +1,10 @@
 import type { ReportLine, RunResult } from '@/core';
-import { signedFigure, timeWords } from '@/core';
+import { plural, signedFigure, timeWords } from '@/core';
 
 /** The requirement table for a terminal, with the sentence that answers at its top. */
 export function printTable(lines: readonly ReportLine[], runs: readonly RunResult[]): string {
   const count = (state: string): number => lines.filter((line) => line.result.state === state).length;
-  const head = `${lines.length} requirements: ${count('pass')} pass, ${count('fail')} fail, ${count('lacks evidence')} lack evidence.\n`;
+  const head = `${plural(lines.length, 'requirement')}: ${count('pass')} pass, ${count('fail')} fail, ${count('lacks evidence')} lack evidence.\n`;
   const width = Math.max(...lines.map((line) => line.result.id.length), 2);
   let section = '';
   const rows = lines.map((line) => {

@@ -54,6 +54,13 @@ describe('times in words', () => {
     [Number.POSITIVE_INFINITY, '∞ s'],
   ])('%d s is %s', (seconds, words) => expect(timeWords(seconds)).toBe(words));
 
+  it('go with the span they belong to', () => {
+    expect(timeWords(300)).toBe('300 s');
+    expect(timeWords(300, 86_400)).toBe('5 min');
+    expect(timeWords(45.5, 86_400)).toBe('45.5 s');
+    expect(timeTicks(0, 1_200, 4).map((one) => one.label)).toEqual(['0 s', '5 min', '10 min', '15 min', '20 min']);
+  });
+
   it('can be read back to a millisecond', () => {
     const length: Readonly<Record<string, number>> = { d: 86_400, h: 3_600, min: 60, s: 1 };
     fc.assert(

@@ -1,5 +1,6 @@
 import type Joi from 'joi';
 import type { Faults } from '../fault';
+import { sentenceOf } from '../wording';
 import type { Path } from './nodes';
 import type { ReadDocument } from './yaml';
 
@@ -14,7 +15,7 @@ export function checkShape(document: ReadDocument, shape: Joi.ObjectSchema, faul
     faults.add(
       'shape',
       isUnknownKey(detail) ? document.keyPlace(path) : document.place(path),
-      isUnknownKey(detail) && path.length > 0 ? `"${String(path.at(-1))}" is not known here.` : `${sentence(detail.message)}.`,
+      isUnknownKey(detail) && path.length > 0 ? `"${String(path.at(-1))}" is not known here.` : sentenceOf(sentence(detail.message)),
       mendFor(detail),
     );
   }

@@ -1,5 +1,6 @@
 import { DOMParser, type Element, type Node, onWarningStopParsing } from '@xmldom/xmldom';
 import type { Faults, Place } from '../fault';
+import { sentenceOf } from '../wording';
 
 /** Parses an XML document; its faults are told. DTDs are not read, so that no entity can grow. */
 export function parseXml(file: string, text: string, faults: Faults): Element | undefined {
@@ -17,7 +18,7 @@ export function parseXml(file: string, text: string, faults: Faults): Element | 
     faults.add(
       'xml',
       place,
-      `This is not well-formed XML: ${(message ?? '').split('\n')[0]?.replace(/\.?$/, '')}.`,
+      sentenceOf(`This is not well-formed XML: ${(message ?? '').split('\n')[0] ?? ''}`),
       'Check that every element is closed and every attribute is in quotes.',
     );
     return undefined;

@@ -1,6 +1,7 @@
 import { type Document, isAlias, isMap, isNode, isScalar, isSeq, LineCounter, parseDocument, type YAMLMap } from 'yaml';
 import { type Fault, type FaultCode, Faults, type Place } from '../fault';
 import { Recent } from '../memory';
+import { sentenceOf } from '../wording';
 import { type Block, blocksOf, type Pieces } from './blocks';
 import type { Path } from './nodes';
 import { keyOffset, type Located, valueAt } from './places';
@@ -97,7 +98,7 @@ function readWhole(file: string, text: string, faults: Faults): ReadDocument | u
     faults.add(
       duplicate ? 'yaml-duplicate-key' : 'yaml',
       placeAt(error.pos[0]),
-      duplicate ? 'This key stands twice in the same mapping.' : `This is not valid YAML: ${firstLine(error.message)}.`,
+      duplicate ? 'This key stands twice in the same mapping.' : sentenceOf(`This is not valid YAML: ${firstLine(error.message)}`),
       duplicate ? 'Keep one of the two, or give one another name.' : 'Check indentation, colons and quotes here and on the line above.',
     );
   }

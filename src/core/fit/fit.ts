@@ -3,30 +3,10 @@ import { inverse, Matrix } from 'ml-matrix';
 import type { SlotNumber } from '../plan';
 import type { Experiment } from '../simulate';
 import type { Trace } from '../trace';
-import { figure } from '../wording';
+import { figure, plural } from '../wording';
 import { remarksOn } from './remarks';
 import { type Aim, aimsOf, recordedInputs, residualsOf } from './residuals';
-
-/** A parameter to be found, with the bounds it must stay in. */
-export interface FitParameter {
-  readonly name: string;
-  readonly unit: string;
-  readonly slot: SlotNumber;
-  readonly start: number;
-  readonly min: number;
-  readonly max: number;
-}
-
-export interface FitQuestion {
-  /** The case whose parameters and start values count; recorded inputs replace its stimuli. */
-  readonly experiment: Experiment;
-  readonly recording: Trace;
-  /** Names of recorded signals to be met. */
-  readonly signals: readonly string[];
-  readonly parameters: readonly FitParameter[];
-  /** Another recording, which the fit does not see. */
-  readonly holdOut?: Trace;
-}
+import type { FitParameter, FitQuestion } from './types';
 
 /** A parameter as it was found. */
 export interface FoundParameter extends FitParameter {
@@ -76,7 +56,8 @@ export function fitParameters(question: FitQuestion): FitResult {
   const rows = first.reduce((sum, aim) => sum + aim.time.length, 0);
   if (parameters.length === 0) throw new RangeError('no parameter was chosen');
   if (first.length === 0) throw new RangeError('the recording has no signal of this loop; its columns must bear the names of signals');
-  if (rows <= parameters.length) throw new RangeError(`the recording has ${rows} rows for ${parameters.length} parameters; more are needed`);
+  if (rows <= parameters.length)
+    throw new RangeError(`the recording has ${plural(rows, 'row')} for ${plural(parameters.length, 'parameter')}; more are needed`);
   const runs = { count: 0 };
   const start = parameters.map((one) => share(one, one.start));
   const rough = leastSquares(start, residualsAt(experiment, parameters, first, runs), rows);

@@ -1,2 +1,3 @@
 export { fittedSet } from './adopt';
-export { type FitParameter, type FitQuestion, type FitResult, type FoundParameter, fitParameters, type SignalFit } from './fit';
+export { type FitResult, type FoundParameter, fitParameters, type SignalFit } from './fit';
+export type { FitParameter, FitQuestion } from './types';

@@ -1,8 +1,8 @@
 import { nameKey } from '../language';
 import type { Column, Trace } from '../trace';
 import { plural } from '../wording';
-import type { FitQuestion } from './fit';
 import { columnNamed } from './residuals';
+import type { FitQuestion } from './types';
 
 /** What a fit made no use of, and what in a recording would lead it astray: never passed over without a word. */
 export function remarksOn({ experiment, recording, holdOut, signals }: FitQuestion): string[] {

@@ -2,6 +2,7 @@ import type { ReadDocument } from '../document';
 import type { Faults, Place } from '../fault';
 import { nameKey, nearestName } from '../language';
 import type { Node, ValueType } from '../plan';
+import { plural } from '../wording';
 import type { PlanBuilder } from './builder';
 import { elements } from './elements';
 import { type InputPort, type Instance, instantiate } from './instance';
@@ -217,7 +218,7 @@ function outputOf(name: string, parts: ReadonlyMap<string, Instance>): { name: s
   const part = parts.get(nameKey(head));
   if (!part) return `There is no "${name}" in this network.`;
   const outputs = [...part.outputs.values()];
-  if (rest.length === 0) return outputs.length === 1 && outputs[0] ? outputs[0] : `"${name}" has ${outputs.length} outputs.`;
+  if (rest.length === 0) return outputs.length === 1 && outputs[0] ? outputs[0] : `"${name}" has ${plural(outputs.length, 'output')}.`;
   return part.outputs.get(nameKey(rest.join('.'))) ?? `"${head}" has no output "${rest.join('.')}".`;
 }
 

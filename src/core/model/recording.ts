@@ -4,6 +4,7 @@ import { Recent } from '../memory';
 import type { InputChange } from '../plan';
 import { type Column, readRecording, type Trace } from '../trace';
 import { sameUnit } from '../units';
+import { sentenceOf } from '../wording';
 import type { PlanBuilder } from './builder';
 import type { Instance } from './instance';
 import type { RawRecording } from './raw';
@@ -34,7 +35,7 @@ export function addRecording(
     faults.add(
       'file-unreadable',
       { file: behaviour.file, line: trace.line, column: 1 },
-      `The recording cannot be read: ${trace.problem}.`,
+      sentenceOf(`The recording cannot be read: ${trace.problem}`),
       'Columns are time[s], then name[unit]; one row each.',
     );
     return;

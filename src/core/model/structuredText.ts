@@ -2,6 +2,7 @@ import { parseDocument } from 'yaml';
 import { type ReadDocument, readText, textNoteShape } from '../document';
 import type { Faults } from '../fault';
 import { type Declaration, parseUnits, type Span } from '../language';
+import { sentenceOf } from '../wording';
 import { Formula } from './formula';
 import type { RawComponent, RawPort } from './raw';
 import type { TypeLibrary } from './typeLibrary';
@@ -80,7 +81,7 @@ function note(written: { readonly text: string; readonly span: Span } | undefine
   formula.fault(
     'shape',
     written.span,
-    `This pragma cannot be read: ${error?.message ?? 'it is no mapping'}.`,
+    sentenceOf(`This pragma cannot be read: ${error?.message ?? 'it is no mapping'}`),
     'Write {unit: m, min: 0, max: 6, about: level}, or {period: 20 ms} before a block.',
   );
   return {};

@@ -3,6 +3,7 @@ import { nameKey, nearestName } from '../language';
 import type { Node, NumericFunction, SiteNumber, SlotNumber, ValueType } from '../plan';
 import { integerRange } from '../plan';
 import { conversion } from '../units';
+import { plural } from '../wording';
 import { type ArrayShape, elementName, elementOf } from './arrays';
 import { calculate } from './calculate';
 import type { Formula } from './formula';
@@ -407,7 +408,7 @@ class Typing {
   private apply(own: UserFunction, { name, operands, names, span }: Expression & { kind: 'call' }): Typed {
     const wanted = own.operands.map((operand) => operand.name).join(', ');
     if (operands.length !== own.operands.length)
-      stop(this.formula, span, `${name} takes ${own.operands.length} operands, not ${operands.length}.`, `They are: ${wanted || 'none'}.`);
+      stop(this.formula, span, `${name} takes ${plural(own.operands.length, 'operand')}, not ${operands.length}.`, `They are: ${wanted || 'none'}.`);
     const given = own.operands.map((operand, index) => {
       const at = names ? names.findIndex((one) => nameKey(one) === nameKey(operand.name)) : index;
       const value = operands[at];

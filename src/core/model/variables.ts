@@ -1,5 +1,6 @@
 import { type Declaration, largestArray, nameKey, nearestName, type Span, type TypeText } from '../language';
 import type { Node, SlotNumber, ValueType, Work } from '../plan';
+import { plural } from '../wording';
 import { type ArrayShape, countOf, type Dimension, elementName } from './arrays';
 import type { PlanBuilder } from './builder';
 import type { Formula } from './formula';
@@ -139,7 +140,12 @@ export class Variables {
       return;
     }
     if (starts.length > count)
-      formula.fault('type', span, `${starts.length} start values do not fit ${count} elements.`, 'Leave some away, or widen the bounds.');
+      formula.fault(
+        'type',
+        span,
+        `${plural(starts.length, 'start value')} for ${plural(count, 'element')}: these do not fit.`,
+        'Leave some away, or widen the bounds.',
+      );
     const slots = Array.from({ length: count }, (_, index) =>
       this.builder.slot({
         name: `${this.prefix}.${elementName(path, dimensions, index)}`,

@@ -3,4 +3,3 @@ export { readRecording } from './recording';
 export { cutOut, resampled } from './resampled';
 export { joinedTraces, shownOf, thinned } from './thinned';
 export type { Between, Column, Marks, Trace } from './types';
-export { windowOf } from './window';

@@ -1,5 +1,5 @@
 import { parse } from 'csv-parse/browser/esm/sync';
-import { timeWords } from '../wording';
+import { plural, timeWords } from '../wording';
 import type { Column, Trace } from './types';
 
 /** Largest recording that is read, in characters. */
@@ -28,7 +28,7 @@ export function readRecording(text: string): Trace | Unreadable {
   if (body.length === 0) return { problem: 'there are no rows', line: 2 };
   const time = new Float64Array(body.length);
   for (const [index, row] of body.entries()) {
-    if (row.length > head.length) return { problem: `the row has ${row.length} cells, but the header ${head.length}`, line: index + 2 };
+    if (row.length > head.length) return { problem: `the row has ${plural(row.length, 'cell')}, but the header ${head.length}`, line: index + 2 };
     const t = Number(row[0]);
     if (row[0] === '' || !Number.isFinite(t)) return { problem: `"${row[0]}" is not a time in seconds`, line: index + 2 };
     if (index > 0 && t < (time[index - 1] as number)) return { problem: `the time goes back to ${timeWords(t)}`, line: index + 2 };

@@ -1,6 +1,6 @@
 import { printDuration } from '../language';
 import { isFixed, type SolverMethod } from '../plan';
-import { percent } from '../wording';
+import { percent, sentenceOf } from '../wording';
 import { type SolverSetting, sameSetting } from './settings';
 import type { TrialPoint } from './trial';
 
@@ -55,7 +55,7 @@ export function advise(points: readonly TrialPoint[], present: SolverSetting, li
 }
 
 function reproach(now: TrialPoint, limit: number): string {
-  if (now.error) return `As it is now, the run ends in an error: ${now.error}.`;
+  if (now.error) return sentenceOf(`As it is now, the run ends in an error: ${now.error}`);
   if (now.changed.length > 0)
     return `As it is now, ${now.changed.map((one) => one.requirement).join(', ')} come out otherwise than with the reference.`;
   return `As it is now, ${now.deviations[0]?.name} goes ${percent(deviationOf(now))} from the reference, more than ${percent(limit)}.`;

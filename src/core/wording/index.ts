@@ -1,2 +1,2 @@
-export { figure, percent, plural, signedFigure } from './numbers';
+export { figure, percent, plural, sentenceOf, signedFigure } from './numbers';
 export { type TimeTick, timeTicks, timeWords } from './times';

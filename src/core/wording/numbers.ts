@@ -41,3 +41,8 @@ export function percent(share: number): string {
 export function plural(count: number, one: string, many = `${one}s`): string {
   return `${count} ${count === 1 ? one : many}`;
 }
+
+/** A text as a sentence: one full stop at its end, whatever stood there. */
+export function sentenceOf(text: string): string {
+  return /[.!?…]$/.test(text.trim()) ? text.trim() : `${text.trim()}.`;
+}

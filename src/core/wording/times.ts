@@ -12,11 +12,13 @@ const units = [
 /**
  * A time or an instant in words: `250 µs`, `84.2 s`, `5 h 12 min`, `1 d 0.25 s`. Exact to a thousandth of a second.
  * @param seconds any number; negative ones get a minus, missing ones "—"
+ * @param span of the run or axis it belongs to: beside times of hours, 300 s is 5 min
  */
-export function timeWords(seconds: number): string {
+export function timeWords(seconds: number, span = 0): string {
   if (!Number.isFinite(seconds)) return `${figure(seconds)}${Number.isNaN(seconds) ? '' : ' s'}`;
   const size = Math.abs(seconds);
-  const words = size < 0.9995e-3 ? shortWords(size) : size < longFrom - 0.0005 ? `${Number(size.toFixed(3))} s` : longWords(size);
+  const words =
+    size < 0.9995e-3 ? shortWords(size) : size < (span >= longFrom ? 60 : longFrom) - 0.0005 ? `${Number(size.toFixed(3))} s` : longWords(size);
   return seconds < 0 && words !== '0 s' ? `−${words}` : words;
 }
 
@@ -72,7 +74,7 @@ function stepFrom(least: number): number {
 
 /** Exact however far the axis is zoomed in: two marks never read alike. */
 function tickWords(at: number, step: number): string {
-  if (step >= 1e-3) return timeWords(at);
+  if (step >= 1e-3) return timeWords(at, step >= 60 ? longFrom : 0);
   const whole = Math.floor(at * 1e3 + 1e-6) / 1e3;
   const rest = at - whole;
   return rest < step / 2 ? timeWords(whole) : `${whole === 0 ? '' : `${timeWords(whole)} + `}${timeWords(rest)}`;

@@ -10,6 +10,7 @@ import {
   openDesk,
   type RawCase,
   type Standing,
+  sentenceOf,
   sequenceSvg,
   startActions,
   type Take,
@@ -113,7 +114,7 @@ function tick(): void {
   const { session } = inUse();
   if (session.tick()) scope.postMessage({ k: 'stopped', why: `Stands still: ${conditionText} came true.` });
   const { error } = session;
-  if (error) scope.postMessage({ k: 'stopped', why: `The run ended at ${timeWords(error.at)}: ${error.message}.` });
+  if (error) scope.postMessage({ k: 'stopped', why: sentenceOf(`The run ended at ${timeWords(error.at)}: ${error.message}`) });
   else if (session.isFull)
     scope.postMessage({ k: 'stopped', why: 'The desk runs for 100 days at most. Go back to an earlier moment, or to the start.' });
   tellFrame();

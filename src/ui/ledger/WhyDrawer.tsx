@@ -1,7 +1,7 @@
 'use client';
 import Link from 'next/link';
 import type { CriterionState, LedgerRow } from '@/core';
-import { plural } from '@/core';
+import { plural, sentenceOf } from '@/core';
 import { deciding } from '../state/MarginBar';
 import { Sentence } from '../state/Sentence';
 import { NextAction } from './NextAction';
@@ -100,5 +100,5 @@ function explain(row: LedgerRow, criterion: CriterionState | undefined): string 
   if (reason === 'reading not confirmed') return 'A criterion is proposed, but nobody has accepted it; until then it counts for nothing.';
   if (reason === 'not run') return 'No run has been judged by it yet.';
   if (reason === 'no case') return 'There is no case yet that could show it.';
-  return `${reason.charAt(0).toUpperCase()}${reason.slice(1)}.`;
+  return sentenceOf(`${reason.charAt(0).toUpperCase()}${reason.slice(1)}`);
 }

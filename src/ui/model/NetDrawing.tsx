@@ -1,6 +1,7 @@
 'use client';
 import { memo, useEffect, useRef, useState } from 'react';
 import type { Picture, Slip } from '@/core';
+import { plural } from '@/core';
 import { FindPart } from './FindPart';
 import { type Laid, layNet } from './layout';
 import { fitted, lineThrough } from './lineThrough';
@@ -94,7 +95,7 @@ function Sheet({ net, laid, over, setOver, open, choice, slips, paths, style, sh
       style={style}
       className="select-none"
       role="group"
-      aria-label={`Drawing: ${net.slips.length} slips, ${net.links.length} wires`}
+      aria-label={`Drawing: ${plural(net.slips.length, 'slip')}, ${plural(net.links.length, 'wire')}`}
     >
       {paths.map((path) => {
         const link = net.links[Number(path.id)];

@@ -262,7 +262,7 @@ export function ObligationShade({
   const margin = obligation.margin
     ? ` ${obligation.margin.atLeast ? '≥ ' : ''}${signedFigure(obligation.margin.value)} ${obligation.margin.unit}`
     : '';
-  const words = `owed from ${timeWords(obligation.from)}, ${obligation.outcome} at ${timeWords(obligation.at)}${margin}`;
+  const words = `owed from ${timeWords(obligation.from, frame.until)}, ${obligation.outcome} at ${timeWords(obligation.at, frame.until)}${margin}`;
   // A letter of the mono face is about 6.7 pixels wide at this size; the words stay inside the plot.
   const start = Math.max(frame.left + 2, Math.min(left, frame.left + frame.width - words.length * 6.7));
   return (

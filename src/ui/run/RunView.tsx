@@ -4,7 +4,7 @@ import { useSearchParams } from 'next/navigation';
 import { Tabs } from 'radix-ui';
 import { useMemo, useState } from 'react';
 import type { RunDetail, RunObligation } from '@/core';
-import { plural, signedFigure, timeWords, writeCsvTrace } from '@/core';
+import { plural, sentenceOf, signedFigure, timeWords, writeCsvTrace } from '@/core';
 import { useReplay } from '../engine/useReplay';
 import { ObligationList } from './ObligationList';
 import { RunPlot } from './RunPlot';
@@ -52,7 +52,7 @@ export function RunView({ run }: { readonly run: RunDetail }) {
         {(run.error || run.discounted || run.gaveUp) && (
           <p role="alert" className="mb-2 border-fail border-l-[3px] bg-fail-tint px-3 py-1.5">
             {run.error
-              ? `The run ended at ${timeWords(run.error.at)}: ${run.error.message}.`
+              ? sentenceOf(`The run ended at ${timeWords(run.error.at)}: ${run.error.message}`)
               : run.discounted
                 ? `No pass counts from this run: ${run.discounted}.`
                 : `The script gave up waiting for: ${run.gaveUp}.`}

@@ -81,7 +81,10 @@ function Strip({
 const mostNamed = 4;
 
 function times(list: readonly number[]): string {
-  return `${list.slice(0, mostNamed).map(timeWords).join(', ')}${list.length > mostNamed ? ` and ${list.length - mostNamed} more` : ''}`;
+  return `${list
+    .slice(0, mostNamed)
+    .map((one) => timeWords(one))
+    .join(', ')}${list.length > mostNamed ? ` and ${list.length - mostNamed} more` : ''}`;
 }
 
 function listed(spans: readonly Stretch[]): string {

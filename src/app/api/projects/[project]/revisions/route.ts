@@ -1,5 +1,5 @@
 import Joi from 'joi';
-import { isDocumentPath } from '@/core';
+import { isDocumentPath, plural } from '@/core';
 import { database } from '@/server/database';
 import { findProject, saveFiles } from '@/server/projects';
 import { answer, readBody, refuse, send } from '../../../answer';
@@ -27,7 +27,7 @@ export async function POST(request: Request, { params }: { params: Promise<{ pro
     const head = await findProject(database(), (await params).project);
     if (!head) return refuse(404, 'There is no such project.');
     const saved = await saveFiles(database(), head, body.base, body.files, 'local user', body.note ?? 'edited in the browser');
-    if ('faults' in saved) return refuse(400, `Not saved, ${saved.faults.length} faults: ${saved.faults[0]?.message ?? ''}`);
+    if ('faults' in saved) return refuse(400, `Not saved, ${plural(saved.faults.length, 'fault')}: ${saved.faults[0]?.message ?? ''}`);
     if ('conflict' in saved)
       return refuse(409, `Somebody saved revision ${saved.conflict} in the meantime. Your draft is kept; reload to see theirs, then save again.`);
     return send(saved, 201);
