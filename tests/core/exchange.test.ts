@@ -1,7 +1,10 @@
 import fc from 'fast-check';
+import Joi from 'joi';
 import { describe, expect, it } from 'vitest';
+import { readBody, send } from '@/app/api/answer';
 import { decode, encode, orderRun, performRun, resultFingerprint } from '@/core';
 import { projectOf } from '../support/project';
+import { randomProject } from './compiled/randomProject';
 
 const number = fc.oneof(fc.double(), fc.constantFrom(Number.POSITIVE_INFINITY, Number.NEGATIVE_INFINITY, Number.NaN, -0, 0));
 const key = fc.oneof(fc.string(), fc.constantFrom('$number', '$data', 'min')).filter((one) => one !== '__proto__' && one !== 'constructor');
@@ -67,6 +70,25 @@ describe('a run ordered by one process and made by another', () => {
       expect(structuredClone(made.result)).toStrictEqual(made.result);
     },
   );
+
+  it('is the same through every border: an answer of the server, a request, a thread', async () => {
+    for (let seed = 1; seed <= 25; seed += 1) {
+      const project = projectOf(randomProject(seed));
+      const [test] = project.cases;
+      if (!test) continue;
+      const order = orderRun(project, test);
+      const answered = decode(await send(order).text()) as typeof order;
+      // Keys without a value are not there afterwards; everything else is what it was.
+      expect(answered).toEqual(order);
+      const { result } = performRun(order);
+      expect(performRun(answered).result).toStrictEqual(result);
+      expect(performRun(structuredClone(order)).result).toStrictEqual(result);
+      expect(decode(await send(result).text())).toEqual(result);
+    }
+    const asked = { low: Number.NEGATIVE_INFINITY, zero: -0, none: Number.NaN };
+    const request = new Request('http://localhost/', { method: 'POST', body: encode(asked) });
+    expect(await readBody(request, Joi.object({ low: Joi.any(), zero: Joi.any(), none: Joi.any() }))).toStrictEqual(asked);
+  });
 
   it('has a fingerprint that tells what JSON cannot', () => {
     const { experiment } = projectOf(files('h')).cases[0]!;

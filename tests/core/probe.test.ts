@@ -48,6 +48,22 @@ describe('an input pushed', () => {
     expect(ways('drain', 20, 1)['tank.level']!.way).toBe('falls');
   });
 
+  it('says from which row on, in hours of time, and sees what lasts one hit only', () => {
+    // Every 7 s it shows whether the input has risen since the last hit: one hit of 2,057.
+    const long = projectOf({
+      'components/c.yaml':
+        'component: C\ninputs: { u: { type: LREAL } }\noutputs: { rose: { type: BOOL }, twice: { type: LREAL } }\nbehaviour:\n  kind: routine\n  period: 7 s\n  body: |\n    VAR last : LREAL; END_VAR\n    rose := u > last;\n    last := u;\n    twice := 2.0 * u;\n',
+      'loops/l.yaml':
+        'loop: l\ncomponents: { c: { use: C } }\ninputs: { u: { to: c.u } }\nunused: [c.rose, c.twice]\nsolver: { method: runge-kutta-4, step: 1 s }\nstop: 4 h\n',
+      'cases/c.yaml': 'case: c\nloop: l\n',
+    });
+    expect(long.faults).toEqual([]);
+    const found = Object.fromEntries(probe(long.cases[0]!.experiment, { input: 0, at: 5_000, by: 1 }).map((one) => [one.name, one]));
+    // The first hit at or after the push is number 715, at 5,005 s.
+    expect(found['c.twice']).toMatchObject({ way: 'rises', from: 5_005, largest: 2 });
+    expect(found['c.rose']).toMatchObject({ way: 'rises', from: 5_005, largest: 1 });
+  });
+
   it('refuses a push outside the run', () => {
     expect(() => probe(experiment, { input: 0, at: 40, by: 1 })).toThrow('between 0 and 40 s');
   });

@@ -1,6 +1,7 @@
 'use client';
-import { Chart, LinearScale, LineController, LineElement, LogarithmicScale, PointElement, ScatterController } from 'chart.js';
+import { Chart, LinearScale, LineController, LineElement, LogarithmicScale, PointElement, type Scale, ScatterController } from 'chart.js';
 import { useEffect, useRef } from 'react';
+import { timeTicks } from '@/core';
 
 Chart.register(LinearScale, LogarithmicScale, LineController, LineElement, PointElement, ScatterController);
 
@@ -17,12 +18,23 @@ export interface PlottedCurve {
 interface CurveChartProps {
   readonly label: string;
   readonly curves: readonly PlottedCurve[];
+  /** What lies across, with its unit; `s` is an axis of time. */
   readonly across: string;
   readonly up: string;
   readonly logAcross?: boolean;
   readonly logUp?: boolean;
   readonly height: number;
 }
+
+/** Marks at round times, in minutes, hours and days where the span asks for them. */
+const timeAxis = {
+  afterBuildTicks: (scale: Scale) => {
+    scale.ticks = timeTicks(scale.min, scale.max, 8).map(({ at, label }) => ({ value: at, label }));
+  },
+  afterTickToLabelConversion: (scale: Scale) => {
+    for (const tick of scale.ticks) tick.label = timeTicks(scale.min, scale.max, 8).find((one) => one.at === tick.value)?.label ?? '';
+  },
+};
 
 /** Curves over one axis, linear or logarithmic; nothing moves and nothing is hidden. */
 export function CurveChart({ label, curves, across, up, logAcross = false, logUp = false, height }: CurveChartProps) {
@@ -64,7 +76,7 @@ export function CurveChart({ label, curves, across, up, logAcross = false, logUp
         animation: false,
         maintainAspectRatio: false,
         events: [],
-        scales: { x: axis(across, logAcross), y: axis(up, logUp) },
+        scales: { x: across === 's' ? { ...axis('time', false), ...timeAxis } : axis(across, logAcross), y: axis(up, logUp) },
       },
     });
     return () => chart.destroy();
