@@ -5,10 +5,10 @@ export default defineConfig({
   resolve: { alias: { '@': path.resolve(import.meta.dirname, 'src') } },
   test: {
     include: ['tests/**/*.test.ts'],
-    testTimeout: 60_000,
-    hookTimeout: 60_000,
-    // What is waited for is not timed: a machine at its limit takes its time over a click.
-    expect: { poll: { timeout: 10_000 } },
+    // What is waited for is not timed: a machine at its limit takes its time over a click. These end a test that hangs, no more.
+    testTimeout: 300_000,
+    hookTimeout: 300_000,
+    expect: { poll: { timeout: 60_000 } },
     fileParallelism: true,
     // Modules are loaded once for all files of a worker: loading the core anew for each took half the time of the suite.
     isolate: false,

@@ -108,7 +108,7 @@ describe('the desk', () => {
       .waitFor();
     // The lanes stand still there while the run goes on.
     const curve = page.getByRole('img', { name: 'Lanes of the desk' }).locator('path').first();
-    await expect.poll(() => clock(page), { timeout: 20_000 }).toBeGreaterThan(20);
+    await expect.poll(() => clock(page)).toBeGreaterThan(20);
     await expect.poll(async () => (await curve.getAttribute('d'))!.length).toBeGreaterThan(1000);
     const before = await curve.getAttribute('d');
     const now = await clock(page);
@@ -196,7 +196,7 @@ describe('the desk', () => {
     await page.getByText('TRUE', { exact: true }).first().waitFor();
     await turnValve(page, 0);
     const reset = page.getByRole('button', { name: 'reset', exact: true });
-    await expect.poll(() => page.getByRole('img', { name: /met so far/ }).count(), { timeout: 30_000 }).toBe(2);
+    await expect.poll(() => page.getByRole('img', { name: /met so far/ }).count()).toBe(2);
     await reset.click();
     await press(page, 'Pause');
     const standings = await page
@@ -212,7 +212,7 @@ describe('the desk', () => {
     await page.waitForURL(/cases#Filled%20by%20hand$/);
     await expect.poll(async () => (await page.getByRole('button', { name: 'Run Filled by hand' }).boundingBox())?.y ?? 800).toBeLessThan(780);
     await page.getByRole('button', { name: 'Run Filled by hand' }).click();
-    await page.getByText(/Done: 1 run/).waitFor({ timeout: 60_000 });
+    await page.getByText(/Done: 1 run/).waitFor();
     await page.reload();
     const row = page.getByRole('listitem').filter({ hasText: 'Filled by hand' });
     await row.getByRole('link', { name: 'nothing broken' }).click();
@@ -254,7 +254,7 @@ describe('the desk', () => {
     await press(page, 'Transit upward');
     await page.locator('select').first().selectOption('Infinity');
     await press(page, 'Run');
-    await expect.poll(async () => Number(await water.getAttribute('height')), { timeout: 20_000 }).toBeGreaterThan(60);
+    await expect.poll(async () => Number(await water.getAttribute('height'))).toBeGreaterThan(60);
     await press(page, 'Pause');
     // Over a part stand the values it follows.
     await page.locator('#upper-gate-section').hover();

@@ -15,7 +15,7 @@ describe('the way from the ledger to the instant', () => {
   it('opens a failing requirement, reaches the obligation in the trace, runs a case, sees the ledger change', async () => {
     const { page, problems } = await openPage(browser);
     await page.goto(appAddress());
-    await page.getByRole('heading', { name: /23 requirements: 19 pass, 1 fail, 3 lack evidence/ }).waitFor({ timeout: 30_000 });
+    await page.getByRole('heading', { name: /23 requirements: 19 pass, 1 fail, 3 lack evidence/ }).waitFor();
     await page.getByRole('row', { name: /TL-012/ }).click();
     await page.getByRole('heading', { name: 'Why TL-012 fails' }).waitFor();
     await page.getByRole('img', { name: 'Trace around the obligation: broken' }).waitFor();
@@ -53,7 +53,7 @@ describe('the way from the ledger to the instant', () => {
       .getByRole('status')
       .getByText(/of 1 run|Done: 1 run/)
       .waitFor();
-    await expect.poll(() => link.getAttribute('href'), { timeout: 30_000 }).not.toBe(before);
+    await expect.poll(() => link.getAttribute('href')).not.toBe(before);
 
     await page.getByRole('link', { name: /^Evidence/ }).click();
     await page.getByRole('heading', { name: /23 requirements/ }).waitFor();

@@ -78,7 +78,7 @@ describe('the other places', () => {
     if ((await status.count()) > 0) await page.getByRole('button', { name: 'Close' }).click();
     await page.getByRole('heading', { name: /23 requirements: 19 pass, 1 fail, 3 lack evidence/ }).waitFor();
     await page.getByRole('button', { name: 'Run all cases' }).click();
-    await page.getByText(/Done: 9 runs in .* 1 with a break/).waitFor({ timeout: 60_000 });
+    await page.getByText(/Done: 9 runs in .* 1 with a break/).waitFor();
     await page.getByRole('button', { name: 'Close' }).click();
     await expect.poll(() => status.count()).toBe(0);
     expect(problems).toEqual([]);

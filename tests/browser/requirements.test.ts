@@ -146,7 +146,7 @@ describe('requirements brought in and read', () => {
     await page.goto(`${appAddress()}/p/tarn-lock/requirements`);
     await page.getByRole('button', { name: 'Contradictions' }).click();
     const place = page.getByRole('region', { name: 'Criteria against each other' });
-    await place.getByText('cannot hold together').waitFor({ timeout: 60_000 });
+    await place.getByText('cannot hold together').waitFor();
     await place.getByText(/^1 finding: 23 criteria/).waitFor();
     await place.getByRole('img', { name: 'Scenario' }).getByText('stop_button').waitFor();
     await place.getByRole('button', { name: 'TL-034' }).click();

@@ -20,6 +20,8 @@ export function openBrowser(): Promise<Browser> {
 /** A page that remembers what went wrong on it. */
 export async function openPage(browser: Browser): Promise<{ page: Page; problems: string[] }> {
   const page = await browser.newPage({ viewport: { width: 1280, height: 800 } });
+  // What is waited for is a state, however long a loaded machine takes to come to it.
+  page.setDefaultTimeout(120_000);
   const problems: string[] = [];
   page.on('pageerror', (problem) => problems.push(problem.message));
   page.on('console', (message) => {
