@@ -11,6 +11,10 @@ const config: NextConfig = {
   reactStrictMode: true,
   // Types are checked once, in the lint step.
   typescript: { ignoreBuildErrors: true },
+  // A browser asks for this address by itself when a page is slow to name its icon; an answer "not found" is a fault on its console.
+  async rewrites() {
+    return [{ source: '/favicon.ico', destination: '/icon.svg' }];
+  },
   async headers() {
     // The engine's worker is the only response that may evaluate code; a worker takes the policy of its own response.
     return [

@@ -25,7 +25,7 @@ export async function openPage(browser: Browser): Promise<{ page: Page; problems
   const problems: string[] = [];
   page.on('pageerror', (problem) => problems.push(problem.message));
   page.on('console', (message) => {
-    if (message.type() === 'error') problems.push(message.text());
+    if (message.type() === 'error') problems.push(`${message.text()} ${message.location().url}`.trim());
   });
   return { page, problems };
 }
