@@ -98,6 +98,11 @@ describe('the other places', () => {
     await context.close();
   });
 
+  it('has its icon at the address browsers ask by themselves', async () => {
+    const response = await fetch(`${appAddress()}/favicon.ico`);
+    expect([response.status, response.headers.get('content-type')]).toEqual([200, 'image/svg+xml']);
+  });
+
   it('lists the shortcuts, and says when there is nothing at an address', async () => {
     const { page } = await openPage(browser);
     await page.goto(home());

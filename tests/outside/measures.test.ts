@@ -1,3 +1,4 @@
+import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { judgeCsv } from './monitor/harness';
 
@@ -92,6 +93,40 @@ describe('measures over a run', () => {
       verdict: 'inconclusive',
       obligations: [{ reason: 'a value is missing inside the obligation' }],
     });
+  });
+
+  it('tells a duration across missing values only where they change nothing', () => {
+    const row = fc.constantFrom('TRUE', 'FALSE', '');
+    const rows = fc.array(row, { minLength: 2, maxLength: 9 });
+    const sentence = fc
+      .tuple(fc.constantFrom('duration', 'longest'), fc.constantFrom('<', '<=', '>', '>='), fc.integer({ min: 1, max: 6 }))
+      .map(([kind, operator, limit]) => `${kind} of a ${operator} ${limit} s`);
+    const judgedOf = (column: readonly string[], text: string) =>
+      judgeCsv(['time[s],a{hold}', ...column.map((value, t) => `${t},${value}`)].join('\n'), text);
+    const verdictOf = (column: readonly string[], text: string) => judgedOf(column, text).verdict;
+    /** Every way the missing values may have been. */
+    const completions = (column: readonly string[]): string[][] =>
+      column.reduce<string[][]>(
+        (all, value) => all.flatMap((begun) => (value === '' ? ['TRUE', 'FALSE'] : [value]).map((one) => [...begun, one])),
+        [[]],
+      );
+    const told = { pass: 0, fail: 0 };
+    fc.assert(
+      fc.property(rows, sentence, (column, text) => {
+        fc.pre(column.includes('') && !column.every((value) => value === ''));
+        const { verdict, obligations } = judgedOf(column, text);
+        if (verdict !== 'pass' && verdict !== 'fail') return;
+        // An obligation left open beside one that was met leaves the run passed, as with every sentence.
+        if (verdict === 'pass' && obligations.some(({ outcome }) => outcome === 'open')) return;
+        told[verdict] += 1;
+        const possible = new Set(completions(column).map((whole) => verdictOf(whole, text)));
+        expect([...possible].filter((one) => one !== verdict)).toEqual([]);
+      }),
+      { numRuns: 300, seed: 19 },
+    );
+    expect(Math.min(told.pass, told.fail)).toBeGreaterThan(10);
+    expect(verdictOf(['TRUE', '', 'FALSE', 'FALSE'], 'duration of a <= 1 s')).toBe('inconclusive');
+    expect(verdictOf(['TRUE', '', '', 'TRUE', 'FALSE'], 'longest of a <= 2 s')).toBe('inconclusive');
   });
 
   it.each([

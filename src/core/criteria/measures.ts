@@ -2,7 +2,7 @@ import type { Node } from '../plan';
 import { countUntil, firstAfter } from './instants';
 import { type Signals, scan } from './scan';
 import { addTime, marginOf } from './seconds';
-import { combined, firstIn, negated, type Stretch, stretches, type Timeline, truthBefore } from './timeline';
+import { combined, firstIn, negated, perhaps, type Stretch, stretches, type Timeline, truthBefore } from './timeline';
 import type { Condition, Event, Margin, Measure, MeasureLimit, MeasureScope, Obligation } from './types';
 
 /** What the judge lends: truth of conditions and instants of events. */
@@ -63,7 +63,7 @@ export class Measures {
       case 'duration':
         return this.duration(this.scoped(measure.of));
       case 'longest':
-        return stretches(this.scoped(measure.of)).map((stretch) => this.lasting(stretch));
+        return this.longest(this.scoped(measure.of));
       case 'count': {
         const events = this.events(measure.of);
         return measure.seconds === undefined ? this.count(events) : this.countInAny(events, measure.seconds);
@@ -117,23 +117,51 @@ export class Measures {
     return this.limit.operator === '<' ? value >= this.limit.value : value > this.limit.value;
   }
 
-  /** The sum of the times of a condition. Where it never held nothing is shown by a limit from above, unless that forbids it altogether. */
+  /**
+   * The sum of the times of a condition. Where it never held nothing is shown by a limit from above, unless that forbids it altogether.
+   * Where a value is missing it may have held or not; the sum is told only if that decides nothing.
+   */
   private duration(line: Timeline): Obligation[] {
     const { from, until } = this.signals.trace;
     const found = stretches(line);
-    const sum = found.reduce((all, one) => all + one.until - one.from, 0);
-    if (this.isUpper && found.length === 0 && this.limit.value > 0) return [];
-    let passed = until;
+    const sum = lengthOf(found);
+    const possible = stretches(perhaps(line));
+    const most = lengthOf(possible);
+    const mayShowNothing = this.isUpper && found.length === 0 && this.limit.value > 0;
+    if (mayShowNothing && possible.length === 0) return [];
+    if (mayShowNothing || this.holds(sum) !== this.holds(most)) return [this.missing(from, until)];
+    const told = this.figure(from, until, this.passedAt(found), sum);
+    if (most === sum) return [told];
+    const { margin: _, ...withoutFigure } = told;
+    return [withoutFigure];
+  }
+
+  /** When the sum of stretches passes a limit from above; the end of the run where it does not. */
+  private passedAt(found: readonly Stretch[]): number {
     let before = 0;
     for (const one of found) {
       const length = one.until - one.from;
-      if (this.isUpper && this.passes(before + length)) {
-        passed = Math.min(one.until, addTime(one.from, Math.max(0, this.limit.value - before)));
-        break;
-      }
+      if (this.isUpper && this.passes(before + length)) return Math.min(one.until, addTime(one.from, Math.max(0, this.limit.value - before)));
       before += length;
     }
-    return [this.figure(from, until, passed, sum)];
+    return this.signals.trace.until;
+  }
+
+  /**
+   * Each stretch owes on its own. One beside which a value is missing may be longer than is known, and there may be others where it is missing:
+   * of a limit from above it is told that it was passed, or that it could not be; of one from below nothing.
+   */
+  private longest(line: Timeline): Obligation[] {
+    const known = stretches(line);
+    return stretches(perhaps(line)).flatMap((whole): Obligation[] => {
+      const inside = known.filter((one) => one.from >= whole.from && one.until <= whole.until);
+      const told = inside.map((one) => this.lasting(one));
+      if (inside.length === 1 && isSame(inside[0] as Stretch, whole)) return told;
+      const isShort = this.isUpper && !this.passes(whole.until - whole.from) && whole.until < this.signals.trace.until;
+      if (isShort && told.length > 0) return told;
+      const broken = this.isUpper ? told.filter(({ outcome }) => outcome === 'broken') : [];
+      return broken.length > 0 ? broken : [this.missing(whole.from, whole.until)];
+    });
   }
 
   /** One stretch of a condition; the last one may go on after the run. */
@@ -355,6 +383,13 @@ export class Measures {
   private missing(from: number, until: number): Obligation {
     return { from, until, outcome: 'open', at: until, reason: 'a value is missing inside the obligation' };
   }
+}
+
+const isSame = (a: Stretch, b: Stretch): boolean =>
+  a.from === b.from && a.until === b.until && a.fromIncluded === b.fromIncluded && a.untilIncluded === b.untilIncluded;
+
+function lengthOf(found: readonly Stretch[]): number {
+  return found.reduce((sum, one) => sum + one.until - one.from, 0);
 }
 
 function nextOf(instants: readonly number[], t: number): number | undefined {

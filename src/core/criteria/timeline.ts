@@ -64,6 +64,12 @@ function disjunction(a: Truth, b: Truth): Truth {
   return a === 2 || b === 2 ? 2 : 0;
 }
 
+/** Where it may be true: unknown counts as true. */
+export function perhaps(line: Timeline): Timeline {
+  const hoped = (truth: Truth): Truth => (truth === 2 ? 1 : truth);
+  return { time: line.time, point: line.point.map(hoped), span: line.span.map(hoped), until: line.until };
+}
+
 export function combined(k: 'and' | 'or', a: Timeline, b: Timeline): Timeline {
   const join = k === 'and' ? conjunction : disjunction;
   const line: Timeline = { time: [], point: [], span: [], until: a.until };
