@@ -1,6 +1,6 @@
 import { readFile } from 'node:fs/promises';
 import type { Command } from 'commander';
-import { compileAlone, encode, type Judgement, judge, readCsvTrace, timeWords } from '@/core';
+import { compileAlone, encode, type Judgement, judge, marginWords, readCsvTrace, timeWords } from '@/core';
 
 /** `ovrand monitor`: checks a sentence on any recorded CSV. Exit 0 pass, 1 fail, 2 neither, 3 wrong use. */
 export function monitorCommand(program: Command): void {
@@ -53,7 +53,7 @@ function toJson({ verdict, obligations, worst }: Judgement): unknown {
 
 function printJudgement({ verdict, obligations }: Judgement, stl: string): string {
   const rows = obligations.map(({ from, until, outcome, at, margin, reason }) => {
-    const figure = margin ? `  margin ${margin.atLeast ? '≥ ' : ''}${margin.value} ${margin.unit}`.trimEnd() : '';
+    const figure = margin ? `  margin ${marginWords(margin)}` : '';
     return `  owed from ${timeWords(from)} until ${timeWords(until)}: ${outcome} at ${timeWords(at)}${figure}${reason ? ` (${reason})` : ''}`;
   });
   return `${verdict}  ${stl}\n${rows.join('\n')}${rows.length > 0 ? '\n' : '  no obligation arose\n'}`;

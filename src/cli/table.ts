@@ -1,5 +1,5 @@
 import type { ReportLine, RunResult } from '@/core';
-import { plural, signedFigure, timeWords } from '@/core';
+import { marginWords, plural, timeWords } from '@/core';
 
 /** The requirement table for a terminal, with the sentence that answers at its top. */
 export function printTable(lines: readonly ReportLine[], runs: readonly RunResult[]): string {
@@ -17,7 +17,7 @@ export function printTable(lines: readonly ReportLine[], runs: readonly RunResul
         (best, one) => (best && (best.margin?.measure ?? Infinity) <= (one.margin?.measure ?? Infinity) ? best : one),
         undefined,
       );
-    const margin = criterion?.margin ? `${criterion.margin.atLeast ? '≥ ' : ''}${signedFigure(criterion.margin.value)} ${criterion.margin.unit}` : '';
+    const margin = criterion?.margin ? marginWords(criterion.margin) : '';
     const behind = result.criteria.reduce((sum, one) => sum + one.obligations, 0);
     return `${heading}  ${result.id.padEnd(width)}  ${result.state.padEnd(14)}  ${margin.padStart(14)}  ${`×${behind}`.padStart(6)}  ${result.reason}`.trimEnd();
   });

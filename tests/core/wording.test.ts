@@ -1,6 +1,6 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
-import { figure, percent, plural, signedFigure, timeTicks, timeWords } from '@/core/wording';
+import { figure, marginWords, percent, plural, shortfallWords, signedFigure, timeTicks, timeWords } from '@/core/wording';
 
 describe('numbers in words', () => {
   it.each([
@@ -18,6 +18,21 @@ describe('numbers in words', () => {
     [Number.POSITIVE_INFINITY, '∞'],
     [Number.NEGATIVE_INFINITY, '−∞'],
   ])('%d is %s', (value, words) => expect(figure(value)).toBe(words));
+
+  it('margins, those in seconds as times', () => {
+    expect([10600, -16760.25, 0.3, 0, -1e-12].map((value) => marginWords({ value, unit: 's' }))).toEqual([
+      '+2 h 56 min 40 s',
+      '−4 h 39 min 20.25 s',
+      '+0.3 s',
+      '0 s',
+      '0 s',
+    ]);
+    expect(marginWords({ value: -40, unit: '%', atLeast: true })).toBe('≥ −40 %');
+    expect(marginWords({ value: 0, unit: 'm' })).toBe('0 m');
+    expect(marginWords({ value: 3, unit: '' })).toBe('+3');
+    expect(shortfallWords({ value: -10600, unit: 's', atLeast: true })).toBe('at least 2 h 56 min 40 s');
+    expect(shortfallWords({ value: 0, unit: 'm' })).toBe('0 m');
+  });
 
   it('signs, shares and counts', () => {
     expect([0.021, -0.4, 0, -0, 1e-320].map(signedFigure)).toEqual(['+0.021', '−0.4', '0', '0', '0']);

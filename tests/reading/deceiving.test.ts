@@ -42,6 +42,8 @@ describe('what proves nothing or says the contrary is not offered', () => {
     expect(reader.read('The drying time shall not exceed 1200 s.').notRead).toMatchObject([
       { because: 'it speaks of drying_time alone, which no run changes' },
     ]);
+    expect(reader.read('The fan shall run gently.').notRead).toMatchObject([{ because: '"gently" has no place in it' }]);
+    expect(reader.read('When the door is open, the fan shall promptly run.').proposals).toEqual([]);
     expect(reader.read('While the heater is on, the heater shall be on.').notRead).toMatchObject([{ because: 'it is always met, whatever happens' }]);
     expect(reader.read('While the heater is on, the heater shall be off.').notRead).toMatchObject([{ because: 'it can never be met' }]);
   });

@@ -6,11 +6,11 @@ import { empty, happening, tendency, wholeWords } from './lexicon';
 import { joined, type Meaning, negated } from './meaning';
 import { numberPattern, numberValues, type Separators, separatorsOf } from './numbers';
 import { Phrase } from './phrase';
-import { remarksOn } from './quality';
+import { openWords, remarksOn } from './quality';
 import { unsound } from './sound';
 import { type ReadTiming, timingsIn } from './timing';
 import { type Token, tokensOf } from './tokens';
-import type { HouseWords, NotRead, Proposal, Reading, ReadWord, Term, Unplaced } from './types';
+import type { HouseWords, NotRead, Proposal, Reading, ReadWord, Remark, Term, Unplaced } from './types';
 import { Vocabulary } from './vocabulary';
 
 /** At most so many ways to understand one part are told. */
@@ -54,7 +54,8 @@ export class Reader {
   private readWith(prose: string, separators: Separators): Omit<Reading, 'quality'> {
     const tokens = this.numbered(tokensOf(prose, separators));
     const parts = sentencesOf(tokens).flatMap((sentence) => partsOf(sentence));
-    const read = parts.map((part, index) => this.proposals(part, index + 1));
+    const open = openWords(prose, this.house.vague);
+    const read = parts.map((part, index) => this.proposals(part, index + 1, open));
     const taken = takenIn(prose, separators);
     const proposals = read.flatMap((one) => one.proposals).map((one) => (taken.length > 0 ? { ...one, supposed: [...one.supposed, ...taken] } : one));
     return { proposals, notRead: read.flatMap((one) => one.notRead ?? []), unplaced: unplaced(tokens, proposals, prose) };
@@ -70,7 +71,7 @@ export class Reader {
     });
   }
 
-  private proposals(part: Part, number: number): { readonly proposals: readonly Proposal[]; readonly notRead?: NotRead } {
+  private proposals(part: Part, number: number, open: readonly Remark[]): { readonly proposals: readonly Proposal[]; readonly notRead?: NotRead } {
     const readings = new PartReader(part, this.vocabulary).readings().sort((a, b) => b.score - a.score);
     const different = readings
       .filter((one, index) => readings.findIndex((other) => other.sentence === one.sentence) === index)
@@ -81,7 +82,7 @@ export class Reader {
       const parsed = parseSentence(sentence).sentence;
       if (!parsed) return [];
       const placed = joinedWords(words);
-      const because = unsound(sentence, tokens, placed, this.terms);
+      const because = unsound(sentence, tokens, placed, this.terms, open);
       if (because !== undefined) {
         notRead ??= { part: number, because, words: placed };
         return [];

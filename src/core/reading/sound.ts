@@ -3,7 +3,7 @@ import { Catalogue } from '../model';
 import type { Column, Trace } from '../trace';
 import { conversion } from '../units';
 import { type Quantity, type Token, written } from './tokens';
-import type { ReadWord, Term } from './types';
+import type { ReadWord, Remark, Term } from './types';
 
 /** A number of a sentence with its unit; times are in seconds. */
 interface Literal {
@@ -16,7 +16,7 @@ const turning =
   /^(?:not|never|no|cannot|neither|nor|none|without|except|instead|(?:prevent|prohibit|inhibit|avoid|refuse|suppress|disallow|block|exclude)(?:s|d|ed|ing)?|forbid(?:s|den|ding)?|banned)$/;
 
 /**
- * Why a reading must not be offered, though it fits the rules; nothing for a sound one. A reading that leaves out a number, a time or a negation of its text,
+ * Why a reading must not be offered, though it fits the rules; nothing for a sound one. A reading that leaves out a number, a time, a negation or a word that stands for a figure ("promptly"),
  * speaks of fixed values alone, or holds or fails whatever happens would prove nothing, or the contrary of what is wanted.
  */
 export function unsound(
@@ -24,11 +24,16 @@ export function unsound(
   tokens: readonly Token[],
   words: readonly ReadWord[],
   terms: ReadonlyMap<string, Term>,
+  open: readonly Remark[],
 ): string | undefined {
   const quantity = unplacedQuantity(sentence, tokens);
   if (quantity) return `${written(quantity).text} has no place in it`;
-  const turned = tokens.find((token) => turning.test(token.text) && !words.some((word) => word.from <= token.from && token.to <= word.to));
+  const isPlaced = (token: { readonly from: number; readonly to: number }): boolean =>
+    words.some((word) => word.from <= token.from && token.to <= word.to);
+  const turned = tokens.find((token) => turning.test(token.text) && !isPlaced(token));
   if (turned) return `"${turned.text}" has no place in it`;
+  const passedOver = tokens.find((token) => open.some((one) => one.from <= token.from && token.to <= one.to) && !isPlaced(token));
+  if (passedOver) return `"${passedOver.text}" has no place in it`;
   return fixedAlone(sentence, terms) ?? emptySaying(sentence, terms);
 }
 

@@ -1,6 +1,6 @@
 'use client';
 import type { DeskCriterion, Standing } from '@/core';
-import { plural, signedFigure } from '@/core';
+import { marginWords, plural } from '@/core';
 import type { DeskLink } from './DeskLink';
 import { useLatest } from './useDesk';
 
@@ -48,7 +48,7 @@ function Bar({ standing }: { readonly standing: Standing | undefined }) {
         <line x1={limit} x2={limit} y1={0} y2={13} stroke="var(--ink)" strokeWidth={1.4} />
       </svg>
       <div className={`figure text-[11px] leading-tight ${state === 'broken' ? 'font-bold text-fail' : 'text-lack'}`}>
-        {standing?.margin && owed > 0 ? `${signedFigure(standing.margin.value)} ${standing.margin.unit} ×${owed}` : state}
+        {standing?.margin && owed > 0 ? `${marginWords(standing.margin)} ×${owed}` : state}
         {standing && standing.lost > 0 ? `, ${standing.lost} not followed` : ''}
       </div>
     </div>

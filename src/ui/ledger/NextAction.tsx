@@ -1,6 +1,6 @@
 import Link from 'next/link';
 import type { CriterionState, LedgerRow } from '@/core';
-import { plural, signedFigure, timeWords } from '@/core';
+import { plural, shortfallWords, timeWords } from '@/core';
 
 interface NextActionProps {
   readonly slug: string;
@@ -17,7 +17,7 @@ export function NextAction({ slug, row, criterion, link, casesToRun, run }: Next
   const { result, meantCases } = row;
   if (result.state !== 'lacks evidence' && link && criterion?.worst) {
     const { at, obligation } = criterion.worst;
-    const by = criterion.margin ? ` by ${signedFigure(Math.abs(criterion.margin.value)).slice(1)} ${criterion.margin.unit}` : '';
+    const by = criterion.margin ? ` by ${shortfallWords(criterion.margin)}` : '';
     const what =
       result.state === 'fail'
         ? `It was owed from ${timeWords(obligation.from)} and broke at ${timeWords(at)}${by}. Open the run there.`

@@ -1,7 +1,7 @@
 'use client';
 import { type ScaleLinear, scaleLinear } from 'd3-scale';
 import type { Column, Obligation, Trace } from '@/core';
-import { figure, signedFigure, timeTicks, timeWords } from '@/core';
+import { figure, marginWords, timeTicks, timeWords } from '@/core';
 import { extremes } from './pyramid';
 import { bandsOf, envelopeOf, isDense, lowerBound, reduceCurve } from './reduce';
 
@@ -259,9 +259,7 @@ export function ObligationShade({
   const x = scaleLinear([frame.from, frame.until], [frame.left, frame.left + frame.width]).clamp(true);
   const tone = { met: 'var(--pass)', broken: 'var(--fail)', open: 'var(--lack)' }[obligation.outcome];
   const [left, right, at] = [x(obligation.from), x(obligation.until), x(obligation.at)];
-  const margin = obligation.margin
-    ? ` ${obligation.margin.atLeast ? '≥ ' : ''}${signedFigure(obligation.margin.value)} ${obligation.margin.unit}`
-    : '';
+  const margin = obligation.margin ? `, margin ${marginWords(obligation.margin)}` : '';
   const words = `owed from ${timeWords(obligation.from, frame.until)}, ${obligation.outcome} at ${timeWords(obligation.at, frame.until)}${margin}`;
   // A letter of the mono face is about 6.7 pixels wide at this size; the words stay inside the plot.
   const start = Math.max(frame.left + 2, Math.min(left, frame.left + frame.width - words.length * 6.7));

@@ -1,6 +1,6 @@
 'use client';
 import { useEffect, useState } from 'react';
-import { type Column, drawnFrom, type PenPoint, type Preview, type PreviewOn, plural, type Shown, signedFigure, strokeOver, timeWords } from '@/core';
+import { type Column, drawnFrom, marginWords, type PenPoint, type Preview, type PreviewOn, plural, type Shown, strokeOver, timeWords } from '@/core';
 import { askEngine } from '../engine/engine';
 import { criterionLimits } from '../plot/criterionSignals';
 import { LaneStack } from '../plot/LaneStack';
@@ -104,7 +104,7 @@ function Strip({ shown, draw }: { readonly shown: Shown; readonly draw?: (column
       <p className="text-[13px] text-soft" role="status">
         {obligations.length === 0
           ? 'Untriggered: no obligation arises here, so this run shows nothing.'
-          : `${outcomes(shown)}${least?.margin ? `; the nearest: ${signedFigure(least.margin.value)} ${least.margin.unit} at ${timeWords(least.at)}` : ''}.`}
+          : `${outcomes(shown)}${least?.margin ? `; the nearest: ${marginWords(least.margin)} at ${timeWords(least.at)}` : ''}.`}
       </p>
       {draw && <p className="text-[13px] text-soft">Draw over a curve to change it.</p>}
       <div className="mt-1">

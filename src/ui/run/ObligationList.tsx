@@ -1,7 +1,7 @@
 'use client';
 import { useMemo } from 'react';
 import type { RunDetail, RunObligation } from '@/core';
-import { plural, signedFigure, timeWords } from '@/core';
+import { marginWords, plural, timeWords } from '@/core';
 import { useWalk } from '../state/useWalk';
 
 function keyOf(one: RunObligation): string {
@@ -47,11 +47,7 @@ export function ObligationList({
                 </span>
                 <span className="font-semibold text-[12.5px] text-ink">{one.requirement}</span>
                 <span className={`figure text-right ${tone}`}>
-                  {obligation.outcome === 'open'
-                    ? 'open'
-                    : obligation.margin
-                      ? `${obligation.margin.atLeast ? '≥ ' : ''}${signedFigure(obligation.margin.value)} ${obligation.margin.unit}`
-                      : obligation.outcome}
+                  {obligation.outcome === 'open' ? 'open' : obligation.margin ? marginWords(obligation.margin) : obligation.outcome}
                 </span>
                 <span className={`${isLong ? 'col-span-2' : 'col-span-2 col-start-2'} text-[12.5px] text-soft leading-snug`}>
                   {one.criterion}

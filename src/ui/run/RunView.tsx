@@ -4,7 +4,7 @@ import { useSearchParams } from 'next/navigation';
 import { Tabs } from 'radix-ui';
 import { useMemo, useState } from 'react';
 import type { RunDetail, RunObligation } from '@/core';
-import { plural, sentenceOf, signedFigure, timeWords, writeCsvTrace } from '@/core';
+import { plural, sentenceOf, shortfallWords, timeWords, writeCsvTrace } from '@/core';
 import { useReplay } from '../engine/useReplay';
 import { ObligationList } from './ObligationList';
 import { RunPlot } from './RunPlot';
@@ -122,7 +122,7 @@ function Answer({ run }: { readonly run: RunDetail }) {
   return (
     <>
       Breaks <strong className="font-semibold">{worst.requirement}</strong>
-      {margin ? ` by ${margin.atLeast ? 'at least ' : ''}${signedFigure(Math.abs(margin.value)).slice(1)} ${margin.unit}` : ''} at {timeWords(at)}
+      {margin ? ` by ${shortfallWords(margin)}` : ''} at {timeWords(at)}
       {broken.length > 1 ? ` and ${plural(broken.length - 1, 'other')}` : ''}; {plural(met.length, 'other requirement')} met.
     </>
   );

@@ -1,5 +1,5 @@
 import type { CriterionState, RequirementResult } from '@/core';
-import { plural, signedFigure } from '@/core';
+import { marginWords, plural } from '@/core';
 
 /** The criterion that decides a requirement's bar: a failing one, else the one nearest to breaking. */
 export function deciding(result: RequirementResult): CriterionState | undefined {
@@ -27,10 +27,7 @@ export function MarginBar({ result, outOfDate }: { readonly result: RequirementR
   const state = outOfDate ? (shown.state === 'lacks evidence' ? 'lacks evidence' : shown.state) : result.state;
   const length = criterion?.margin ? share(criterion.margin.measure) : 0.5;
   const obligations = shown.criteria.reduce((sum, one) => sum + one.obligations, 0);
-  const figure =
-    criterion?.margin && state !== 'lacks evidence'
-      ? `${criterion.margin.atLeast ? '≥ ' : ''}${signedFigure(criterion.margin.value)} ${criterion.margin.unit}`
-      : '';
+  const figure = criterion?.margin && state !== 'lacks evidence' ? marginWords(criterion.margin) : '';
   return (
     <div>
       <svg width={width} height={height} role="img" aria-label={outOfDate ? `out of date, was ${state}` : state}>

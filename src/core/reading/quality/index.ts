@@ -1,1 +1,1 @@
-export { type HouseRules, remarksOn } from './remarks';
+export { type HouseRules, openWords, remarksOn } from './remarks';

@@ -35,10 +35,17 @@ function everywhere(prose: string, pattern: RegExp, remark: (text: string) => Om
   });
 }
 
+/** Words that stand where a time or a figure should: a reading that passes over one says less than the text. */
+export function openWords(prose: string, house: HouseRules): Remark[] {
+  return vague(prose, house).filter(({ rule }) => rule === houseRule || rule === 'vague time' || rule === 'subjective');
+}
+
+const houseRule = 'house list';
+
 function vague(prose: string, house: HouseRules): Remark[] {
   const own = Object.entries(house).flatMap(([words, suggestion]) =>
     everywhere(prose, new RegExp(`\\b${words.replace(/[.*+?^${}()|[\]\\]/g, '\\$&')}\\b`, 'gi'), (text) => ({
-      rule: 'house list',
+      rule: houseRule,
       reason: `“${text}” is on the house list`,
       suggestion,
     })),
