@@ -47,7 +47,8 @@ try {
   const service = database.also('service');
   maintain(database.url, 'migrate');
   maintain(service, 'migrate');
-  for (const demo of [...demos, 'tests/projects/kettle', 'tests/projects/tank', 'tests/projects/coldstore']) maintain(database.url, 'seed', demo);
+  for (const demo of [...demos, 'tests/projects/kettle', 'tests/projects/tank', 'tests/projects/coldstore', 'tests/projects/glasshouse'])
+    maintain(database.url, 'seed', demo);
   const log = '.ovrand/test.log';
   mkdirSync('.ovrand', { recursive: true });
   rmSync(log, { force: true });

@@ -6,7 +6,8 @@ import { readFolder } from '@/server/folder';
 export async function openFolder(directory: string): Promise<{ project: CheckedProject; faults: readonly Fault[] }> {
   const info = await stat(directory).catch(() => undefined);
   if (!info?.isDirectory()) throw new Error(`there is no folder "${directory}"; give the folder that holds project.yaml`);
-  const { files, faults } = await readFolder(directory);
+  const { files, faults, unread } = await readFolder(directory);
+  for (const { path, why } of unread) process.stderr.write(`Not read: ${path}: ${why}.\n`);
   const project = checkProject(files);
   return { project, faults: [...faults, ...project.faults] };
 }

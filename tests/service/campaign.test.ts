@@ -37,8 +37,8 @@ async function imported(name: string, extraCases = 0): Promise<ProjectHead> {
       text: `case: extra ${i}\nloop: lock\nparameters: { chamber.area: ${200 + i} }\nstimuli:\n  request_up: [{ hold: FALSE }, { step: TRUE, at: 5 s }]\n`,
     });
   }
-  const result = await importFiles(database(), files, 'tester', 'test');
-  if ('faults' in result) throw new Error(result.faults[0]?.message);
+  const result = await importFiles(database(), { files, actor: 'tester', note: 'test' });
+  if (!('slug' in result)) throw new Error(JSON.stringify(result));
   const head = await findProject(database(), result.slug);
   if (!head) throw new Error('not found');
   return head;
@@ -123,7 +123,7 @@ describe('campaigns on a real database', () => {
         files.map(({ path, text }) => ({ path, text: edit(path, path === 'project.yaml' ? text.replace('Tarn Lock', 'Age Test') : text) })),
       );
     const again = async (files: { path: string; text: string }[]): Promise<ProjectHead> => {
-      const result = await importFiles(database(), files, 'tester', 'change');
+      const result = await importFiles(database(), { files, actor: 'tester', note: 'change', replace: true });
       expect(result).toMatchObject({ isNew: true });
       const next = await findProject(database(), head.slug);
       if (!next) throw new Error('not found');
@@ -171,7 +171,7 @@ describe('campaigns on a real database', () => {
     const broken = (await demoFiles()).map((file) =>
       file.path === 'loops/lock.yaml' ? { ...file, text: file.text.replace('use: Paddle }', 'use: Puddle }') } : file,
     );
-    expect(await importFiles(database(), broken, 'tester', 'x')).toMatchObject({ faults: [{ code: 'unknown-name' }] });
+    expect(await importFiles(database(), { files: broken, actor: 'tester', note: 'x' })).toMatchObject({ faults: [{ code: 'unknown-name' }] });
   });
 
   it('runs that were written but never sent to the queue are found', async () => {

@@ -6,8 +6,8 @@ import { demoFiles } from '../support/project';
 
 async function project(name: string): Promise<ProjectHead> {
   const files = (await demoFiles()).map((file) => (file.path === 'project.yaml' ? { ...file, text: file.text.replace('Tarn Lock', name) } : file));
-  const imported = await importFiles(database(), files, 'tester', 'test');
-  if ('faults' in imported) throw new Error('the demo is faulty');
+  const imported = await importFiles(database(), { files, actor: 'tester', note: 'test' });
+  if (!('slug' in imported)) throw new Error(JSON.stringify(imported));
   return (await findProject(database(), imported.slug))!;
 }
 const chamber = async (head: ProjectHead): Promise<string> =>

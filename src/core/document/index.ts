@@ -19,6 +19,7 @@ export {
   wordsShape,
 } from './shapes';
 export { type Picture, readPicture } from './svg';
+export { readTakenFrom, type TakenFrom, takenFromFile, writeTakenFrom } from './takenFrom';
 export { readText } from './text';
 export { attribute, elementsOf, parseXml, placeOf, tag, words } from './xml';
 export { type ReadDocument, readYaml } from './yaml';

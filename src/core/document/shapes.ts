@@ -9,6 +9,15 @@ import { fixedMethods, variableMethods } from '../plan';
  */
 
 const text = Joi.string().max(100_000);
+/** What a thing is called, in any script: one line, without characters that nobody can see. */
+const title = (longest: number) =>
+  Joi.string()
+    .max(longest)
+    .pattern(/^[^\p{Cc}\p{Cs}\u2028\u2029\uFFFE\uFFFF]+$/u, 'title')
+    .messages({
+      'string.pattern.name': 'a name is one line of visible characters',
+      'string.max': `a name has at most ${longest} characters`,
+    });
 const name = Joi.string()
   .custom((value: string, helpers) => (isIdentifier(value) ? value : helpers.error('name')))
   .messages({ name: '"{#value}" is not a name' });
@@ -195,13 +204,13 @@ export const loopShape = Joi.object({
 });
 
 export const requirementsShape = Joi.object({
-  section: text.required(),
+  section: title(200).required(),
   requirements: Joi.array()
     .required()
     .items(
       remembered(
         Joi.object({
-          requirement: Joi.string().max(100).required(),
+          requirement: title(100).required(),
           text: text.required(),
           source: text,
           level: Joi.alternatives(text, Joi.number()),
@@ -209,7 +218,7 @@ export const requirementsShape = Joi.object({
           note: text,
           criteria: Joi.array().items(
             Joi.object({
-              criterion: text.required(),
+              criterion: title(200).required(),
               sentence: text.required(),
               accepted: Joi.object({ by: text.required(), on: Joi.alternatives(text, Joi.date()).required() }),
             }),
@@ -234,7 +243,7 @@ const step = Joi.alternatives(
 ).messages({ 'alternatives.match': 'must say set:, or send: message, or wait: with until: and give_up_after:, or hold: with a duration' });
 
 export const caseShape = Joi.object({
-  case: Joi.string().max(200).required(),
+  case: title(200).required(),
   about: text,
   loop: name.required(),
   variant: name,
@@ -262,7 +271,7 @@ const deskStep = Joi.alternatives(
 
 /** desks/*.yaml: controls and displays for one loop. */
 export const deskShape = Joi.object({
-  desk: Joi.string().max(200).required(),
+  desk: title(200).required(),
   about: text,
   loop: name.required(),
   variant: name,
@@ -282,13 +291,13 @@ export const deskShape = Joi.object({
     )
     .max(200)
     .required(),
-  buttons: Joi.array().items(Joi.object({ button: Joi.string().max(100).required(), do: Joi.array().items(deskStep).min(1).required() })),
+  buttons: Joi.array().items(Joi.object({ button: title(100).required(), do: Joi.array().items(deskStep).min(1).required() })),
 });
 
 const span = Joi.array().items(Joi.number()).length(2);
 /** scenes/*.yaml: a picture whose parts move with the signals of a loop. */
 export const sceneShape = Joi.object({
-  scene: Joi.string().max(200).required(),
+  scene: title(200).required(),
   about: text,
   loop: name.required(),
   picture: text.required(),
@@ -312,7 +321,7 @@ export const sceneShape = Joi.object({
 });
 
 export const parameterSetShape = Joi.object({
-  parameter_set: text.required(),
+  parameter_set: title(200).required(),
   about: text,
   values: Joi.object().pattern(text, scalar).min(1).required(),
 });
@@ -328,4 +337,4 @@ export const wordsShape = Joi.object({
   vague: Joi.object().pattern(text, text),
 });
 
-export const projectShape = Joi.object({ project: text.required(), about: text, level: text, stages: Joi.array().items(Joi.valid('model')) });
+export const projectShape = Joi.object({ project: title(100).required(), about: text, level: text, stages: Joi.array().items(Joi.valid('model')) });

@@ -1,2 +1,3 @@
 export { type Database, database, databaseUrl, type Transaction } from './connect';
+export { inParts } from './parts';
 export * as tables from './schema';

@@ -1,8 +1,24 @@
-import { bigint, boolean, doublePrecision, index, integer, pgTable, primaryKey, serial, text, timestamp, uniqueIndex } from 'drizzle-orm/pg-core';
+import {
+  bigint,
+  boolean,
+  doublePrecision,
+  index,
+  integer,
+  pgTable,
+  primaryKey,
+  serial,
+  text,
+  timestamp,
+  uniqueIndex,
+  uuid,
+} from 'drizzle-orm/pg-core';
 
 /** What people say: projects and their revisions, as trees of documents addressed by content. Every row a person caused names the actor. */
 export const projects = pgTable('projects', {
   id: serial().primaryKey(),
+  /** What a project is, whatever it is called and wherever it was exported to. */
+  identity: uuid().notNull().defaultRandom().unique(),
+  /** The word that stands for it in addresses. */
   slug: text().notNull().unique(),
   name: text().notNull(),
   about: text().notNull().default(''),

@@ -1,1 +1,2 @@
 export { readFolder } from './read';
+export type { UnreadFile } from './unread';

@@ -1,12 +1,24 @@
 import { readdir, readFile, stat } from 'node:fs/promises';
 import path from 'node:path';
-import { documentFolders, type Fault, type SourceFile, topDocuments } from '@/core';
+import { documentFolders, type Fault, readTakenFrom, type SourceFile, type TakenFrom, takenFromFile, topDocuments } from '@/core';
+import { type UnreadFile, unreadFiles } from './unread';
 
 /** Files beyond this are not even loaded; the reader of documents has a finer limit of its own. */
 const largestFile = 16_000_000;
 
-/** The text files of a project folder, paths with forward slashes relative to it; what cannot be read is told as faults. */
-export async function readFolder(directory: string): Promise<{ files: SourceFile[]; faults: Fault[] }> {
+/** What a project folder holds. */
+export interface ProjectFolder {
+  /** Its documents, paths with forward slashes relative to it. */
+  readonly files: SourceFile[];
+  /** What cannot be read. */
+  readonly faults: Fault[];
+  readonly unread: UnreadFile[];
+  /** The revision it was taken from, where it says so. */
+  readonly from: TakenFrom | undefined;
+}
+
+/** Reads a project folder. */
+export async function readFolder(directory: string): Promise<ProjectFolder> {
   const files: SourceFile[] = [];
   const faults: Fault[] = [];
   const names = [...topDocuments];
@@ -47,5 +59,18 @@ export async function readFolder(directory: string): Promise<{ files: SourceFile
       });
     }
   }
-  return { files, faults };
+  return { files, faults, unread: await unreadFiles(directory), from: await takenFrom(directory, faults) };
+}
+
+async function takenFrom(directory: string, faults: Fault[]): Promise<TakenFrom | undefined> {
+  const text = await readFile(path.join(directory, takenFromFile), 'utf8').catch(() => undefined);
+  const from = text === undefined ? undefined : readTakenFrom(text);
+  if (text !== undefined && !from)
+    faults.push({
+      code: 'file-unreadable',
+      place: { file: takenFromFile, line: 1, column: 1 },
+      message: 'The file does not say which revision the folder was taken from.',
+      mend: 'Take it from a fresh archive of the project, or delete it.',
+    });
+  return from;
 }

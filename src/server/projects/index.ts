@@ -1,3 +1,3 @@
 export { readRequirementsVersions } from './history';
-export { type Imported, importFiles, saveFiles, slugOf } from './import';
-export { findProject, listProjects, openRevision, type ProjectHead, readFiles } from './open';
+export { type Imported, type ImportOrder, importFiles, type Refusal, saveFiles } from './import';
+export { findProject, findProjectByName, findRevision, listProjects, openRevision, type ProjectHead, readFiles } from './open';

@@ -1,9 +1,10 @@
-import { asc, desc, eq } from 'drizzle-orm';
+import { and, asc, desc, eq, type SQL } from 'drizzle-orm';
 import { type CheckedProject, checkProject, type SourceFile } from '@/core';
 import { type Database, tables } from '@/server/database';
 
 export interface ProjectHead {
   readonly id: number;
+  readonly identity: string;
   readonly slug: string;
   readonly name: string;
   readonly about: string;
@@ -16,11 +17,21 @@ export async function listProjects(db: Database): Promise<{ slug: string; name: 
   return db.select({ slug: tables.projects.slug, name: tables.projects.name }).from(tables.projects).orderBy(asc(tables.projects.id));
 }
 
-/** The newest revision of a project. */
+/** The newest revision of the project that stands under a word in addresses. */
 export async function findProject(db: Database, slug: string): Promise<ProjectHead | undefined> {
+  return findHead(db, eq(tables.projects.slug, slug));
+}
+
+/** The newest revision of a project by its name; of several that are called so, the newest. */
+export async function findProjectByName(db: Database, name: string): Promise<ProjectHead | undefined> {
+  return findHead(db, eq(tables.projects.name, name));
+}
+
+async function findHead(db: Database, which: SQL): Promise<ProjectHead | undefined> {
   const [row] = await db
     .select({
       id: tables.projects.id,
+      identity: tables.projects.identity,
       slug: tables.projects.slug,
       name: tables.projects.name,
       about: tables.projects.about,
@@ -29,10 +40,20 @@ export async function findProject(db: Database, slug: string): Promise<ProjectHe
     })
     .from(tables.projects)
     .innerJoin(tables.revisions, eq(tables.revisions.projectId, tables.projects.id))
-    .where(eq(tables.projects.slug, slug))
-    .orderBy(desc(tables.revisions.number))
+    .where(which)
+    .orderBy(desc(tables.projects.id), desc(tables.revisions.number))
     .limit(1);
   return row;
+}
+
+/** The key of a revision by its number. */
+export async function findRevision(db: Database, projectId: number, number: number): Promise<number | undefined> {
+  const { revisions } = tables;
+  const [row] = await db
+    .select({ id: revisions.id })
+    .from(revisions)
+    .where(and(eq(revisions.projectId, projectId), eq(revisions.number, number)));
+  return row?.id;
 }
 
 /** The documents of a revision, in the order of their paths. */

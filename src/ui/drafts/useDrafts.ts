@@ -1,121 +1,68 @@
 'use client';
-import { useCallback, useEffect, useMemo, useReducer } from 'react';
+import { useCallback, useEffect, useMemo, useReducer, useRef, useState } from 'react';
 import type { SourceFile } from '@/core';
+import { type Action, begunOn, changedIn, type Draft, type Drafts, type Head, noDrafts, overtaken, reduce, textOf } from './drafts';
+import { DraftShelf } from './shelf';
 
-interface Change {
-  readonly path: string;
-  readonly before: string;
-  readonly after: string;
-}
-
-/** One step of the history: of one document, or of several at once. */
-interface Edit {
-  readonly changes: readonly Change[];
-  /** Typing goes on in the same step of the history for a moment. */
-  readonly at: number;
-}
-
-interface Drafts {
-  readonly texts: ReadonlyMap<string, string>;
-  readonly past: readonly Edit[];
-  readonly future: readonly Edit[];
-}
-
-type Action =
-  | { readonly k: 'edit'; readonly files: readonly SourceFile[]; readonly at: number; readonly typed: boolean }
-  | { readonly k: 'undo' }
-  | { readonly k: 'redo' }
-  | { readonly k: 'load'; readonly drafts: ReadonlyMap<string, string> }
-  | { readonly k: 'saved' };
-
-const oneStepMs = 800;
-const mostSteps = 500;
-
-/** Drafts of a project's documents: only texts that differ from the revision, one history for typing and forms alike, kept over a reload. */
+/** Drafts of a project's documents: one history for typing and forms alike, kept over a reload, the same in all pages of a browser. */
 export function useDrafts(slug: string, revision: number, files: readonly SourceFile[]) {
-  const original = useCallback((path: string) => files.find((file) => file.path === path)?.text ?? '', [files]);
-  const [drafts, dispatch] = useReducer((state: Drafts, action: Action) => reduce(state, action, original), {
-    texts: new Map(),
-    past: [],
-    future: [],
-  });
-  const key = `ovrand drafts ${slug} ${revision}`;
-  useEffect(() => {
-    const kept = window.localStorage.getItem(key);
-    if (kept) dispatch({ k: 'load', drafts: new Map(JSON.parse(kept) as [string, string][]) });
-  }, [key]);
-  useEffect(() => {
-    if (drafts.texts.size > 0) keep(key, drafts.texts);
-    else if (drafts.past.length > 0) window.localStorage.removeItem(key);
-  }, [drafts, key]);
-  const all = useMemo(
-    () => [...new Map([...files.map((file) => [file.path, file.text] as const), ...drafts.texts])].map(([path, text]) => ({ path, text })),
-    [files, drafts.texts],
-  );
+  const head = useMemo<Head>(() => {
+    const texts = new Map(files.map((file) => [file.path, file.text]));
+    return { revision, text: (path) => texts.get(path) ?? '' };
+  }, [revision, files]);
+  const [drafts, dispatch] = useReducer((state: Drafts, action: Action) => reduce(state, action, head), noDrafts);
+  const isKept = useKept(slug, drafts, dispatch);
+  // The drafts look again whenever the page shows another revision.
+  useEffect(() => dispatch({ k: 'follow' }), [head]);
+  const all = useMemo(() => {
+    const texts = new Map(files.map((file) => [file.path, file.text]));
+    for (const [path, { text }] of drafts.texts) texts.set(path, text);
+    return [...texts].map(([path, text]) => ({ path, text }));
+  }, [files, drafts.texts]);
   return {
     /** All documents as they are now, drafts in place of what they change. */
     files: all,
-    changed: drafts.texts,
-    text: (path: string): string => drafts.texts.get(path) ?? original(path),
+    changed: useMemo(() => changedIn(drafts), [drafts]),
+    /** The drafts with what each was begun from. */
+    texts: drafts.texts,
+    /** The revision they were begun on. */
+    begun: useMemo(() => begunOn(drafts), [drafts]),
+    head,
+    /** The revision a save goes on top of: of a save whose revision the page does not show yet, that one. */
+    saveOn: Math.max(revision, drafts.savedAs),
+    /** Documents that somebody else has changed meanwhile; they are merged before they are saved. */
+    overtaken: useMemo(() => overtaken(drafts, head), [drafts, head]),
+    isKept,
+    text: (path: string): string => textOf(drafts, head, path),
     edit: useCallback((path: string, text: string, typed = false) => dispatch({ k: 'edit', files: [{ path, text }], at: Date.now(), typed }), []),
     editAll: useCallback((changed: readonly SourceFile[]) => dispatch({ k: 'edit', files: changed, at: Date.now(), typed: false }), []),
+    /** Takes in documents that were begun from an older revision. */
+    take: useCallback((texts: ReadonlyMap<string, Draft>) => dispatch({ k: 'load', texts }), []),
     undo: useCallback(() => dispatch({ k: 'undo' }), []),
     redo: useCallback(() => dispatch({ k: 'redo' }), []),
-    saved: useCallback(() => {
-      window.localStorage.removeItem(key);
-      dispatch({ k: 'saved' });
-    }, [key]),
+    saved: useCallback((sent: readonly SourceFile[], as: number) => dispatch({ k: 'saved', files: sent, revision: as }), []),
+    merged: useCallback((texts: readonly SourceFile[]) => dispatch({ k: 'merged', files: texts }), []),
     canUndo: drafts.past.length > 0,
     canRedo: drafts.future.length > 0,
   };
 }
 
-/** Thousands of imported requirements may not fit into the browser's storage; the drafts then live as long as the page. */
-function keep(key: string, texts: ReadonlyMap<string, string>): void {
-  try {
-    window.localStorage.setItem(key, JSON.stringify([...texts]));
-  } catch {
-    window.localStorage.removeItem(key);
-  }
-}
-
-function reduce(state: Drafts, action: Action, original: (path: string) => string): Drafts {
-  const put = (files: readonly SourceFile[]): Map<string, string> => {
-    const texts = new Map(state.texts);
-    for (const { path, text } of files) {
-      if (text === original(path)) texts.delete(path);
-      else texts.set(path, text);
-    }
-    return texts;
-  };
-  switch (action.k) {
-    case 'edit': {
-      const now = (path: string): string => state.texts.get(path) ?? original(path);
-      const changes = action.files.flatMap(({ path, text }) => (now(path) === text ? [] : [{ path, before: now(path), after: text }]));
-      const [change] = changes;
-      if (!change) return state;
-      const last = state.past.at(-1);
-      const [typed] = last?.changes ?? [];
-      const joins = action.typed && typed?.path === change.path && last?.changes.length === 1 && action.at - last.at < oneStepMs;
-      const edit: Edit = { changes: joins && typed ? [{ ...change, before: typed.before }] : changes, at: action.at };
-      const past = [...(joins ? state.past.slice(0, -1) : state.past), edit].slice(-mostSteps);
-      return { texts: put(action.files), past, future: [] };
-    }
-    case 'undo': {
-      const edit = state.past.at(-1);
-      if (!edit) return state;
-      const texts = put(edit.changes.map(({ path, before }) => ({ path, text: before })));
-      return { texts, past: state.past.slice(0, -1), future: [edit, ...state.future] };
-    }
-    case 'redo': {
-      const [edit, ...rest] = state.future;
-      if (!edit) return state;
-      return { texts: put(edit.changes.map(({ path, after }) => ({ path, text: after }))), past: [...state.past, edit], future: rest };
-    }
-    case 'load':
-      return { ...state, texts: action.drafts };
-    case 'saved':
-      // The history lives on: an undo after a save makes a new draft.
-      return { ...state, texts: new Map() };
-  }
+/** Keeps the drafts in the browser, and takes in what another page of the same project keeps there. */
+function useKept(slug: string, drafts: Drafts, dispatch: (action: Action) => void): boolean {
+  const [isKept, setKept] = useState(true);
+  const shelf = useRef<DraftShelf>(undefined);
+  useEffect(() => {
+    const own = new DraftShelf(window.localStorage, slug);
+    shelf.current = own;
+    dispatch({ k: 'load', texts: own.readAll() });
+    const onStorage = (event: StorageEvent): void => {
+      const taken = own.taken(event.key, event.newValue);
+      if (taken) dispatch({ k: 'load', texts: new Map([taken]) });
+    };
+    window.addEventListener('storage', onStorage);
+    return () => window.removeEventListener('storage', onStorage);
+  }, [slug, dispatch]);
+  const unsaved = useMemo(() => new Map([...drafts.texts].filter(([, { text, base }]) => text !== base)), [drafts.texts]);
+  useEffect(() => setKept(shelf.current?.put(unsaved) ?? true), [unsaved]);
+  return isKept;
 }

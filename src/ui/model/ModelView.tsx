@@ -53,7 +53,7 @@ export function ModelView({ slug, revision, files, first }: ModelViewProps) {
   };
   const outline = (
     <Outline items={view.outline} at={view.at} select={open}>
-      <AddDocument slug={slug} taken={current.map((file) => file.path)} add={add} />
+      <AddDocument slug={slug} files={current} drafted={drafts.changed} add={add} take={drafts.take} />
     </Outline>
   );
   if (!item)
@@ -144,7 +144,7 @@ export function ModelView({ slug, revision, files, first }: ModelViewProps) {
               )}
             </section>
             <section className="flex h-full min-h-0 flex-col border-rule border-l" aria-label="Text">
-              <SaveLine slug={slug} revision={revision} drafts={drafts} faults={view.faults.length} path={item.file} />
+              <SaveLine slug={slug} drafts={drafts} faults={view.faults.length} path={item.file} />
               {renaming && (
                 <RenameLine
                   key={`${renaming.name} ${renaming.offset}`}

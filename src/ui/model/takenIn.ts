@@ -1,11 +1,13 @@
 import { unzipSync } from 'fflate';
-import { isDocumentPath } from '@/core';
+import { isDocumentPath, readTakenFrom, type TakenFrom, takenFromFile } from '@/core';
 import { folderOf } from './templates';
 
 export interface TakenIn {
   readonly documents: readonly { readonly path: string; readonly text: string }[];
   /** Names of files that are no documents of a project. */
   readonly refused: readonly string[];
+  /** The revision an archive was taken from, where it says so. */
+  readonly from: TakenFrom | undefined;
 }
 
 /** Largest archive that is unpacked, in bytes, packed and unpacked. */
@@ -15,11 +17,14 @@ const largest = 50_000_000;
 export async function takeInFiles(files: readonly File[]): Promise<TakenIn> {
   const documents: { path: string; text: string }[] = [];
   const refused: string[] = [];
+  let from: TakenFrom | undefined;
   for (const file of files) {
     if (/\.zip$/i.test(file.name)) {
       const unpacked = await unpack(file);
-      if (unpacked) documents.push(...unpacked);
+      if (unpacked) documents.push(...unpacked.filter(({ path }) => path !== takenFromFile));
       else refused.push(file.name);
+      const stamp = unpacked?.find(({ path }) => path === takenFromFile);
+      if (stamp) from = readTakenFrom(stamp.text);
       continue;
     }
     const text = plain(await file.text());
@@ -27,7 +32,7 @@ export async function takeInFiles(files: readonly File[]): Promise<TakenIn> {
     if (folder) documents.push({ path: `${folder}/${file.name}`, text });
     else refused.push(file.name);
   }
-  return { documents, refused };
+  return { documents, refused, from };
 }
 
 async function unpack(file: File): Promise<{ path: string; text: string }[] | undefined> {
@@ -50,10 +55,10 @@ async function unpack(file: File): Promise<{ path: string; text: string }[] | un
   }
 }
 
-/** The document of a project that an entry of an archive is, behind any folders around it. */
+/** The document of a project, or the file that says where it was taken from, that an entry of an archive is, behind any folders around it. */
 function documentIn(name: string): string | undefined {
   const parts = name.split('/');
-  return [parts.slice(-2).join('/'), parts.slice(-1).join('/')].find(isDocumentPath);
+  return [parts.slice(-2).join('/'), parts.slice(-1).join('/')].find((path) => isDocumentPath(path) || path === takenFromFile);
 }
 
 function plain(text: string): string {

@@ -89,7 +89,7 @@ export function RequirementsView({ slug, revision, files, rows, first }: Require
         <RequirementList requirements={listed} selected={requirement?.id} select={select} version={version} />
       </main>
       <aside className="flex h-full min-h-0 flex-col border-rule border-l bg-sheet" aria-label="Reading">
-        <SaveLine slug={slug} revision={revision} drafts={drafts} faults={view.faults.length} path={requirement?.file ?? ''} />
+        <SaveLine slug={slug} drafts={drafts} faults={view.faults.length} path={requirement?.file ?? ''} />
         <div className="min-h-0 flex-1 overflow-y-auto px-7 pt-5 pb-12">
           {(beside === 'bring in' || all.length === 0) && <BringIn files={drafts.files} take={drafts.editAll} close={showReading} />}
           {beside === 'against' && <AgainstEachOther slug={slug} revision={revision} select={select} close={showReading} />}

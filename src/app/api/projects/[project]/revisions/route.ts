@@ -1,7 +1,7 @@
 import Joi from 'joi';
 import { isDocumentPath, plural } from '@/core';
 import { database } from '@/server/database';
-import { findProject, saveFiles } from '@/server/projects';
+import { findProject, findRevision, readFiles, saveFiles } from '@/server/projects';
 import { answer, readBody, refuse, send } from '../../../answer';
 
 const documentPath = Joi.string()
@@ -19,6 +19,18 @@ const shape = Joi.object<{ base: number; files: { path: string; text: string }[]
   note: Joi.string().max(1000),
 });
 
+/** The documents of one revision, `?number=3`, or of the newest, with the identity of the project, so that an archive can be told to be of it. */
+export async function GET(request: Request, { params }: { params: Promise<{ project: string }> }): Promise<Response> {
+  return answer(async () => {
+    const head = await findProject(database(), (await params).project);
+    if (!head) return refuse(404, 'There is no such project.');
+    const number = new URL(request.url).searchParams.get('number') ?? String(head.revision);
+    const id = /^\d{1,9}$/.test(number) ? await findRevision(database(), head.id, Number(number)) : undefined;
+    if (id === undefined) return refuse(404, 'There is no such revision.');
+    return send({ identity: head.identity, revision: Number(number), files: await readFiles(database(), id) });
+  });
+}
+
 /** Saves changed documents as a new revision on top of the one they were edited from. */
 export async function POST(request: Request, { params }: { params: Promise<{ project: string }> }): Promise<Response> {
   return answer(async () => {
@@ -28,8 +40,7 @@ export async function POST(request: Request, { params }: { params: Promise<{ pro
     if (!head) return refuse(404, 'There is no such project.');
     const saved = await saveFiles(database(), head, body.base, body.files, 'local user', body.note ?? 'edited in the browser');
     if ('faults' in saved) return refuse(400, `Not saved, ${plural(saved.faults.length, 'fault')}: ${saved.faults[0]?.message ?? ''}`);
-    if ('conflict' in saved)
-      return refuse(409, `Somebody saved revision ${saved.conflict} in the meantime. Your draft is kept; reload to see theirs, then save again.`);
+    if ('conflict' in saved) return refuse(409, `Not saved: somebody saved revision ${saved.conflict} in the meantime. Look at it, then save again.`);
     return send(saved, 201);
   });
 }
