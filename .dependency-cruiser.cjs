@@ -10,7 +10,7 @@ module.exports = {
     no(
       'core-no-framework',
       { path: core },
-      { path: 'node_modules/(react|next|pg|drizzle-orm|pg-boss|piscina)/' },
+      { path: 'node_modules/(react|next|pg|drizzle-orm|piscina)/' },
       'The core imports no framework and no database.',
     ),
     no('server-below-app', { path: '^src/server/' }, { path: '^src/(app|ui|cli)/' }, 'The server knows no screens.'),

@@ -59,8 +59,8 @@ export function compileTime(name: string, files: readonly SourceFile[], loop: st
 type Ready = ReturnType<typeof compileProgram> & { readonly plan: Plan };
 
 /** What a run does first: a hit of every task, and a step. */
-function firstHit({ program, texts, plan }: Ready): void {
-  program.begin({ mark: () => undefined }, texts);
+function firstHit({ program, texts, tenancy, plan }: Ready): void {
+  program.begin({ mark: () => undefined }, texts, tenancy);
   for (const task of program.tasks) task(0);
   program.advance(0, plan.solver.stepNs, 1, 0);
 }

@@ -45,8 +45,8 @@ describe('emitted programs', () => {
   it('take the fast way after some calls, with the log and the listener they have by then', () => {
     const one = project(10, 40, '1 s');
     const { plan } = one.cases[0]!.experiment;
-    const { program, texts } = compileProgram(plan, []);
-    program.begin({ mark: () => undefined }, texts);
+    const { program, texts, tenancy } = compileProgram(plan, []);
+    program.begin({ mark: () => undefined }, texts, tenancy);
     const { advance } = program;
     const [times] = program.log.columns;
     program.outputs(0);
@@ -58,7 +58,7 @@ describe('emitted programs', () => {
     expect([...(times as Float64Array).slice(1, 61)]).toEqual(
       Array.from({ length: 60 }, (_, i) => (40 * Math.floor(i / 3) + 10 * ((i % 3) + 1)) / 1000),
     );
-    const { trace } = performRun({ experiment: one.cases[0]!.experiment, watched: [] });
+    const { trace } = performRun({ experiment: one.cases[0]!.experiment, watched: [], limitSeconds: 600 });
     expect(column(trace, 's.y').data.length).toBeGreaterThan(100);
   });
 });

@@ -51,16 +51,18 @@ describe('a run in pieces', () => {
   it('comes back to a kept moment with all that was done until then', async () => {
     const experiment = bare(await demo('tarn-lock'));
     const live = played({ ...experiment, stopNs: 900e9 }, 120, 5);
-    const kept = new LiveRun({ ...experiment, stopNs: 900e9 }, live.events, live.nowNs);
-    expect(kept.nowNs).toBe(live.nowNs);
-    expect(hashTrace(kept.trace())).toBe(hashTrace(live.trace()));
+    const [at, then] = [live.nowNs, hashTrace(live.trace())];
+    // One after the other: runs of one plan do not go on side by side.
+    live.goOn(900e9);
+    const kept = new LiveRun({ ...experiment, stopNs: 900e9 }, live.events, at);
+    expect(kept.nowNs).toBe(at);
+    expect(hashTrace(kept.trace())).toBe(then);
     const early = new LiveRun(
       { ...experiment, stopNs: 900e9 },
       live.events.filter((event) => event.atNs <= 50e9),
       50e9,
     );
     expect(early.nowNs).toBe(50e9);
-    live.goOn(900e9);
     early.goOn(live.events.find((event) => event.atNs > 50e9)!.atNs - 1);
     const same = (trace: Trace): number[] => trace.columns.map((column) => column.data[early.trace().bases[column.base]!.length - 1]!);
     expect(same(early.trace())).toEqual(same(live.trace()));
@@ -110,5 +112,17 @@ describe('a run in pieces', () => {
     expect(live.nowNs).toBe(12.34e9);
     live.goOn(50e9);
     expect(live.nowNs).toBe(50e9);
+  });
+});
+
+describe('two runs of one plan in one thread', () => {
+  it('never share their values in silence: the one begun first cannot go on', async () => {
+    const experiment = { ...bare(await demo('tarn-lock')), stopNs: 100e9 };
+    const first = new LiveRun(experiment);
+    first.goOn(10e9);
+    const second = new LiveRun(experiment);
+    expect(() => first.goOn(20e9)).toThrow('another run of the same plan was begun in its place');
+    second.goOn(20e9);
+    expect(hashTrace(second.trace())).toBe(hashTrace(simulate({ ...experiment, stopNs: 20e9 }).trace));
   });
 });

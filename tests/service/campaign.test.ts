@@ -1,12 +1,12 @@
 import { type ChildProcess, spawn } from 'node:child_process';
 import { setTimeout as sleep } from 'node:timers/promises';
-import { count, eq } from 'drizzle-orm';
-import { afterAll, afterEach, describe, expect, it } from 'vitest';
+import { and, count, eq, sql } from 'drizzle-orm';
+import { afterEach, describe, expect, it } from 'vitest';
 import { performRun } from '@/core';
-import { campaignProgress, queue, startCampaign, stopCampaign } from '@/server/campaigns';
+import { campaignProgress, startCampaign, stopCampaign } from '@/server/campaigns';
 import { database, tables } from '@/server/database';
 import { readLedger, readRun, readRunOrder, writeReport } from '@/server/evidence';
-import { findProject, importFiles, openRevision, type ProjectHead } from '@/server/projects';
+import { findProject, importFiles, openRevision, type ProjectHead, saveFiles } from '@/server/projects';
 import { demoFiles } from '../support/project';
 import { databaseAddress } from '../support/stack';
 
@@ -27,7 +27,6 @@ afterEach(async () => {
     await gone(worker);
   }
 });
-afterAll(async () => (await queue()).stop({ graceful: false }));
 
 async function imported(name: string, extraCases = 0): Promise<ProjectHead> {
   const files = (await demoFiles()).map((file) => (file.path === 'project.yaml' ? { ...file, text: file.text.replace('Tarn Lock', name) } : file));
@@ -196,5 +195,114 @@ describe('campaigns on a real database', () => {
     const progress = await campaignProgress(database(), campaign);
     expect(progress).toMatchObject({ state: 'stopped', done: 0 });
     expect(await startCampaign(database(), head, ['no such case'], 'tester')).toBe('There is no case "no such case".');
+  });
+});
+
+describe('campaigns that always end', () => {
+  const runsOf = (campaign: number) => database().select().from(tables.runs).where(eq(tables.runs.campaignId, campaign)).orderBy(tables.runs.number);
+
+  it('a result that the database will not take is an error with the reason, and the campaign ends', async () => {
+    const head = await imported('Refused Test');
+    // A planted fault: of one case every statement that would record its verdicts fails.
+    await database().execute(sql`create or replace function refuse_some() returns trigger language plpgsql as $$
+      begin
+        if exists (select 1 from runs r where r.id = new.run_id and r.project_id = ${sql.raw(String(head.id))} and r.number = 2) then raise exception 'no space left on device'; end if;
+        return new;
+      end $$`);
+    await database().execute(sql`create or replace trigger refuse_some before insert on verdicts for each row execute function refuse_some()`);
+    try {
+      startWorker();
+      const campaign = await started(head);
+      await until(campaign, (progress) => progress.state === 'finished');
+      const runs = await runsOf(campaign);
+      expect(runs.filter((run) => run.verdict === 'error').map((run) => [run.number, run.error])).toEqual([
+        [2, 'the result could not be recorded: no space left on device'],
+      ]);
+      expect(runs.every((run) => run.state === 'done' && run.worker === null)).toBe(true);
+    } finally {
+      await database().execute(sql`drop trigger refuse_some on verdicts`);
+    }
+  });
+
+  it('a run over which worker after worker ends is given up, and costs no other run its result', async () => {
+    const head = await imported('Poison Test', 3);
+    const campaign = await started(head);
+    // Two workers have died over runs 1 and 2 already; now a third, dead as well, holds them.
+    await database()
+      .update(tables.runs)
+      .set({ state: 'running', worker: 999_999, attempts: 3 })
+      .where(and(eq(tables.runs.campaignId, campaign), eq(tables.runs.number, 1)));
+    await database()
+      .update(tables.runs)
+      .set({ state: 'running', worker: 999_999, attempts: 1 })
+      .where(and(eq(tables.runs.campaignId, campaign), eq(tables.runs.number, 2)));
+    startWorker();
+    await until(campaign, (progress) => progress.state === 'finished');
+    const runs = await runsOf(campaign);
+    expect(runs[0]).toMatchObject({ verdict: 'error', error: '3 workers ended while this run was under way; it is not tried again' });
+    expect(runs[1]).toMatchObject({ attempts: 2, state: 'done' });
+    expect(runs.slice(1).every((run) => run.verdict !== 'error' && run.traceHash !== '')).toBe(true);
+  });
+
+  it('what takes too long is ended by the limit of its case, counted from its start; stopping ends what is under way', async () => {
+    // Slow by its work and not by its size.
+    const slow = (limit: string): { path: string; text: string }[] => [
+      {
+        path: 'components/busy.yaml',
+        text: 'component: Busy\noutputs: { n: { type: LREAL } }\nbehaviour:\n  kind: routine\n  period: 10 ms\n  body: |\n    VAR i : DINT; END_VAR\n    FOR i := 1 TO 900000 DO n := n + 1.0; END_FOR;\n',
+      },
+      {
+        path: 'loops/busy.yaml',
+        text: 'loop: busy\ncomponents: { one: { use: Busy } }\nunused: [one.n]\nsolver: { method: runge-kutta-4, step: 10 ms }\nstop: 90 d\n',
+      },
+      ...Array.from({ length: 4 }, (_, i) => ({ path: `cases/slow${i}.yaml`, text: `case: slow ${i}\nloop: busy\n${limit}seed: ${i}\n` })),
+    ];
+    const withSlow = async (name: string, limit: string): Promise<ProjectHead> => {
+      const head = await imported(name);
+      expect(await saveFiles(database(), head, 1, slow(limit), 'tester', '')).toEqual({ revision: 2 });
+      return (await findProject(database(), head.slug))!;
+    };
+    const limited = await withSlow('Limit Test', 'time_limit: 1500 ms\n');
+    startWorker();
+    // More of them than there are threads: the last ones wait longer than their limit, and still have all of it.
+    const campaign = await started(limited, ['slow 0', 'slow 1', 'slow 2', 'slow 3']);
+    await until(campaign, (progress) => progress.state === 'finished');
+    for (const run of await runsOf(campaign)) {
+      expect(run.error).toBe('the run took longer than 1.5 s and was ended; time_limit in the case allows more');
+      expect(run.elapsedMs).toBeGreaterThan(1400);
+    }
+    const endless = await started(await withSlow('Stop under way', ''), ['slow 0', 'slow 1']);
+    await until(endless, (progress) => progress.running.length > 0);
+    await stopCampaign(database(), endless);
+    await expect.poll(() => runsOf(endless)).toEqual([]);
+    // The threads are free for others.
+    const after = await started(limited, ['Upward transit, low lift']);
+    await until(after, (progress) => progress.state === 'finished');
+    expect((await runsOf(after))[0]?.verdict).toBe('pass');
+  });
+
+  it('a large campaign keeps no other project waiting', async () => {
+    const [large, small] = [await imported('Fair Large', 60), await imported('Fair Small')];
+    const first = await started(large);
+    const second = await started(small, ['Upward transit, low lift']);
+    startWorker();
+    await until(second, (progress) => progress.state === 'finished');
+    expect((await campaignProgress(database(), first))!.done).toBeLessThan(60);
+    await stopCampaign(database(), first);
+  });
+
+  it('14,000 runs are written, and stopped, without a limit of the database being met', async () => {
+    const head = await imported('Many Test');
+    const many = Array.from({ length: 400 }, (_, i) => ({ path: `cases/m${i}.yaml`, text: `case: m${i}\nloop: lock\nseed: ${i}\n` }));
+    expect(await saveFiles(database(), head, 1, many, 'tester', '')).toEqual({ revision: 2 });
+    const now = (await findProject(database(), head.slug))!;
+    const checked = await openRevision(database(), now.revisionId);
+    // As many runs as a campaign of tomorrow has: each case many times.
+    const tests = checked.cases as unknown[];
+    while (tests.length < 14_000) tests.push(...checked.cases.slice(0, Math.min(checked.cases.length, 14_000 - tests.length)));
+    const campaign = await started(now);
+    expect(await campaignProgress(database(), campaign)).toMatchObject({ total: 14_000, done: 0 });
+    await stopCampaign(database(), campaign);
+    expect(await runsOf(campaign)).toEqual([]);
   });
 });

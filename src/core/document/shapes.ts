@@ -248,6 +248,7 @@ export const caseShape = Joi.object({
   loop: name.required(),
   variant: name,
   stop: duration,
+  time_limit: duration,
   seed: Joi.number()
     .integer()
     .min(0)

@@ -231,6 +231,8 @@ export interface RawCase {
   readonly loop: string;
   readonly variant?: string;
   readonly stop?: string | number;
+  /** How long a run of it may take, by the clock on the wall. */
+  readonly time_limit?: string | number;
   readonly seed?: number;
   /** Named sets of values, in order; the case's own values count over them. */
   readonly parameter_sets?: readonly string[];

@@ -12,6 +12,7 @@ import {
   type RawCriterion,
   type RequirementDocument,
   readProject,
+  readTime,
   type SourceFile,
 } from '../model';
 import type { Experiment } from '../simulate';
@@ -33,7 +34,12 @@ export interface CheckedCase {
   readonly experiment: Experiment;
   /** `nameKey` of its loop. */
   readonly loop: string;
+  /** How long a run of it may take, by the clock on the wall (s). */
+  readonly limitSeconds: number;
 }
+
+/** Emitted code is bounded, but a long trace may still be a mistake. A case that needs more says so. */
+const usualLimitSeconds = 600;
 
 /** A project with everything bound and typed; runs may be made when `faults` is empty. */
 export interface CheckedProject {
@@ -81,7 +87,16 @@ function checkCase(document: CaseDocument, project: Project, ids: Ids, loops: Re
     );
     return [];
   }
-  return [{ document, loop: key, experiment: prepareExperiment(document, loop, project.parameterSets, faults) }];
+  const limit = document.raw.time_limit;
+  const limitNs = limit === undefined ? undefined : readTime(limit, document.document.place(['time_limit']), faults, 1);
+  return [
+    {
+      document,
+      loop: key,
+      experiment: prepareExperiment(document, loop, project.parameterSets, faults),
+      limitSeconds: limitNs === undefined ? usualLimitSeconds : limitNs / 1e9,
+    },
+  ];
 }
 
 /**

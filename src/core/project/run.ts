@@ -9,6 +9,8 @@ import type { CheckedCase, CheckedProject } from './check';
 export interface RunOrder {
   readonly experiment: Experiment;
   readonly watched: readonly { readonly requirement: string; readonly name: string; readonly criterion: Criterion }[];
+  /** How long it may take, by the clock on the wall, from its start (s). */
+  readonly limitSeconds: number;
 }
 
 /** What one criterion found in one run. */
@@ -41,7 +43,7 @@ export function orderRun(project: CheckedProject, test: CheckedCase, seed?: numb
     const criterion = acceptedBy === undefined ? undefined : inLoop.get(nameKey(test.loop));
     return criterion ? [{ requirement, name, criterion }] : [];
   });
-  return { experiment: seed === undefined ? test.experiment : { ...test.experiment, seed }, watched };
+  return { experiment: seed === undefined ? test.experiment : { ...test.experiment, seed }, watched, limitSeconds: test.limitSeconds };
 }
 
 /** Simulates, watches ranges, judges every criterion. Pure: the same order gives the same result everywhere, whatever digest is lent. */

@@ -52,6 +52,7 @@ export class Executive {
   private readonly plan: Plan;
   private readonly program: Program;
   private readonly texts: ProgramTexts;
+  private readonly tenancy: number;
   private readonly groups: readonly TaskGroup[];
   private readonly hits: Float64Array;
   /** Next hit of each group. */
@@ -90,9 +91,10 @@ export class Executive {
     this.owners = plan.tasks.map((_, index) => this.groups.findIndex((group) => group.tasks.includes(index)));
     this.states = plan.states.map((state) => state.slot);
     const starts = plan.states.map((state) => state.start);
-    const { program, texts } = compileProgram(plan, [...experiment.conditions, ...starts], experiment.coverage);
+    const { program, texts, tenancy } = compileProgram(plan, [...experiment.conditions, ...starts], experiment.coverage);
     this.program = program;
     this.texts = texts;
+    this.tenancy = tenancy;
     this.crossings = plan.crossings.length > 0 ? new Crossings(plan, this.program) : undefined;
     this.recorder = new Recorder(plan, this.groups, Math.min(roomNs, experiment.stopNs), [this.program.log, ...this.program.hitLogs]);
     this.hits = this.program.counts.fill(0);
@@ -198,7 +200,7 @@ export class Executive {
 
   /** Calls what may end the run with an error, and tells that as a value. What was logged is then in the recorder, so that the trace is whole between pieces. */
   private told(work: () => void): RunError | undefined {
-    this.program.begin(this, this.texts);
+    this.program.begin(this, this.texts, this.tenancy);
     try {
       work();
       return undefined;

@@ -1,6 +1,7 @@
 import type { ShortLog } from '../emit/js';
 import { columnOwners, ownColumns, type Plan, type SlotNumber, type TaskGroup } from '../plan';
 import type { Column, Trace } from '../trace';
+import { figure } from '../wording';
 
 /** Columns of `room` rows side by side, time first, and the rows they hold. */
 interface Log {
@@ -22,9 +23,11 @@ export class Recorder {
     groups: readonly TaskGroup[],
     stopNs: number,
     short: readonly ShortLog[],
+    private readonly mostNumbers = mostTraceNumbers,
   ) {
     const log = (slots: readonly SlotNumber[], expected: number, base: number): Log => {
-      const room = expected + (short[base]?.rows ?? 0);
+      const atFirst = Math.floor(mostNumbers / 8 / (slots.length + 1));
+      const room = Math.min(expected, atFirst) + (short[base]?.rows ?? 0);
       return { slots, columns: makeColumns(slots.length + 1, room), room, rows: 0 };
     };
     const hits = groups.map(({ periodNs, offsetNs, tasks }, group) => {
@@ -53,13 +56,24 @@ export class Recorder {
     const log = this.logs[base];
     if (!log || rows === 0) return;
     if (log.rows + short.rows > log.room) {
-      const room = 2 * log.room + short.rows;
+      const room = this.roomFor(log, log.rows + short.rows, 2 * log.room + short.rows);
       log.columns = grown(log.columns, log.slots.length + 1, log.room, log.rows, room);
       log.room = room;
     }
     for (let column = 0; column <= log.slots.length; column += 1)
       log.columns.set(short.columns[column] as Float64Array, column * log.room + log.rows);
     log.rows += rows;
+  }
+
+  /** Rows a log may have room for: as many as are wanted, or as memory allows. @throws RangeError where not even what is needed fits */
+  private roomFor(log: Log, needed: number, wanted: number): number {
+    const others = this.logs.reduce((sum, one) => sum + (one === log ? 0 : one.columns.length), 0);
+    const room = Math.min(wanted, Math.floor((this.mostNumbers - others) / (log.slots.length + 1)));
+    if (room < needed)
+      throw new RangeError(
+        `the trace needs more than ${figure((this.mostNumbers * 8) / 1e9)} GB: record less often (record_every, or a longer step or period), or stop earlier`,
+      );
+    return room;
   }
 
   /**
@@ -136,9 +150,12 @@ export class Recorder {
   }
 }
 
-/** Buffers of traces nobody looks at any more; fresh memory costs more than the numbers written into it. */
+/** A trace of a run has at most so many numbers: 2 GB. */
+const mostTraceNumbers = 250_000_000;
+
+/** Buffers of traces nobody looks at any more; fresh memory costs more than the numbers written into it. Together at most 128 MB. */
 const spare: Float64Array[] = [];
-const mostSpare = 8;
+const mostSpareNumbers = 16_000_000;
 
 /** Columns side by side in one buffer: one allocation, and one thing to hand over to another thread. */
 function makeColumns(count: number, rows: number): Float64Array {
@@ -157,8 +174,10 @@ function grown(columns: Float64Array, count: number, room: number, rows: number,
 export function recycleTrace(trace: Trace): void {
   for (const { buffer } of trace.bases) {
     if (!(buffer instanceof ArrayBuffer) || spare.some((one) => one.buffer === buffer)) continue;
-    if (spare.length >= mostSpare) spare.shift();
-    spare.push(new Float64Array(buffer));
+    const numbers = new Float64Array(buffer);
+    if (numbers.length > mostSpareNumbers) continue;
+    spare.push(numbers);
+    while (spare.reduce((sum, one) => sum + one.length, 0) > mostSpareNumbers) spare.shift();
   }
 }
 

@@ -1,5 +1,5 @@
 export { progressChannel } from './announce';
+export { type ClaimedRun, claimRun } from './claim';
 export { campaignProgress, newestCampaign } from './progress';
-export { type Batch, batchQueue, queue } from './queue';
-export { recordRun } from './record';
-export { enqueue, startCampaign, stopCampaign } from './start';
+export { dropRun, putBack, recordFailure, recordRun } from './record';
+export { startCampaign, stopCampaign } from './start';

@@ -1,7 +1,8 @@
-import { and, count, eq, ne } from 'drizzle-orm';
+import { and, count, eq, ne, sql } from 'drizzle-orm';
 import { type CheckedProject, discountOf, evidenceFingerprint, type RunResult } from '@/core';
-import { type Database, type Transaction, tables } from '@/server/database';
+import { type Database, inParts, type Transaction, tables } from '@/server/database';
 import { announce } from './announce';
+import type { ClaimedRun } from './claim';
 
 /** Most obligations kept for one criterion in one run; the worst is always among them. */
 const mostObligations = 2000;
@@ -45,22 +46,64 @@ export async function recordRun(
   });
 }
 
+/** A run as a campaign knows it. */
+type RunKey = Pick<ClaimedRun, 'campaignId' | 'number'>;
+
+const isRun = ({ campaignId, number }: RunKey) => and(eq(tables.runs.campaignId, campaignId), eq(tables.runs.number, number));
+
+/** Records a run of which nothing came but a reason. */
+export async function recordFailure(db: Database, run: RunKey, reason: string): Promise<void> {
+  await db.transaction(async (tx) => {
+    await tx
+      .update(tables.runs)
+      .set({
+        state: 'done',
+        worker: null,
+        verdict: 'error',
+        fingerprint: '',
+        traceHash: '',
+        error: writable(reason),
+        errorAt: 0,
+        finishedAt: new Date(),
+      })
+      .where(and(isRun(run), ne(tables.runs.state, 'done')));
+    await finishWhenDone(tx, run.campaignId);
+    await announce(tx, run.campaignId);
+  });
+}
+
+/** Puts a run back that was begun and not finished by no fault of its own. */
+export async function putBack(db: Database, run: RunKey): Promise<void> {
+  await db
+    .update(tables.runs)
+    .set({ state: 'queued', worker: null, attempts: sql`${tables.runs.attempts} - 1` })
+    .where(and(isRun(run), eq(tables.runs.state, 'running')));
+}
+
+/** Drops a run of a campaign that was stopped. */
+export async function dropRun(db: Database, run: RunKey): Promise<void> {
+  await db.delete(tables.runs).where(and(isRun(run), eq(tables.runs.state, 'running')));
+  await announce(db, run.campaignId);
+}
+
+/** A text that PostgreSQL can hold: without NUL and halves of characters. */
+function writable(text: string): string {
+  return Buffer.from(text.replaceAll('\0', ''), 'utf8').toString('utf8');
+}
+
 async function recordVerdicts(tx: Transaction, runId: number, project: CheckedProject, result: RunResult): Promise<void> {
   const prose = new Map(project.project.requirements.map(({ raw }) => [raw.requirement, raw.text]));
   const sentences = new Map(project.criteria.map((one) => [JSON.stringify([one.requirement, one.name]), one.sentence]));
-  if (result.results.length > 0) {
-    await tx.insert(tables.verdicts).values(
-      result.results.map(({ requirement, name, verdict, obligations, worst }) => ({
-        runId,
-        requirement,
-        criterion: name,
-        verdict,
-        obligations: obligations.length,
-        worst: worst ?? null,
-        evidence: evidenceFingerprint(result.fingerprint, sentences.get(JSON.stringify([requirement, name])) ?? '', prose.get(requirement) ?? ''),
-      })),
-    );
-  }
+  const found = result.results.map(({ requirement, name, verdict, obligations, worst }) => ({
+    runId,
+    requirement,
+    criterion: name,
+    verdict,
+    obligations: obligations.length,
+    worst: worst ?? null,
+    evidence: evidenceFingerprint(result.fingerprint, sentences.get(JSON.stringify([requirement, name])) ?? '', prose.get(requirement) ?? ''),
+  }));
+  for (const part of inParts(found)) await tx.insert(tables.verdicts).values(part);
   const rows = result.results.flatMap(({ requirement, name, obligations, worst }) =>
     obligations.flatMap((one, ordinal) =>
       ordinal < mostObligations || ordinal === worst
@@ -84,7 +127,7 @@ async function recordVerdicts(tx: Transaction, runId: number, project: CheckedPr
         : [],
     ),
   );
-  for (let from = 0; from < rows.length; from += 1000) await tx.insert(tables.obligations).values(rows.slice(from, from + 1000));
+  for (const part of inParts(rows)) await tx.insert(tables.obligations).values(part);
 }
 
 async function finishWhenDone(tx: Transaction, campaignId: number): Promise<void> {

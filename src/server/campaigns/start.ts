@@ -1,9 +1,8 @@
 import { and, eq, inArray, ne } from 'drizzle-orm';
 import { nameKey } from '@/core';
-import { type Database, tables } from '@/server/database';
+import { type Database, inParts, tables } from '@/server/database';
 import { openRevision, type ProjectHead } from '@/server/projects';
 import { announce } from './announce';
-import { type Batch, batchQueue, batchSize, queue } from './queue';
 
 /**
  * Queues a campaign: one run for each case named, or for all of them.
@@ -31,22 +30,17 @@ export async function startCampaign(
       .values({ projectId: project.id, revisionId: project.revisionId, total: tests.length, createdBy: actor })
       .returning();
     if (!campaign) throw new Error('the campaign was not written');
-    await tx.insert(tables.runs).values(
-      tests.map((test, index) => ({
-        campaignId: campaign.id,
-        projectId: project.id,
-        number: index + 1,
-        caseName: test.experiment.case,
-        seed: test.experiment.seed,
-      })),
-    );
+    const waiting = tests.map((test, index) => ({
+      campaignId: campaign.id,
+      projectId: project.id,
+      number: index + 1,
+      caseName: test.experiment.case,
+      seed: test.experiment.seed,
+    }));
+    for (const part of inParts(waiting)) await tx.insert(tables.runs).values(part);
     return campaign.id;
   });
   if (campaignId === undefined) return 'These cases are being run already. Stop that campaign to start anew.';
-  await enqueue(
-    campaignId,
-    tests.map((_, index) => index + 1),
-  );
   await announce(db, campaignId);
   return campaignId;
 }
@@ -67,16 +61,7 @@ async function casesUnderWay(db: Pick<Database, 'select'>, project: ProjectHead)
   return new Set(rows.map((row) => row.name));
 }
 
-/** Cuts runs into batches and sends them to the queue. */
-export async function enqueue(campaignId: number, numbers: readonly number[]): Promise<void> {
-  const boss = await queue();
-  for (let from = 0; from < numbers.length; from += batchSize) {
-    const batch: Batch = { campaignId, numbers: numbers.slice(from, from + batchSize) };
-    await boss.send(batchQueue, batch);
-  }
-}
-
-/** Stops a campaign: runs not yet begun are dropped, those under way finish and count. */
+/** Stops a campaign: runs not yet begun are dropped, and so are those under way, as soon as their worker hears of it. */
 export async function stopCampaign(db: Database, campaignId: number): Promise<void> {
   await db.transaction(async (tx) => {
     await tx.delete(tables.runs).where(and(eq(tables.runs.campaignId, campaignId), eq(tables.runs.state, 'queued')));

@@ -99,6 +99,8 @@ export const runs = pgTable(
     state: text({ enum: ['queued', 'running', 'done'] })
       .notNull()
       .default('queued'),
+    /** How often the run was begun; more than once only where a worker died over it. */
+    attempts: integer().notNull().default(0),
     /** The worker that holds the run; its lease is an advisory lock, which falls with its connection. */
     worker: integer(),
     verdict: text(),
@@ -117,6 +119,8 @@ export const runs = pgTable(
     uniqueIndex('runs_by_number').on(table.campaignId, table.number),
     index('runs_by_case').on(table.projectId, table.caseName, table.id),
     index('runs_by_state').on(table.state, table.worker),
+    index('runs_waiting').on(table.campaignId, table.state),
+    index('runs_under_way').on(table.projectId, table.state),
   ],
 );
 

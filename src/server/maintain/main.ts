@@ -4,7 +4,7 @@ import { drizzle } from 'drizzle-orm/node-postgres';
 import { migrate } from 'drizzle-orm/node-postgres/migrator';
 import { Client } from 'pg';
 import { checkProject, plural, printFault, type SourceFile, type TakenFrom, takenFromFile, writeTakenFrom } from '@/core';
-import { newestCampaign, queue, startCampaign } from '@/server/campaigns';
+import { newestCampaign, startCampaign } from '@/server/campaigns';
 import { database, databaseUrl } from '@/server/database';
 import { readFolder } from '@/server/folder';
 import { findProjectByName, importFiles, type Refusal } from '@/server/projects';
@@ -93,7 +93,6 @@ async function seed(directory: string): Promise<void> {
   else await importFolder(sound, directory, false);
   const project = known ?? (await findProjectByName(database(), name));
   if (project && !(await newestCampaign(database(), project.id))) await startCampaign(database(), project, undefined, 'demo');
-  await (await queue()).stop({ graceful: true });
 }
 
 switch (action) {

@@ -1,8 +1,10 @@
 import { createHash } from 'node:crypto';
-import { type Digest, performRun, type RunOrder, type RunResult, recycleTrace } from '@/core';
+import { type Digest, performRun, recycleTrace } from '@/core';
+import type { OrderWithStart, Ran } from './types';
 
 /** One run in a worker thread: only the result comes back, the trace stays behind. */
-export default function run(order: RunOrder): { result: RunResult; elapsedMs: number } {
+export default function run({ order, begun }: OrderWithStart): Ran {
+  Atomics.store(begun, 0, 1);
   const started = performance.now();
   const { result, trace } = performRun(order, nodeDigest());
   recycleTrace(trace);

@@ -1,6 +1,7 @@
 import { and, eq, inArray, isNotNull, sql } from 'drizzle-orm';
 import { Client } from 'pg';
-import { batchQueue, enqueue, queue } from '@/server/campaigns';
+import { plural } from '@/core';
+import { recordFailure } from '@/server/campaigns';
 import { type Database, databaseUrl, tables } from '@/server/database';
 import { log } from '@/server/log';
 
@@ -30,7 +31,10 @@ export async function takeLease(db: Database, onLost: () => void): Promise<Lease
   };
 }
 
-/** Takes back the runs of workers that are gone and queues them again. Safe to be called by several workers at once. */
+/** A run that took so many workers with it is not begun again. */
+const mostAttempts = 3;
+
+/** Takes back the runs of workers that are gone, so that they are begun again. Safe to be called by several workers at once. */
 export async function reclaim(db: Database): Promise<void> {
   const lost = await db.transaction(async (tx) => {
     const holders = await tx
@@ -47,28 +51,18 @@ export async function reclaim(db: Database): Promise<void> {
       .update(tables.runs)
       .set({ state: 'queued', worker: null })
       .where(and(eq(tables.runs.state, 'running'), inArray(tables.runs.worker, dead)))
-      .returning({ campaignId: tables.runs.campaignId, number: tables.runs.number });
+      .returning({ campaignId: tables.runs.campaignId, number: tables.runs.number, attempts: tables.runs.attempts });
   });
-  for (const campaignId of new Set(lost.map((run) => run.campaignId))) {
-    const numbers = lost.filter((run) => run.campaignId === campaignId).map((run) => run.number);
-    log.warn({ campaignId, runs: numbers.length }, 'took back the runs of a worker that is gone');
-    await enqueue(campaignId, numbers);
-  }
+  if (lost.length === 0) return;
+  log.warn({ runs: lost.length }, 'took back the runs of a worker that is gone');
+  for (const run of lost)
+    if (run.attempts >= mostAttempts)
+      await recordFailure(db, run, `${plural(mostAttempts, 'worker')} ended while this run was under way; it is not tried again`);
+  await dropStopped(db);
 }
 
-/** Queues runs again that wait although no batch does: the database went away between writing a campaign and sending its batches. */
-export async function adopt(db: Database): Promise<void> {
-  if ((await (await queue()).getQueueSize(batchQueue)) > 0) return;
-  const waiting = await db
-    .select({ campaignId: tables.runs.campaignId, number: tables.runs.number })
-    .from(tables.runs)
-    .innerJoin(tables.campaigns, eq(tables.campaigns.id, tables.runs.campaignId))
-    .where(and(eq(tables.runs.state, 'queued'), inArray(tables.campaigns.state, ['queued', 'running'])))
-    .limit(1000);
-  for (const campaignId of new Set(waiting.map((run) => run.campaignId))) {
-    await enqueue(
-      campaignId,
-      waiting.filter((run) => run.campaignId === campaignId).map((run) => run.number),
-    );
-  }
+/** Runs of stopped campaigns that were put back are not begun again. */
+async function dropStopped(db: Database): Promise<void> {
+  const stopped = db.select({ id: tables.campaigns.id }).from(tables.campaigns).where(eq(tables.campaigns.state, 'stopped'));
+  await db.delete(tables.runs).where(and(eq(tables.runs.state, 'queued'), inArray(tables.runs.campaignId, stopped)));
 }

@@ -1,11 +1,10 @@
 import { setTimeout as sleep } from 'node:timers/promises';
-import { type Batch, batchQueue, queue } from '@/server/campaigns';
 import { database } from '@/server/database';
 import { onProgress } from '@/server/events';
 import { log } from '@/server/log';
 import { RunPool } from '@/server/pool';
-import { workBatch } from './batch';
-import { adopt, reclaim, takeLease } from './lease';
+import { reclaim, takeLease } from './lease';
+import { Slots } from './slots';
 
 /** How often a worker looks for runs of others that are gone. */
 const reclaimEveryMs = 1000;
@@ -19,24 +18,22 @@ const lease = await takeLease(db, () => {
   log.error('lost the lease; ending so that a fresh worker can start');
   process.exit(1);
 });
-const boss = await queue();
+const slots = new Slots(db, pool, lease.worker, stopping.signal);
 
 for (const signal of ['SIGTERM', 'SIGINT'] as const) process.once(signal, () => stopping.abort());
-const looking = await boss.work<Batch>(batchQueue, { pollingIntervalSeconds: 0.5, batchSize: 1 }, async (jobs) => {
-  for (const job of jobs) await workBatch(db, pool, lease.worker, job.data);
-});
-// Who starts a campaign waits for it: the worker looks at once, and not when its next look is due.
-const stopListening = onProgress(() => boss.notifyWorker(looking));
+// Who starts a campaign waits for it, and who stops one does too: the worker looks at once.
+const stopListening = onProgress(
+  (campaign) => void slots.heard(campaign).catch((problem) => log.warn({ problem: String(problem) }, 'could not look at a campaign')),
+);
+const working = slots.work();
 log.info({ worker: lease.worker }, 'worker ready');
 
 while (!stopping.signal.aborted) {
-  await reclaim(db)
-    .then(() => adopt(db))
-    .catch((problem: unknown) => log.warn({ problem: String(problem) }, 'could not look for lost runs'));
+  await reclaim(db).catch((problem: unknown) => log.warn({ problem: String(problem) }, 'could not look for lost runs'));
   await sleep(reclaimEveryMs, undefined, { signal: stopping.signal }).catch(() => undefined);
 }
 stopListening();
-await boss.stop({ graceful: true, timeout: 5000 });
+await working;
 await pool.close();
 await lease.release().catch(() => undefined);
 log.info('worker ended');

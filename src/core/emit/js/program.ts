@@ -48,8 +48,10 @@ export interface Program {
   readonly hitLogs: readonly ShortLog[];
   /** How many rows of each of them are written; who takes them sets this to zero. */
   readonly recentRows: Int32Array;
-  /** Begins a stretch of a run: who is told when a chart's state is entered or left, and the texts of its plan, of which the fast way is made if it goes on for long. */
-  begin(marks: MarkSink, texts: ProgramTexts): void;
+  /** Begins a stretch of a run, which must be that of the last to whom the program was given, @throws otherwise: who is told when a chart's state is entered or left, and the texts of its plan, of which the fast way is made if it goes on for long. */
+  begin(marks: MarkSink, texts: ProgramTexts, tenancy: number): void;
+  /** Counts who has had the program: its slots are those of the last. */
+  tenancy: number;
   /** Ends it: a program is kept for the runs to come, and must keep nothing of this one, of its plan or its trace. */
   end(): void;
   /** The present instant (ns), the next free row of the continuous log, and why `cruise` came back. */
@@ -77,8 +79,15 @@ export interface ShortLog {
   readonly rows: number;
 }
 
+/** A program in the hands of a run. */
+export interface Tenancy {
+  readonly program: Program;
+  readonly texts: ProgramTexts;
+  readonly tenancy: number;
+}
+
 /** What the text gives; the rest is put together here. */
-interface Compiled extends Omit<Program, 'begin' | 'end'> {
+interface Compiled extends Omit<Program, 'begin' | 'end' | 'tenancy'> {
   readonly recentLog: Float64Array;
   readonly recentHits: readonly Float64Array[];
   listen(marks: MarkSink): void;
@@ -101,12 +110,12 @@ const coldCalls = 16;
  * Runge–Kutta 4 are inlined (docs/decisions/emitted-code.md), as soon as a run goes on for more than a few hits. Needs a context that allows evaluation.
  *
  * Equal plans share one program and its slots, because fresh closures would start cold; it is reset here, so a program
- * must be done with before the same plan is compiled again.
+ * must be done with before the same plan is compiled again. A run that goes on nevertheless is refused by `begin`.
  * @param extra further expressions to evaluate on the same slots
  * @param coverage count the outcomes of all decisions
- * @returns the program, and the texts it wants at the begin of each stretch
+ * @returns the program, and the texts and the tenancy it wants at the begin of each stretch
  */
-export function compileProgram(plan: Plan, extra: readonly Node[], coverage = false): { readonly program: Program; readonly texts: ProgramTexts } {
+export function compileProgram(plan: Plan, extra: readonly Node[], coverage = false): Tenancy {
   const texts = textsOf(plan, extra, coverage);
   let program = programs.get(texts.program);
   if (!program) {
@@ -116,7 +125,8 @@ export function compileProgram(plan: Plan, extra: readonly Node[], coverage = fa
   for (let slot = 0; slot < plan.slots.length; slot += 1) program.slots[slot] = plan.slots[slot]?.start ?? 0;
   program.coverage.fill(0);
   program.recentRows.fill(0);
-  return { program, texts };
+  program.tenancy += 1;
+  return { program, texts, tenancy: program.tenancy };
 }
 
 function built(texts: ProgramTexts): Program {
@@ -134,7 +144,9 @@ function built(texts: ProgramTexts): Program {
   };
   const program: Program = {
     ...cold,
-    begin: (marks, own) => {
+    tenancy: 0,
+    begin: (marks, own, tenancy) => {
+      if (tenancy !== program.tenancy) throw new Error('this run cannot go on: another run of the same plan was begun in its place');
       inUse = own;
       way.listen(marks);
     },

@@ -1,0 +1,30 @@
+import { type RunOrder, type RunResult, resultFingerprint, timeWords } from '@/core';
+import { log } from '@/server/log';
+
+/** A run that did not end by itself, recorded as an error, so that the campaign goes on. */
+export function unfinished({ experiment, limitSeconds }: RunOrder, problem: unknown): RunResult {
+  log.error({ case: experiment.case, problem: String(problem) }, 'a run did not end by itself');
+  return {
+    case: experiment.case,
+    stage: 'model',
+    seed: experiment.seed,
+    verdict: 'error',
+    fingerprint: resultFingerprint(experiment),
+    traceHash: '',
+    simulatedSeconds: 0,
+    error: { at: 0, message: reasonOf(problem, limitSeconds) },
+    implausible: [],
+    clipped: [],
+    results: [],
+  };
+}
+
+function reasonOf(problem: unknown, limitSeconds: number): string {
+  if (problem === 'too long') return `the run took longer than ${timeWords(limitSeconds)} and was ended; time_limit in the case allows more`;
+  if (isOutOfMemory(problem)) return 'the run needed more memory than there is: record less often, or stop earlier';
+  return 'the thread of the run ended unexpectedly';
+}
+
+function isOutOfMemory(problem: unknown): boolean {
+  return problem instanceof Error && ('code' in problem ? problem.code === 'ERR_WORKER_OUT_OF_MEMORY' : /allocation failed/i.test(problem.message));
+}
