@@ -8,6 +8,8 @@ const config: NextConfig = {
   turbopack: { root },
   outputFileTracingRoot: root,
   poweredByHeader: false,
+  // Each route says how much it takes; this is only what lies above all of them, so that nothing is cut short before.
+  experimental: { proxyClientMaxBodySize: '32mb' },
   reactStrictMode: true,
   // Types are checked once, in the lint step.
   typescript: { ignoreBuildErrors: true },

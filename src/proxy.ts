@@ -1,7 +1,12 @@
 import { type NextRequest, NextResponse } from 'next/server';
+import { type Caller, hostsFrom, refusalOf } from '@/server/doors';
 
-/** Puts a strict content-security policy, with a fresh nonce, on every page. Pages may not evaluate code; only the engine's worker may. */
+const hosts = hostsFrom(process.env.OVRAND_HOSTS);
+
+/** Lets in what is meant for this server, and puts a strict content-security policy, with a fresh nonce, on every page. Pages may not evaluate code; only the engine's worker may. */
 export function proxy(request: NextRequest): NextResponse {
+  const refused = refusalOf(callerOf(request), hosts);
+  if (refused) return NextResponse.json({ error: refused.message }, { status: refused.status });
   const nonce = btoa(crypto.randomUUID());
   const policy = [
     "default-src 'self'",
@@ -24,6 +29,11 @@ export function proxy(request: NextRequest): NextResponse {
   response.headers.set('x-content-type-options', 'nosniff');
   response.headers.set('referrer-policy', 'same-origin');
   return response;
+}
+
+function callerOf(request: NextRequest): Caller {
+  const { pathname, search } = new URL(request.url);
+  return { method: request.method, path: pathname, query: search, header: (name) => request.headers.get(name) };
 }
 
 export const config = { matcher: ['/((?!_next/static|_next/image|engine/).*)'] };

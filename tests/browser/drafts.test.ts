@@ -34,7 +34,8 @@ async function saveElsewhere(page: Page, edit: (text: string) => string): Promis
   const { revision, text } = await newest(page);
   const changed = edit(text);
   const status = await page.evaluate(
-    async ([project, body]) => (await fetch(`/api/projects/${project}/revisions`, { method: 'POST', body })).status,
+    async ([project, body]) =>
+      (await fetch(`/api/projects/${project}/revisions`, { method: 'POST', headers: { 'content-type': 'application/json' }, body })).status,
     [slug, JSON.stringify({ base: revision, files: [{ path: house, text: changed }] })] as const,
   );
   expect(status).toBe(201);
@@ -77,7 +78,10 @@ describe('drafts of two people', () => {
     await page.locator('.cm-content').getByText('component: House').waitFor();
     await typeAtTop(page, 'mine, second');
     const { revision } = await saveElsewhere(page, (text) => `# theirs, second\n${text}`);
-    await page.evaluate(async (project) => fetch(`/api/projects/${project}/campaigns`, { method: 'POST', body: '{}' }), slug);
+    await page.evaluate(
+      async (project) => fetch(`/api/projects/${project}/campaigns`, { method: 'POST', headers: { 'content-type': 'application/json' }, body: '{}' }),
+      slug,
+    );
     // The campaign's end has the page look again.
     await page.getByRole('button', { name: `Merge with revision ${revision}` }).click();
     const dialog = page.getByRole('dialog', { name: '1 place changed by both' });

@@ -80,7 +80,8 @@ describe('content-security policy', () => {
 });
 
 describe('wrong requests', () => {
-  const post = (body: string, project = 'tarn-lock') => fetch(`${appAddress()}/api/projects/${project}/campaigns`, { method: 'POST', body });
+  const post = (body: string, project = 'tarn-lock') =>
+    fetch(`${appAddress()}/api/projects/${project}/campaigns`, { method: 'POST', headers: { 'content-type': 'application/json' }, body });
   it.each([
     ['no JSON', '{', 400],
     ['wrong kind', '{"cases": "x"}', 400],

@@ -277,6 +277,7 @@ describe('the model', () => {
     const answer = await page.evaluate(async () => {
       const response = await fetch('/api/projects/quay-crane-2/revisions', {
         method: 'POST',
+        headers: { 'content-type': 'application/json' },
         body: JSON.stringify({ base: 1, files: [{ path: 'project.yaml', text: 'project: Quay crane 2\n' }] }),
       });
       return { status: response.status, error: ((await response.json()) as { error: string }).error };

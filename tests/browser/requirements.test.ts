@@ -3,6 +3,7 @@ import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { openBrowser, openPage } from '../support/browser';
 import { appAddress } from '../support/stack';
 
+const workbookType = { 'content-type': 'application/octet-stream' };
 let browser: Browser;
 beforeAll(async () => {
   browser = await openBrowser();
@@ -168,12 +169,12 @@ describe('requirements brought in and read', () => {
     await page.getByRole('button', { name: 'Close' }).click();
     await page.getByText('as saved').waitFor();
     const workbook = await fetch(`${home().replace('/p/', '/api/projects/')}/requirements?as=xlsx`);
-    const table = await fetch(`${appAddress()}/api/tables`, { method: 'POST', body: await workbook.arrayBuffer() });
+    const table = await fetch(`${appAddress()}/api/tables`, { method: 'POST', headers: workbookType, body: await workbook.arrayBuffer() });
     expect(await table.json()).toMatchObject({
       headings: ['id', 'section', 'text', 'source', 'level', 'verified by', 'relations'],
       rows: expect.arrayContaining([expect.arrayContaining(['KT-001'])]),
     });
-    expect((await fetch(`${appAddress()}/api/tables`, { method: 'POST', body: 'no workbook' })).status).toBe(400);
+    expect((await fetch(`${appAddress()}/api/tables`, { method: 'POST', headers: workbookType, body: 'no workbook' })).status).toBe(400);
     expect(problems).toEqual([]);
     await page.close();
   });

@@ -4,7 +4,8 @@ import { log } from '@/server/log';
 import * as schema from './schema';
 
 function open(url: string) {
-  const pool = new Pool({ connectionString: url, max: 8, connectionTimeoutMillis: 5000 });
+  // A connection is waited for longer than two hundred pages at once take: they are slower then, and none fails. A server that is not there answers at once.
+  const pool = new Pool({ connectionString: url, max: 8, connectionTimeoutMillis: 60_000 });
   // A database that goes away must not end the process: the next query reports it, and works again once it is back.
   pool.on('error', (problem) => log.warn({ problem: problem.message }, 'lost a connection to the database'));
   return drizzle(pool, { schema, casing: 'snake_case' });

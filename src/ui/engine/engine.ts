@@ -1,6 +1,7 @@
 import type { RunOrder, RunResult, Trace } from '@/core';
 import { decode } from '@/core';
-import type { EngineAnswer, EngineKind, EngineTalk } from './messages';
+import type { EngineKind, EngineTalk } from './messages';
+import { WatchedEngine } from './watched';
 
 /** A run made in the browser. */
 export interface Replayed {
@@ -9,35 +10,11 @@ export interface Replayed {
   readonly trace: Trace;
 }
 
-let worker: Worker | undefined;
-let last = 0;
-const waiting = new Map<number, { resolve: (value: never) => void; reject: (problem: Error) => void }>();
-
-function engine(): Worker {
-  if (worker) return worker;
-  worker = new Worker('/engine/engine.js', { type: 'module' });
-  worker.onmessage = ({ data }: MessageEvent<EngineAnswer>) => {
-    const one = waiting.get(data.id);
-    waiting.delete(data.id);
-    if ('problem' in data) one?.reject(new Error(data.problem));
-    else one?.resolve(data.value as never);
-  };
-  worker.onerror = () => {
-    for (const one of waiting.values()) one.reject(new Error('the engine could not be started'));
-    waiting.clear();
-    worker = undefined;
-  };
-  return worker;
-}
+const engine = new WatchedEngine(() => new Worker('/engine/engine.js', { type: 'module' }));
 
 /** Asks the engine; refuses with the engine's own words when it cannot answer. */
 export function askEngine<K extends EngineKind>(k: K, ask: EngineTalk[K]['ask']): Promise<EngineTalk[K]['answer']> {
-  last += 1;
-  const id = last;
-  return new Promise<EngineTalk[K]['answer']>((resolve, reject) => {
-    waiting.set(id, { resolve, reject });
-    engine().postMessage({ id, k, ask });
-  });
+  return engine.ask(k, ask);
 }
 
 const replays = new Map<number, Promise<Replayed>>();

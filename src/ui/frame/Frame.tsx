@@ -27,7 +27,7 @@ export interface FrameProps {
 /** The slim band at the top: project, revision, and the path of work with one figure under each word. */
 export function Frame({ project, projects, figures, requirements, cases, progress: initial, children }: FrameProps) {
   const path = usePathname();
-  const progress = useProgress(project.slug, initial);
+  const { progress, isLost } = useProgress(project.slug, initial);
   const home = `/p/${project.slug}`;
   const places = [
     { name: 'Requirements', href: `${home}/requirements`, figure: figures.requirements, here: path.startsWith(`${home}/requirements`) },
@@ -75,6 +75,11 @@ export function Frame({ project, projects, figures, requirements, cases, progres
           <Shortcuts />
         </div>
       </header>
+      {isLost && (
+        <p role="status" className="border-rule border-b bg-lack-tint px-6 py-1 text-[13px] text-soft">
+          Connection lost, trying again.
+        </p>
+      )}
       <ProgressLine progress={progress} />
       <div className="min-h-0 flex-1">{children}</div>
     </div>

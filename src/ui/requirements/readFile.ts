@@ -21,7 +21,11 @@ function tableOf(name: string, table: Table | { readonly problem: string }): Rea
 }
 
 async function workbook(file: File): Promise<Table | { problem: string }> {
-  const response = await fetch('/api/tables', { method: 'POST', body: file }).catch(() => undefined);
+  const response = await fetch('/api/tables', {
+    method: 'POST',
+    headers: { 'content-type': 'application/octet-stream' },
+    body: file,
+  }).catch(() => undefined);
   if (!response) return { problem: 'The server does not answer.' };
   const body = decode(await response.text()) as Table | { error: string };
   return 'error' in body ? { problem: body.error } : body;

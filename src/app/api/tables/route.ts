@@ -1,13 +1,13 @@
 import { readXlsx } from '@/server/tables';
-import { answer, refuse, send } from '../answer';
+import { answer, readBytes, refuse, send } from '../answer';
 
 const largest = 20_000_000;
 
 /** The first sheet of a workbook as headings and rows of text. */
 export async function POST(request: Request): Promise<Response> {
   return answer(async () => {
-    const bytes = await request.arrayBuffer();
-    if (bytes.byteLength > largest) return refuse(413, 'The workbook is larger than 20 MB.');
+    const bytes = await readBytes(request, largest);
+    if (bytes instanceof Response) return bytes;
     const table = await readXlsx(bytes);
     return 'problem' in table ? refuse(400, table.problem) : send(table);
   });

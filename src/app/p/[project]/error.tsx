@@ -1,0 +1,2 @@
+'use client';
+export { PageProblem as default } from '@/ui/frame/PageProblem';

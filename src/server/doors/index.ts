@@ -1,0 +1,1 @@
+export { type Caller, hostsFrom, type Refused, refusalOf, unwritableIn } from './doors';
