@@ -14,6 +14,8 @@ export async function bundle() {
     entryPoints: await present({
       cli: 'src/cli/main.ts',
       'run-worker': 'src/server/pool/runWorker.ts',
+      'check-thread': 'src/server/projects/checkThread.ts',
+      'table-thread': 'src/server/tables/tableThread.ts',
       'solver-thread': 'src/server/solver/solverThread.ts',
       worker: 'src/server/worker/main.ts',
       maintain: 'src/server/maintain/main.ts',

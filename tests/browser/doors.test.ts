@@ -13,7 +13,8 @@ interface Answer {
 function send(method: string, address: string, headers: Record<string, string> = {}, body?: string | Buffer): Promise<Answer> {
   const { hostname, port } = new URL(appAddress());
   return new Promise((resolve, reject) => {
-    const request = http.request({ hostname, port, path: address, method, headers }, (response) => {
+    const length: Record<string, string> = body === undefined ? {} : { 'content-length': String(Buffer.byteLength(body)) };
+    const request = http.request({ hostname, port, path: address, method, headers: { ...length, ...headers } }, (response) => {
       const parts: Buffer[] = [];
       // Of a stream of events the beginning is enough.
       response.on('data', (part: Buffer) => {
@@ -73,7 +74,7 @@ describe('the doors', () => {
   it('open to the pages of this server and to programs, under each of its names', async () => {
     const port = host.split(':')[1];
     for (const name of ['127.0.0.1', 'localhost', '[::1]'])
-      expect((await send('GET', '/api/projects/tarn-lock/report?as=csv', { host: `${name}:${port}` })).status).toBe(200);
+      expect((await send('GET', '/api/projects/tarn-lock/requirements?as=csv', { host: `${name}:${port}` })).status).toBe(200);
     const own = { host, origin: `http://${host}`, 'sec-fetch-site': 'same-origin', ...json };
     expect((await send('POST', '/api/projects/nobody/campaigns', own, '{}')).status).toBe(404);
     expect((await send('POST', '/api/projects/nobody/campaigns', { host, ...json }, '{}')).status).toBe(404);

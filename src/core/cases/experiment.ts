@@ -143,7 +143,7 @@ class Preparation {
     const changes: InputChange[] = [];
     for (const [name, points] of Object.entries(this.test.raw.stimuli ?? {})) {
       const input = this.input(name, this.test.document.keyPlace(['stimuli', name]));
-      if (input) changes.push(...this.course(name, points, input));
+      if (input) for (const change of this.course(name, points, input)) changes.push(change);
     }
     return changes.sort((a, b) => a.atNs - b.atNs || a.input - b.input);
   }

@@ -275,7 +275,14 @@ export class Measures {
       const broke = looked
         .map((one) => this.firstBeyond(value, this.limit.value, one.from, one.until, one.untilIncluded))
         .find((t) => t !== undefined);
-      return [this.figure(from, until, broke ?? until, Math.max(...peaks))];
+      return [
+        this.figure(
+          from,
+          until,
+          broke ?? until,
+          peaks.reduce((most, one) => Math.max(most, one)),
+        ),
+      ];
     }
     const length = looked.reduce((sum, one) => sum + one.until - one.from, 0);
     if (length === 0) return [];

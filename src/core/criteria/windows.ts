@@ -121,7 +121,7 @@ export class Windows {
     if (fits) return { from, until, outcome: 'met', at: decided, margin: marginOf(deadline - whole.start) };
     // One that reaches the end of the trace may still last long enough.
     if (this.end < deadline || last?.goesOn) return { from, until, outcome: 'open', at: this.end };
-    const lacked = Math.max(...inTime.map((one) => one.until - one.start - lasting));
+    const lacked = inTime.reduce((most, one) => Math.max(most, one.until - one.start - lasting), Number.NEGATIVE_INFINITY);
     const late = whole === undefined ? marginOf(deadline - this.end, true) : marginOf(deadline - whole.start);
     return { from, until, outcome: 'broken', at: decided, margin: last === undefined ? late : marginOf(lacked) };
   }

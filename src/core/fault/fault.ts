@@ -18,6 +18,7 @@ export interface Fault {
 
 export type FaultCode =
   | 'file-too-large'
+  | 'too-large'
   | 'file-unreadable'
   | 'yaml'
   | 'yaml-alias'
@@ -52,31 +53,31 @@ export type FaultCode =
 
 /** Gathers faults while a pass goes on, so that all of a document's faults are told at once; beside them doubts, which keep nothing from running. */
 export class Faults {
-  private readonly list: Fault[] = [];
-  private readonly doubtful: Fault[] = [];
+  private readonly list = new Told();
+  private readonly doubtful = new Told();
 
   add(code: FaultCode, place: Place, message: string, mend: string): void {
-    keep(this.list, { code, place: plain(place), message, mend });
+    this.list.add({ code, place: plain(place), message, mend });
   }
 
   /** Something suspicious that may be meant. */
   doubt(code: FaultCode, place: Place, message: string, mend: string): void {
-    keep(this.doubtful, { code, place: plain(place), message, mend });
+    this.doubtful.add({ code, place: plain(place), message, mend });
   }
 
   /** Number of faults, without doubts. */
   get count(): number {
-    return this.list.length;
+    return this.list.faults.length;
   }
 
   /** All faults in order of file, line and column. */
   all(): Fault[] {
-    return [...this.list].sort(byPlace);
+    return [...this.list.faults].sort(byPlace);
   }
 
   /** All doubts in order of file, line and column. */
   doubts(): Fault[] {
-    return [...this.doubtful].sort(byPlace);
+    return [...this.doubtful.faults].sort(byPlace);
   }
 }
 
@@ -85,14 +86,18 @@ function plain({ file, line, column }: Place): Place {
   return { file, line, column };
 }
 
-/** A component used twice is read twice; what is wrong with it is told once. */
-function keep(list: Fault[], fault: Fault): void {
-  const { code, place, message } = fault;
-  const { file, line, column } = place;
-  const known = list.some(
-    (one) => one.code === code && one.message === message && one.place.file === file && one.place.line === line && one.place.column === column,
-  );
-  if (!known) list.push(fault);
+/** Faults in the order in which they were found. A component used twice is read twice; what is wrong with it is told once. */
+class Told {
+  readonly faults: Fault[] = [];
+  private readonly known = new Set<string>();
+
+  add(fault: Fault): void {
+    const { code, place, message } = fault;
+    const key = JSON.stringify([code, place.file, place.line, place.column, message]);
+    if (this.known.has(key)) return;
+    this.known.add(key);
+    this.faults.push(fault);
+  }
 }
 
 function byPlace(a: Fault, b: Fault): number {

@@ -1,3 +1,4 @@
+import { csvCell } from './csvCell';
 import type { ReportLine } from './junit';
 
 /** The ledger as CSV, one row for each criterion (one for a requirement without). */
@@ -32,11 +33,5 @@ export function writeLedgerCsv(lines: readonly ReportLine[]): string {
       criterion.worst?.at ?? '',
     ]);
   });
-  return `${[head, ...rows].map((row) => row.map((one) => field(String(one))).join(',')).join('\r\n')}\r\n`;
-}
-
-/** RFC 4180 quoting; a leading sign that a spreadsheet would take for a formula is disarmed in text, never in numbers. */
-function field(text: string): string {
-  const safe = /^[=@\t\r]|^[+-](?![\d.])/.test(text) ? `'${text}` : text;
-  return /[",\r\n]/.test(safe) ? `"${safe.replace(/"/g, '""')}"` : safe;
+  return `${[head, ...rows].map((row) => row.map((one) => csvCell(String(one))).join(',')).join('\r\n')}\r\n`;
 }

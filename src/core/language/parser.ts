@@ -5,6 +5,9 @@ import { type Token, tokenize } from './lexer';
 /** Deepest nesting of parentheses, calls and statements that is read; keeps the stack safe from hostile text. */
 const deepest = 200;
 
+/** Most terms of one chain of operators: what is made of them nests as deep. */
+const mostTerms = 1000;
+
 /**
  * Binary operators by binding, loosest first: IEC 61131-3, third edition, table of ST operators
  * (from memory: negation and NOT bind tighter than `**`; all binary operators group from the left).
@@ -142,34 +145,23 @@ export class Parser {
     const operators = levels[level];
     if (!operators) return this.unary();
     let left = this.binary(level + 1);
-    for (;;) {
+    for (let terms = 2; ; terms += 1) {
       const operator = this.operatorAmong(operators);
       if (!operator) return left;
+      if (terms > mostTerms) this.fail(`More than ${mostTerms} terms stand in a row.`, 'Give parts of it a name of their own.', 'too-deep');
       this.take();
-      if (operator === '=' || operator === '<>') {
-        const near = this.near(left, operator, level);
-        if (near) {
-          left = near;
-          continue;
-        }
-      }
       const right = this.binary(level + 1);
-      left = { kind: 'binary', operator, left, right, span: join(left.span, right.span) };
+      left = this.near(left, operator, right, level) ?? { kind: 'binary', operator, left, right, span: join(left.span, right.span) };
     }
   }
 
-  private near(left: Expression, operator: '=' | '<>', level: number): Expression | undefined {
-    if (!this.dialect.sentence) return undefined;
-    const start = this.at;
-    const target = this.binary(level + 1);
-    if (this.takeIf('±') ?? this.takeIf('+-')) {
-      const tolerance = this.binary(level + 1);
-      const span = join(left.span, tolerance.span);
-      const near: Expression = { kind: 'near', operand: left, target, tolerance, span };
-      return operator === '=' ? near : { kind: 'unary', operator: 'NOT', operand: near, span };
-    }
-    this.at = start;
-    return undefined;
+  /** `x = 3 m ± 2 cm`, in sentences. */
+  private near(left: Expression, operator: BinaryOperator, target: Expression, level: number): Expression | undefined {
+    if (!this.dialect.sentence || (operator !== '=' && operator !== '<>') || !(this.takeIf('±') ?? this.takeIf('+-'))) return undefined;
+    const tolerance = this.binary(level + 1);
+    const span = join(left.span, tolerance.span);
+    const near: Expression = { kind: 'near', operand: left, target, tolerance, span };
+    return operator === '=' ? near : { kind: 'unary', operator: 'NOT', operand: near, span };
   }
 
   private operatorAmong(operators: readonly BinaryOperator[]): BinaryOperator | undefined {

@@ -8,6 +8,12 @@ import type { UserFunctions } from './typing';
 
 type Mutable<T> = { -readonly [K in keyof T]: T[K] extends readonly (infer U)[] ? U[] : T[K] };
 
+/** Values of a plan; a large project has some ten thousand. */
+const mostSlots = 200_000;
+
+/** Instances of function blocks and calls of them, each with its body in place. */
+const mostBlocks = 20_000;
+
 /** The plan while it grows. */
 export class PlanBuilder {
   readonly slots: Slot[] = [];
@@ -51,12 +57,24 @@ export class PlanBuilder {
   functions: UserFunctions = { find: () => undefined, names: () => [] };
   private marks = 0;
   private labels = 0;
+  private blocks = 0;
 
   /** @param definitions names that every formula may use */
   constructor(readonly definitions: Definitions = new Map()) {}
 
   slot(slot: Slot): SlotNumber {
     return this.slots.push(slot) - 1;
+  }
+
+  /** The plan has as many values as a plan may have: structures and function blocks that contain each other twice over grow by themselves. */
+  get isFull(): boolean {
+    return this.slots.length >= mostSlots;
+  }
+
+  /** Counts an instance of a function block, or its body where it is called. @returns false when the plan has grown too large for more */
+  takeBlock(): boolean {
+    this.blocks += 1;
+    return this.blocks <= mostBlocks && !this.isFull;
   }
 
   /** A slot for the plan's own use, never shown. */

@@ -5,6 +5,7 @@ import { boundsOf } from './bounds';
 import type { PlanBuilder } from './builder';
 import { Formula } from './formula';
 import { type Instance, slotNode } from './instance';
+import { namesUsed } from './namesUsed';
 import type { Named, RawEquations, Scalar } from './raw';
 import { type Found, type Scope, typeExpression } from './typing';
 import { declare } from './values';
@@ -74,9 +75,10 @@ export function addEquations(instance: Instance, behaviour: RawEquations, builde
   const texts = Object.values({ ...behaviour.let, ...behaviour.derivatives, ...behaviour.outputs }).concat(
     (behaviour.events ?? []).flatMap((event) => [event.when, ...Object.values(event.set)]),
   );
+  const used = namesUsed(texts.map(String));
   for (const name of Object.keys(behaviour.let ?? {})) {
-    const used = texts.some((text) => new RegExp(`(?<![\\w.])${name}(?!\\w)`, 'i').test(String(text)));
-    if (!used) faults.doubt('unused', document.keyPlace(['behaviour', 'let', name]), `"${name}" is not used.`, 'Remove it, or give it out.');
+    if (!used.has(nameKey(name)))
+      faults.doubt('unused', document.keyPlace(['behaviour', 'let', name]), `"${name}" is not used.`, 'Remove it, or give it out.');
   }
 
   (behaviour.events ?? []).forEach((event, index) => {

@@ -70,7 +70,8 @@ export function addRecording(
       ...(sloping ? { slope: builder.hidden(`${port.name} slope`), since: builder.hidden(`${port.name} since`) } : {}),
     });
     builder.parts.logged.push(port.slot);
-    builder.parts.played.push(...course(column, trace, input - 1, sloping));
+    // One by one: of a long recording more rows come than a call can take.
+    for (const change of course(column, trace, input - 1, sloping)) builder.parts.played.push(change);
   }
 }
 

@@ -48,6 +48,10 @@ export class Variables {
 
   /** @param dimensions bounds of the arrays around it, outermost first */
   private one(path: readonly string[], type: TypeText, declaration: Declaration, formula: Formula, dimensions: readonly Dimension[] = []): void {
+    if (this.builder.isFull) {
+      tellTooLarge(declaration.span, formula);
+      return;
+    }
     switch (type.kind) {
       case 'named':
         this.named(path, type, declaration, formula, dimensions);
@@ -166,6 +170,10 @@ export class Variables {
       return;
     }
     const { prefix, library, builder, periodNs, offsetNs, inside } = this;
+    if (!builder.takeBlock()) {
+      tellTooLarge(span, formula);
+      return;
+    }
     const own = new Variables(`${prefix}.${name}`, library, builder, periodNs, offsetNs, [...inside, key]);
     const [inputs, outputs] = [new Map<string, Variable>(), new Map<string, Variable>()];
     for (const { section, variables } of block.unit.sections) {
@@ -185,7 +193,11 @@ export class Variables {
     this.blocks.set(nameKey(name), {
       inputs,
       outputs,
-      body: (): Work[] => lowerStatements(block.unit.statements, block.formula, own.scope(), builder),
+      body: (): Work[] => {
+        if (builder.takeBlock()) return lowerStatements(block.unit.statements, block.formula, own.scope(), builder);
+        tellTooLarge(span, formula);
+        return [];
+      },
     });
   }
 
@@ -217,4 +229,13 @@ export class Variables {
       unit: 's',
     };
   }
+}
+
+function tellTooLarge(span: Span, formula: Formula): void {
+  formula.fault(
+    'too-large',
+    span,
+    'With this the project grows larger than can be simulated.',
+    'Structures or function blocks contain each other many times over; use fewer of them.',
+  );
 }

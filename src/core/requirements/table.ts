@@ -1,4 +1,5 @@
 import { parse } from 'csv-parse/browser/esm/sync';
+import { cellText, csvCell } from '../formats';
 import { type ProseItem, withIds } from './prose';
 
 /** What a column of a table may hold. */
@@ -35,7 +36,7 @@ export function readCsvTable(text: string): Table | { readonly problem: string }
       relax_column_count: true,
       trim: true,
     }) as string[][];
-    return headings.length === 0 ? { problem: 'The table is empty.' } : { headings, rows };
+    return headings.length === 0 ? { problem: 'The table is empty.' } : { headings, rows: rows.map((row) => row.map(cellText)) };
   } catch (problem) {
     return { problem: `The table cannot be read: ${problem instanceof Error ? problem.message : String(problem)}` };
   }
@@ -93,6 +94,5 @@ export function tableOf(items: readonly ProseItem[]): string[][] {
 
 /** Comma separated text after RFC 4180. */
 export function writeCsvTable(rows: readonly (readonly string[])[]): string {
-  const quoted = (cell: string): string => (/[",\r\n;]/.test(cell) ? `"${cell.replaceAll('"', '""')}"` : cell);
-  return rows.map((row) => `${row.map(quoted).join(',')}\r\n`).join('');
+  return rows.map((row) => `${row.map(csvCell).join(',')}\r\n`).join('');
 }

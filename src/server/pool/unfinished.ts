@@ -1,5 +1,6 @@
 import { type RunOrder, type RunResult, resultFingerprint, timeWords } from '@/core';
 import { log } from '@/server/log';
+import { isOutOfMemory } from '@/server/threads';
 
 /** A run that did not end by itself, recorded as an error, so that the campaign goes on. */
 export function unfinished({ experiment, limitSeconds }: RunOrder, problem: unknown): RunResult {
@@ -23,8 +24,4 @@ function reasonOf(problem: unknown, limitSeconds: number): string {
   if (problem === 'too long') return `the run took longer than ${timeWords(limitSeconds)} and was ended; time_limit in the case allows more`;
   if (isOutOfMemory(problem)) return 'the run needed more memory than there is: record less often, or stop earlier';
   return 'the thread of the run ended unexpectedly';
-}
-
-function isOutOfMemory(problem: unknown): boolean {
-  return problem instanceof Error && ('code' in problem ? problem.code === 'ERR_WORKER_OUT_OF_MEMORY' : /allocation failed/i.test(problem.message));
 }

@@ -1,6 +1,7 @@
 import { desc, eq, sql } from 'drizzle-orm';
-import { checkProject, type DocumentClash, type Fault, fileNameOf, mergeDocuments, type SourceFile, type TakenFrom } from '@/core';
+import { type DocumentClash, type Fault, fileNameOf, mergeDocuments, type SourceFile, type TakenFrom } from '@/core';
 import { type Database, tables } from '@/server/database';
+import { checkApart } from './checkApart';
 import { findRevision, type ProjectHead, readFiles } from './open';
 import { lockNewest, writeRevision } from './write';
 
@@ -43,9 +44,8 @@ export interface ImportOrder {
  * A folder that does not say where it was taken from goes over a project of its name only where nothing is lost by it. Files equal to the newest revision change nothing.
  */
 export async function importFiles(db: Database, order: ImportOrder): Promise<Imported> {
-  const checked = checkProject(order.files);
-  if (checked.faults.length > 0) return { faults: checked.faults };
-  const { name, about } = checked.project;
+  const { name, about, faults } = await checkApart(order.files);
+  if (faults.length > 0) return { faults };
   for (;;) {
     const known = await findKnown(db, name, order.from);
     const done = known ? await importOver(db, known, order) : await importNew(db, name, about, order);
@@ -100,13 +100,13 @@ async function importOver(db: Database, project: Known, { files, actor, note, fr
     return { refused: { slug, newest: newest.number, lost: merged.lost, clashes: merged.clashes } };
   const isWhole = isEqual(merged.files, files);
   if (isEqual(merged.files, theirs)) return { slug, identity, revision: newest.number, isNew: false, isWhole };
-  const checked = checkProject(merged.files);
+  const checked = await checkApart(merged.files);
   if (checked.faults.length > 0) return { faults: checked.faults };
   return db.transaction(async (tx) => {
     if ((await lockNewest(tx, id)) !== newest.number) return undefined;
     const revision = newest.number + 1;
     await writeRevision(tx, id, revision, merged.files, actor, note);
-    await tx.update(tables.projects).set({ name: checked.project.name, about: checked.project.about }).where(eq(tables.projects.id, id));
+    await tx.update(tables.projects).set({ name: checked.name, about: checked.about }).where(eq(tables.projects.id, id));
     return { slug, identity, revision, isNew: true, isWhole };
   });
 }
@@ -144,7 +144,7 @@ export async function saveFiles(
   const texts = new Map((await readFiles(db, from)).map((file) => [file.path, file.text]));
   for (const { path, text } of changed) texts.set(path, text.replace(/\r\n/g, '\n'));
   const files = [...texts].map(([path, text]) => ({ path, text }));
-  const { faults } = checkProject(files);
+  const { faults } = await checkApart(files);
   if (faults.length > 0) return { faults };
   return db.transaction(async (tx) => {
     const newest = await lockNewest(tx, project.id);

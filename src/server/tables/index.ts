@@ -1,1 +1,2 @@
-export { readXlsx, writeXlsx } from './xlsx';
+export { readWorkbook } from './readApart';
+export { writeXlsx } from './xlsx';

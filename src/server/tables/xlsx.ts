@@ -6,20 +6,22 @@ const mostRows = 50_000;
 const mostColumns = 200;
 
 /** The first sheet of a workbook (Office Open XML) as text. @returns a sentence that says what is wrong with it, if something is */
-export async function readXlsx(bytes: ArrayBuffer): Promise<Table | { readonly problem: string }> {
+export async function readXlsx(bytes: Uint8Array): Promise<Table | { readonly problem: string }> {
   const workbook = new ExcelJS.Workbook();
   try {
-    await workbook.xlsx.load(bytes);
+    await workbook.xlsx.load(bytes.buffer.slice(bytes.byteOffset, bytes.byteOffset + bytes.byteLength) as ArrayBuffer);
   } catch {
     return { problem: 'This is no workbook that can be read. Save it as .xlsx, without a password.' };
   }
   const sheet = workbook.worksheets[0];
   if (!sheet || sheet.rowCount === 0) return { problem: 'The first sheet is empty.' };
-  if (sheet.rowCount > mostRows || sheet.columnCount > mostColumns)
-    return { problem: `The sheet has ${sheet.rowCount} rows and ${sheet.columnCount} columns; at most ${mostRows} and ${mostColumns} are read.` };
+  // Counted once: the library goes through all rows for it.
+  const columns = sheet.columnCount;
+  if (sheet.rowCount > mostRows || columns > mostColumns)
+    return { problem: `The sheet has ${sheet.rowCount} rows and ${columns} columns; at most ${mostRows} and ${mostColumns} are read.` };
   const rows: string[][] = [];
   sheet.eachRow((row) => {
-    rows.push(Array.from({ length: sheet.columnCount }, (_, index) => row.getCell(index + 1).text.trim()));
+    rows.push(Array.from({ length: columns }, (_, index) => row.getCell(index + 1).text.trim()));
   });
   const [headings = [], ...rest] = rows;
   return { headings, rows: rest };

@@ -1,4 +1,4 @@
-import { readXlsx } from '@/server/tables';
+import { readWorkbook } from '@/server/tables';
 import { answer, readBytes, refuse, send } from '../answer';
 
 const largest = 20_000_000;
@@ -8,7 +8,7 @@ export async function POST(request: Request): Promise<Response> {
   return answer(async () => {
     const bytes = await readBytes(request, largest);
     if (bytes instanceof Response) return bytes;
-    const table = await readXlsx(bytes);
+    const table = await readWorkbook(bytes);
     return 'problem' in table ? refuse(400, table.problem) : send(table);
   });
 }

@@ -1,6 +1,7 @@
 import type { Faults } from '../../fault';
 import { nameKey } from '../../language';
 import type { Instance } from '../instance';
+import { namesUsed } from '../namesUsed';
 import type { RawChart, RawRegion, RawState } from '../raw';
 import { ancestry, type ChartState } from './types';
 
@@ -53,15 +54,14 @@ export class ChartDoubts {
   private tellVariables(): void {
     const names = Object.keys(this.behaviour.variables ?? {});
     if (names.length === 0) return;
-    const texts = [...textsOf(this.behaviour.regions), this.behaviour.prologue ?? ''].join('\n');
+    const used = namesUsed([...textsOf(this.behaviour.regions), this.behaviour.prologue ?? '']);
     for (const name of names) {
-      const uses = [...texts.matchAll(new RegExp(`(?<![\\w.])${name}(?!\\w)\\s*(:=)?`, 'gi'))];
+      const use = used.get(nameKey(name));
       const place = this.instance.component.document.keyPlace(['behaviour', 'variables', name]);
-      const written = uses.some((use) => use[1] !== undefined);
-      if (uses.length === 0) this.faults.doubt('unused', place, `The variable "${name}" is not used.`, 'Remove it.');
-      else if (!written)
+      if (!use) this.faults.doubt('unused', place, `The variable "${name}" is not used.`, 'Remove it.');
+      else if (!use.written)
         this.faults.doubt('never-written', place, `The variable "${name}" is read, but never written.`, 'Make it a parameter, or assign to it.');
-      else if (uses.every((use) => use[1] !== undefined) && !this.isOutput(name))
+      else if (!use.read && !this.isOutput(name))
         this.faults.doubt('unused', place, `The variable "${name}" is written, but never read.`, 'Make it an output, or remove it.');
     }
   }

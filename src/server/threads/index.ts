@@ -1,0 +1,1 @@
+export { isOutOfMemory, LimitedThreads } from './limited';
