@@ -16,10 +16,17 @@ const alive = (pid) => {
   }
 };
 
+/** Left behind by a process that is gone, or that ended before it had written its number. */
+function isStale(lock, holder) {
+  if (holder > 0) return !alive(holder);
+  return existsSync(lock) && Date.now() - statSync(lock).mtimeMs > 3000;
+}
+
 /** Runs something that only one process may do at a time; a lock left by a dead process is taken over. */
 async function alone(work) {
   mkdirSync('.ovrand', { recursive: true });
   const lock = '.ovrand/building';
+  let told = false;
   for (;;) {
     try {
       const file = openSync(lock, 'wx');
@@ -28,8 +35,12 @@ async function alone(work) {
       break;
     } catch {
       const holder = existsSync(lock) ? Number(readFileSync(lock, 'utf8')) : 0;
-      if (holder > 0 && !alive(holder)) rmSync(lock, { force: true });
-      else await sleep(500);
+      if (isStale(lock, holder)) rmSync(lock, { force: true });
+      else {
+        if (!told) process.stdout.write(`Another start${holder > 0 ? ` (process ${holder})` : ''} is building; waiting for it …\n`);
+        told = true;
+        await sleep(500);
+      }
     }
   }
   try {
@@ -39,10 +50,10 @@ async function alone(work) {
   }
 }
 
-/** Bundles and builds, unless that was done since the last change. */
 /** Folders of the demo projects; the first one is the home. */
 export const demos = ['demo/tarn-lock', 'demo/quay-crane', 'demo/autoclave'];
 
+/** Bundles and builds, unless that was done since the last change. */
 export async function build() {
   await alone(async () => {
     const stamp = '.next/ovrand-built';
@@ -74,7 +85,7 @@ export function maintain(url, ...args) {
 
 const start = (args, url, log) => {
   const out = openSync(log, 'a');
-  const child = spawn(process.execPath, args, {
+  const child = spawn(process.execPath, ['--import', new URL('./endWithParent.mjs', import.meta.url).href, ...args], {
     env: { ...environment, OVRAND_DATABASE: url, OVRAND_DIST: `${process.cwd()}/dist` },
     stdio: ['ignore', out, out],
   });
@@ -93,6 +104,24 @@ export async function answers(address, seconds = 60) {
     if (response && response.status < 500) return;
   }
   throw new Error(`${address} did not answer within ${seconds} s`);
+}
+
+/** Sees to it that PostgreSQL does not outlive a start script that was killed. @returns how to call it off */
+export function guard(stopCommand) {
+  const guardian = spawn(process.execPath, ['scripts/guardian.mjs', String(process.pid), ...stopCommand], { stdio: 'ignore', detached: true });
+  guardian.unref();
+  return () => guardian.kill('SIGKILL');
+}
+
+/** Calls back when whoever started this script is gone: npm does not always pass a signal on. */
+export function whenOrphaned(act) {
+  const parent = process.ppid;
+  const looking = setInterval(() => {
+    if (process.ppid === parent) return;
+    clearInterval(looking);
+    act();
+  }, 500);
+  looking.unref();
 }
 
 export const ended = (child) =>

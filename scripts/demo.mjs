@@ -1,7 +1,7 @@
 // npm run demo: from an empty machine to a running Ovrand with its demo project. Again: reuses what is there. --fresh: starts over.
 import path from 'node:path';
 import { fileURLToPath } from 'node:url';
-import { installDebian, installPackages } from './install.mjs';
+import { installDebian, installPackages, mustBeWritable } from './install.mjs';
 
 process.chdir(path.dirname(path.dirname(fileURLToPath(import.meta.url))));
 const fresh = process.argv.includes('--fresh');
@@ -10,13 +10,15 @@ if (unknown.length > 0) {
   process.stderr.write(`npm run demo knows only --fresh, not ${unknown.join(' ')}\n`);
   process.exit(2);
 }
+mustBeWritable();
 installPackages();
 installDebian({ forTests: false });
 
 const { startDatabase, freePort } = await import('./postgres.mjs');
-const { answers, build, demos, ended, maintain, startWeb, startWorker } = await import('./app.mjs');
+const { answers, build, demos, ended, guard, maintain, startWeb, startWorker, whenOrphaned } = await import('./app.mjs');
 
 const database = await startDatabase('demo', { fresh });
+const callOff = database.isFound ? () => undefined : guard(database.stopCommand());
 const log = '.ovrand/demo.log';
 const children = new Set();
 let stopping = false;
@@ -27,9 +29,11 @@ async function stop(code) {
   for (const child of children) child.kill('SIGTERM');
   await Promise.all([...children].map(ended));
   database.stop();
+  callOff();
   process.exit(code);
 }
 for (const signal of ['SIGINT', 'SIGTERM', 'SIGHUP']) process.on(signal, () => void stop(0));
+whenOrphaned(() => void stop(0));
 
 /** Keeps a part running: one that ends by itself is started again after a moment. */
 function keep(make, name) {

@@ -1,9 +1,21 @@
 // Sees to it that what the project needs is on the machine: npm packages, PostgreSQL, and for tests Chromium and a C compiler.
 import { spawnSync } from 'node:child_process';
-import { existsSync, readdirSync, readFileSync, statSync, writeFileSync } from 'node:fs';
+import { accessSync, constants, existsSync, readdirSync, readFileSync, statSync, writeFileSync } from 'node:fs';
 import path from 'node:path';
 
 const run = (command, args, options = {}) => spawnSync(command, args, { stdio: 'inherit', ...options }).status === 0;
+
+/** Ends with a sentence where the project's folder cannot be written to. */
+export function mustBeWritable() {
+  try {
+    accessSync('.', constants.W_OK);
+  } catch {
+    process.stderr.write(
+      `The folder ${process.cwd()} cannot be written to by this user. Copy the project to a folder of your own, or have it given to you.\n`,
+    );
+    process.exit(1);
+  }
+}
 
 /** Installs npm packages when that was never finished for today's lock file. @returns whether the lock file stayed as it was */
 export function installPackages() {

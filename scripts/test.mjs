@@ -3,14 +3,15 @@ import { spawnSync } from 'node:child_process';
 import { existsSync, mkdirSync, readFileSync, rmSync } from 'node:fs';
 import path from 'node:path';
 import { fileURLToPath } from 'node:url';
-import { chromium, installDebian, installPackages } from './install.mjs';
+import { chromium, installDebian, installPackages, mustBeWritable } from './install.mjs';
 
 process.chdir(path.dirname(path.dirname(fileURLToPath(import.meta.url))));
+mustBeWritable();
 const lockUnchanged = installPackages();
 installDebian({ forTests: true });
 
 const { startDatabase, freePort } = await import('./postgres.mjs');
-const { answers, build, demos, ended, maintain, startWeb, startWorker } = await import('./app.mjs');
+const { answers, build, demos, ended, guard, maintain, startWeb, startWorker, whenOrphaned } = await import('./app.mjs');
 
 let passed = lockUnchanged ? 1 : 0;
 let failed = lockUnchanged ? 0 : 1;
@@ -29,13 +30,16 @@ const check = (what, command, args) => {
 
 // Two test runs at once would share a database folder; each process has its own.
 const database = await startDatabase(`test-${process.pid}`, { fresh: true, port: 54420 });
+const callOff = guard(database.stopCommand());
 const children = [];
 const stop = async () => {
   for (const child of children) child.kill('SIGTERM');
   await Promise.all(children.map(ended));
   database.remove();
+  callOff();
 };
 for (const signal of ['SIGINT', 'SIGTERM']) process.on(signal, () => void stop().then(() => process.exit(1)));
+whenOrphaned(() => void stop().then(() => process.exit(1)));
 
 try {
   await build();
@@ -70,8 +74,9 @@ try {
   const counts = existsSync(report) ? JSON.parse(readFileSync(report, 'utf8')) : { numPassedTests: 0, numFailedTests: 1, testResults: [] };
   rmSync(report, { force: true });
   passed += counts.numPassedTests;
-  // A file that could not even be loaded has no tests to fail; it counts as one.
-  failed += counts.numFailedTests + counts.testResults.filter((file) => file.status === 'failed' && file.assertionResults.length === 0).length;
+  // A file that could not be loaded, or set up, has no test that failed; it counts as one.
+  const failedWhole = ({ status, assertionResults }) => status === 'failed' && !assertionResults.some((one) => one.status === 'failed');
+  failed += counts.numFailedTests + counts.testResults.filter(failedWhole).length;
 } catch (problem) {
   process.stderr.write(`${problem instanceof Error ? problem.message : problem}\n`);
   failed += 1;

@@ -37,6 +37,12 @@ for (const command of [
 ])
   command(program);
 
+// Whoever reads the output may have enough of it: `ovrand trace … | head` ends quietly.
+process.stdout.on('error', (problem: NodeJS.ErrnoException) => {
+  if (problem.code !== 'EPIPE') throw problem;
+  process.exit();
+});
+
 try {
   await program.parseAsync();
 } catch (problem) {

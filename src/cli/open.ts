@@ -1,5 +1,5 @@
 import { readFile, stat } from 'node:fs/promises';
-import { type CheckedProject, checkProject, type Fault, printFault, readCsvTrace, type Trace } from '@/core';
+import { type CheckedProject, checkProject, type Fault, printFault, readCsvTrace, sentenceOf, type Trace } from '@/core';
 import { readFolder } from '@/server/folder';
 
 /** Reads and checks a project folder. */
@@ -7,7 +7,7 @@ export async function openFolder(directory: string): Promise<{ project: CheckedP
   const info = await stat(directory).catch(() => undefined);
   if (!info?.isDirectory()) throw new Error(`there is no folder "${directory}"; give the folder that holds project.yaml`);
   const { files, faults, unread } = await readFolder(directory);
-  for (const { path, why } of unread) process.stderr.write(`Not read: ${path}: ${why}.\n`);
+  for (const { path, why } of unread) process.stderr.write(`Not read: ${path}: ${sentenceOf(why)}\n`);
   const project = checkProject(files);
   return { project, faults: [...faults, ...project.faults] };
 }

@@ -1,5 +1,5 @@
 import { spawnSync } from 'node:child_process';
-import { cpSync, mkdtempSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
+import { cpSync, mkdirSync, mkdtempSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import path from 'node:path';
 import { afterAll, describe, expect, it } from 'vitest';
@@ -141,3 +141,36 @@ int main(void) {
 function outputField(out: string, name: string): string {
   return new RegExp(`\\bx\\d+_DriveLoop_${name}\\b`).exec(readFileSync(path.join(out, 'DriveLoop.h'), 'utf8'))?.[0] ?? 'missing';
 }
+
+describe('what a folder and a pipe may hold', () => {
+  it('files that nobody reads are told, with the folder that may be meant', () => {
+    const target = copyOfDemo('unread');
+    for (const file of [
+      'campaigns/nightly.yaml',
+      'case/extra.yaml',
+      'cases/deep/er.yaml',
+      'cases/notes.st',
+      'spare.yaml',
+      'README.md',
+      'docs/plan.txt',
+    ]) {
+      mkdirSync(path.dirname(path.join(target, file)), { recursive: true });
+      writeFileSync(path.join(target, file), 'x: 1\n');
+    }
+    const { stderr, status } = ovrand('check', target);
+    expect(status).toBe(0);
+    expect(stderr.trim().split('\n')).toEqual([
+      expect.stringMatching(/^Not read: campaigns\/nightly\.yaml: no folder "campaigns" is read, only requirements, /),
+      'Not read: case/extra.yaml: no folder "case" is read; did you mean "cases"?',
+      'Not read: cases/deep/er.yaml: folders inside cases/ are not read.',
+      'Not read: cases/notes.st: this is no kind of file that is read in cases/.',
+      expect.stringMatching(/^Not read: spare\.yaml: beside project\.yaml only /),
+    ]);
+  });
+
+  it('a reader that has enough ends a trace quietly', () => {
+    const command = `set -o pipefail; "${process.execPath}" bin/ovrand.mjs trace demo/tarn-lock --case "Upward transit, low lift" | head -1`;
+    const { stdout, stderr, status } = spawnSync('bash', ['-c', command], { encoding: 'utf8' });
+    expect([stdout.split(',')[0], stderr, status]).toEqual(['time[s]', '', 0]);
+  });
+});

@@ -3,7 +3,7 @@ import path from 'node:path';
 import { drizzle } from 'drizzle-orm/node-postgres';
 import { migrate } from 'drizzle-orm/node-postgres/migrator';
 import { Client } from 'pg';
-import { checkProject, plural, printFault, type SourceFile, type TakenFrom, takenFromFile, writeTakenFrom } from '@/core';
+import { checkProject, plural, printFault, type SourceFile, sentenceOf, type TakenFrom, takenFromFile, writeTakenFrom } from '@/core';
 import { newestCampaign, startCampaign } from '@/server/campaigns';
 import { database, databaseUrl } from '@/server/database';
 import { readFolder } from '@/server/folder';
@@ -28,7 +28,7 @@ interface Sound {
 
 async function readSound(directory: string): Promise<Sound> {
   const { files, faults, unread, from } = await readFolder(directory);
-  for (const { path, why } of unread) process.stderr.write(`Not read: ${path}: ${why}.\n`);
+  for (const { path, why } of unread) process.stderr.write(`Not read: ${path}: ${sentenceOf(why)}\n`);
   if (faults.length > 0) refuse(faults.map(printFault).join('\n'));
   return { files, from };
 }
