@@ -227,10 +227,10 @@ describe('campaigns that always end', () => {
   it('a run over which worker after worker ends is given up, and costs no other run its result', async () => {
     const head = await imported('Poison Test', 3);
     const campaign = await started(head);
-    // Two workers have died over runs 1 and 2 already; now a third, dead as well, holds them.
+    // Four workers have died over run 1 already; now a fifth, dead as well, holds it, and run 2 besides.
     await database()
       .update(tables.runs)
-      .set({ state: 'running', worker: 999_999, attempts: 3 })
+      .set({ state: 'running', worker: 999_999, attempts: 5 })
       .where(and(eq(tables.runs.campaignId, campaign), eq(tables.runs.number, 1)));
     await database()
       .update(tables.runs)
@@ -239,7 +239,7 @@ describe('campaigns that always end', () => {
     startWorker();
     await until(campaign, (progress) => progress.state === 'finished');
     const runs = await runsOf(campaign);
-    expect(runs[0]).toMatchObject({ verdict: 'error', error: '3 workers ended while this run was under way; it is not tried again' });
+    expect(runs[0]).toMatchObject({ verdict: 'error', error: '5 workers ended while this run was under way; it is not tried again' });
     expect(runs[1]).toMatchObject({ attempts: 2, state: 'done' });
     expect(runs.slice(1).every((run) => run.verdict !== 'error' && run.traceHash !== '')).toBe(true);
   });

@@ -47,7 +47,7 @@ export async function claimRun(db: Database, worker: number, alone: boolean): Pr
       update campaigns c set state = 'running', started_at = coalesce(c.started_at, now())
       from waiting w where c.id = w.id and c.state = 'queued' and exists (select 1 from next)
     )
-    update runs r set state = 'running', worker = ${worker}, attempts = r.attempts + 1
+    update runs r set state = 'running', worker = ${worker}, attempts = r.attempts + 1, begun_at = now()
     from next n where r.id = n.id and r.state = 'queued'
     returning r.campaign_id, r.project_id, n.revision_id, r.number, r.case_name, r.seed, r.attempts
   `);

@@ -101,6 +101,7 @@ export const runs = pgTable(
       .default('queued'),
     /** How often the run was begun; more than once only where a worker died over it. */
     attempts: integer().notNull().default(0),
+    begunAt: timestamp({ withTimezone: true }),
     /** The worker that holds the run; its lease is an advisory lock, which falls with its connection. */
     worker: integer(),
     verdict: text(),

@@ -32,7 +32,10 @@ export async function takeLease(db: Database, onLost: () => void): Promise<Lease
 }
 
 /** A run that took so many workers with it is not begun again. */
-const mostAttempts = 3;
+const mostAttempts = 5;
+
+/** 1 where the database itself has ended since a run was begun: workers end with it, and no run is to blame. */
+const hadNoDatabase = sql`case when ${tables.runs.begunAt} < pg_postmaster_start_time() then 1 else 0 end`;
 
 /** Takes back the runs of workers that are gone, so that they are begun again. Safe to be called by several workers at once. */
 export async function reclaim(db: Database): Promise<void> {
@@ -49,7 +52,7 @@ export async function reclaim(db: Database): Promise<void> {
     if (dead.length === 0) return [];
     return tx
       .update(tables.runs)
-      .set({ state: 'queued', worker: null })
+      .set({ state: 'queued', worker: null, attempts: sql`${tables.runs.attempts} - ${hadNoDatabase}` })
       .where(and(eq(tables.runs.state, 'running'), inArray(tables.runs.worker, dead)))
       .returning({ campaignId: tables.runs.campaignId, number: tables.runs.number, attempts: tables.runs.attempts });
   });

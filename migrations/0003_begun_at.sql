@@ -1,0 +1,1 @@
+ALTER TABLE "runs" ADD COLUMN "begun_at" timestamp with time zone;
