@@ -1,6 +1,9 @@
 import { readFileSync } from 'node:fs';
 import { setFlagsFromString } from 'node:v8';
 import { runInNewContext } from 'node:vm';
+import { zipSync } from 'fflate';
+import Joi from 'joi';
+import { readBody } from '@/app/api/answer';
 import {
   chartConfigurations,
   checkProject,
@@ -21,10 +24,13 @@ import {
   type SourceFile,
   termsOf,
 } from '@/core';
+import { refusalOf } from '@/server/doors';
 import { readFolder } from '@/server/folder';
+import { readXlsx, writeXlsx } from '@/server/tables/xlsx';
+import { takeInFiles } from '@/ui/model/takenIn';
 
 /**
- * npm run fuzz [-- MINUTES [SEED]]: broken and mutated texts through every reader. Ends with exit code 1 on a crash (an exception), a hang
+ * npm run fuzz [-- MINUTES [SEED]]: broken and mutated texts through every reader, archives, workbooks and requests among them. Ends with exit code 1 on a crash (an exception), a hang
  * (an input over `longestMs`) or memory that grows; prints the seed of the input, which makes it again.
  *
  * Memory is looked at twenty times, after a collection of garbage. What readers keep of late (core/memory) is filled before, and the first quarter fills the versions of
@@ -136,6 +142,51 @@ function feed(seed: number): void {
   chartConfigurations('piece.scxml', victim.path.endsWith('.scxml') ? text : piece, []);
 }
 
+const archive = zipSync(
+  Object.fromEntries([
+    ...(corpora[0] ?? []).map(({ path, text }) => [`lock/${path}`, new TextEncoder().encode(text)] as const),
+    ['lock/taken-from.yaml', new TextEncoder().encode('project: aaaaaaaa-0000-4000-8000-000000000001\nrevision: 3\n')],
+  ]),
+);
+const workbook = new Uint8Array(
+  await writeXlsx([['id', 'text'], ...Array.from({ length: 30 }, (_, i) => [`R-${i}`, `The level shall not exceed ${i} m.`])], 'R'),
+);
+const bodyShape = Joi.object({
+  base: Joi.number().integer().min(1).required(),
+  files: Joi.array().items(Joi.object({ path: Joi.string(), text: Joi.string().allow('') })),
+});
+
+/** Some bytes are others, or gone, or there twice. */
+function mutateBytes(bytes: Uint8Array, random: () => number): Uint8Array {
+  const at = (limit: number): number => Math.floor(random() * limit);
+  let result = Uint8Array.from(bytes);
+  for (let count = 1 + at(8); count > 0; count -= 1) {
+    const [from, length] = [at(result.length), at(60)];
+    if (random() < 0.7) result.fill(at(256), from, from + 1 + at(4));
+    else if (random() < 0.5) result = Uint8Array.from([...result.subarray(0, from), ...result.subarray(from + length)]);
+    else result = Uint8Array.from([...result.subarray(0, from + length), ...result.subarray(from)]);
+  }
+  return result;
+}
+
+/** What comes packed, or over the wire: archives, workbooks, bodies and addresses of requests. */
+async function feedPacked(seed: number): Promise<void> {
+  const random = generator(seed ^ 0x5eed);
+  await takeInFiles([new File([mutateBytes(archive, random) as BlobPart], 'lock.zip'), new File([mutate('project: x\n', random)], 'project.yaml')]);
+  await readXlsx(mutateBytes(workbook, random));
+  const body = mutate('{"base":3,"files":[{"path":"cases/a.yaml","text":"case: a"}]}', random);
+  await readBody(new Request('http://localhost/', { method: 'POST', body }), bodyShape, 100_000);
+  await readBody(
+    new Request('http://localhost/', { method: 'POST', body: mutateBytes(new TextEncoder().encode(body), random) as BodyInit }),
+    bodyShape,
+  );
+  const header = (name: string): string => mutate(name === 'host' ? 'localhost:3000' : 'http://localhost:3000', random);
+  refusalOf({ method: 'POST', path: mutate('/api/projects/a%20b/revisions', random), query: mutate('?of=R-1', random), header });
+}
+
+/** Every so many inputs one is packed: unpacking takes longer than reading. */
+const packedEvery = 10;
+
 /**
  * Everything that is remembered within bounds, filled to them, or the heap would go on rising for hours: short texts through the readers, as many as they keep several times over;
  * sound shapes, of which a few long ones take up all the room; compiled programs.
@@ -187,6 +238,7 @@ while (Date.now() < end) {
   const start = performance.now();
   try {
     feed(seed);
+    if (seed % packedEvery === 0) await feedPacked(seed);
   } catch (problem) {
     process.stdout.write(`seed ${seed}: ${problem instanceof Error ? problem.stack : String(problem)}\n`);
     process.exit(1);
