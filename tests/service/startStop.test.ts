@@ -1,7 +1,8 @@
-import { type ChildProcess, spawn } from 'node:child_process';
-import { chmodSync, mkdtempSync, rmSync } from 'node:fs';
+import { type ChildProcess, spawn, spawnSync } from 'node:child_process';
+import { chmodSync, existsSync, mkdirSync, mkdtempSync, rmSync, writeFileSync } from 'node:fs';
 import os from 'node:os';
 import path from 'node:path';
+import { pathToFileURL } from 'node:url';
 import { Client } from 'pg';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 
@@ -65,5 +66,29 @@ describe('the database of the start scripts', () => {
   it('does not outlive a start script that is killed', async () => {
     held.kill('SIGKILL');
     await expect.poll(() => ask(url, 'select 1')).toMatch(/ECONNREFUSED/);
+  });
+});
+
+describe('what an earlier start left behind', () => {
+  it.each([
+    ['a lock without a number', ''],
+    ['a lock of a process that is gone', '999999999'],
+  ])('%s keeps no later start waiting', (_, left) => {
+    const folder = mkdtempSync(path.join(os.tmpdir(), 'ovrand-lock-'));
+    for (const [file, text] of [
+      ['.ovrand/building', left],
+      ['.next/ovrand-built', ''],
+      ['dist/worker.mjs', ''],
+    ] as const) {
+      mkdirSync(path.dirname(path.join(folder, file)), { recursive: true });
+      writeFileSync(path.join(folder, file), text);
+    }
+    const app = pathToFileURL(path.resolve('scripts/app.mjs')).href;
+    const done = spawnSync(process.execPath, ['--input-type=module', '-e', `await (await import(${JSON.stringify(app)})).build()`], {
+      cwd: folder,
+      encoding: 'utf8',
+    });
+    expect([done.status, done.stderr, existsSync(path.join(folder, '.ovrand/building'))]).toEqual([0, '', false]);
+    rmSync(folder, { recursive: true, force: true });
   });
 });

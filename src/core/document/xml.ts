@@ -10,7 +10,7 @@ export function parseXml(file: string, text: string, faults: Faults): Element | 
     return undefined;
   }
   try {
-    const parser = new DOMParser({ onError: onWarningStopParsing });
+    const parser = new DOMParser({ onError: stopUnlessReplaced });
     return parser.parseFromString(text, 'application/xml').documentElement ?? undefined;
   } catch (problem) {
     const { message, locator } = problem as { message?: string; locator?: { lineNumber?: number; columnNumber?: number } };
@@ -49,4 +49,10 @@ export function attribute(element: Element, name: string): string | undefined {
 /** Words of an attribute that is a list. */
 export function words(element: Element, name: string): string[] {
   return attribute(element, name)?.split(/\s+/) ?? [];
+}
+
+/** The library warns of the character that stands for one that could not be read; where a text holds it, it is a character like any other. */
+function stopUnlessReplaced(level: string, message: string): void {
+  if (level === 'warning' && message.includes('replacement character')) return;
+  onWarningStopParsing();
 }

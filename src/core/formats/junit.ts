@@ -1,4 +1,5 @@
 import type { RequirementResult } from '../evidence';
+import { xmlText } from './xmlText';
 
 /** A requirement's result with the words a report needs. */
 export interface ReportLine {
@@ -12,9 +13,9 @@ export function writeJUnit(project: string, lines: readonly ReportLine[]): strin
   const sections = [...new Set(lines.map((line) => line.section))];
   const suites = sections.map((section) => {
     const own = lines.filter((line) => line.section === section);
-    return `  <testsuite name="${escapeXml(section)}" ${counts(own)}>\n${own.map(testCase).join('')}  </testsuite>\n`;
+    return `  <testsuite name="${xmlText(section)}" ${counts(own)}>\n${own.map(testCase).join('')}  </testsuite>\n`;
   });
-  return `<?xml version="1.0" encoding="UTF-8"?>\n<testsuites name="${escapeXml(project)}" ${counts(lines)}>\n${suites.join('')}</testsuites>\n`;
+  return `<?xml version="1.0" encoding="UTF-8"?>\n<testsuites name="${xmlText(project)}" ${counts(lines)}>\n${suites.join('')}</testsuites>\n`;
 }
 
 function counts(lines: readonly ReportLine[]): string {
@@ -24,17 +25,11 @@ function counts(lines: readonly ReportLine[]): string {
 
 function testCase({ section, text, result }: ReportLine): string {
   const name = `${result.id} ${text}`;
-  const head = `    <testcase classname="${escapeXml(section)}" name="${escapeXml(name)}" time="0"`;
+  const head = `    <testcase classname="${xmlText(section)}" name="${xmlText(name)}" time="0"`;
   if (result.state === 'pass') return `${head}/>\n`;
   const inner =
     result.state === 'fail'
-      ? `<failure message="${escapeXml(result.reason)}">${escapeXml(result.criteria.map((criterion) => `${criterion.name}: ${criterion.verdict} ${criterion.reason}`).join('\n'))}</failure>`
-      : `<skipped message="${escapeXml(result.reason)}"/>`;
+      ? `<failure message="${xmlText(result.reason)}">${xmlText(result.criteria.map((criterion) => `${criterion.name}: ${criterion.verdict} ${criterion.reason}`).join('\n'))}</failure>`
+      : `<skipped message="${xmlText(result.reason)}"/>`;
   return `${head}>${inner}</testcase>\n`;
-}
-
-function escapeXml(text: string): string {
-  const marks: Readonly<Record<string, string>> = { '&': '&amp;', '<': '&lt;', '>': '&gt;', '"': '&quot;' };
-  // Control characters may not stand in XML 1.0 at all.
-  return [...text].map((letter) => (letter < ' ' && !'\n\t\r'.includes(letter) ? '\ufffd' : (marks[letter] ?? letter))).join('');
 }

@@ -1,6 +1,7 @@
 import { type Element, XMLSerializer } from '@xmldom/xmldom';
 import { elementsOf, tag } from '../../document';
 import { Faults } from '../../fault';
+import { possibleInXml, xmlText } from '../../formats';
 import { nameKey } from '../../language';
 import type { ProseItem, Relation } from '../prose';
 import { openReqif, readReqif } from './read';
@@ -39,7 +40,7 @@ function declarationOf(original: string): string {
 /** Puts a new text into an attribute value: plain, or as one XHTML division. */
 function setText(value: Element, text: string): void {
   if (value.hasAttribute('THE-VALUE')) {
-    value.setAttribute('THE-VALUE', text);
+    value.setAttribute('THE-VALUE', possibleInXml(text));
     return;
   }
   const inside = elementsOf(value).find((one) => tag(one) === 'THE-VALUE');
@@ -48,7 +49,7 @@ function setText(value: Element, text: string): void {
   const prefix = elementsOf(inside)[0]?.prefix;
   while (inside.firstChild) inside.removeChild(inside.firstChild);
   const division = owner.createElementNS(xhtml, prefix ? `${prefix}:div` : 'div');
-  division.appendChild(owner.createTextNode(text));
+  division.appendChild(owner.createTextNode(possibleInXml(text)));
   inside.appendChild(division);
 }
 
@@ -57,8 +58,8 @@ function newDocument(items: readonly ProseItem[]): string {
   const at = new Map(items.map((item, index) => [nameKey(item.id), `object-${index + 1}`]));
   const value = (kind: 'text' | 'id' | 'chapter', text: string): string =>
     kind === 'text'
-      ? `<ATTRIBUTE-VALUE-XHTML><DEFINITION><ATTRIBUTE-DEFINITION-XHTML-REF>attribute-text</ATTRIBUTE-DEFINITION-XHTML-REF></DEFINITION><THE-VALUE><xhtml:div>${escaped(text)}</xhtml:div></THE-VALUE></ATTRIBUTE-VALUE-XHTML>`
-      : `<ATTRIBUTE-VALUE-STRING THE-VALUE="${escaped(text)}"><DEFINITION><ATTRIBUTE-DEFINITION-STRING-REF>attribute-${kind}</ATTRIBUTE-DEFINITION-STRING-REF></DEFINITION></ATTRIBUTE-VALUE-STRING>`;
+      ? `<ATTRIBUTE-VALUE-XHTML><DEFINITION><ATTRIBUTE-DEFINITION-XHTML-REF>attribute-text</ATTRIBUTE-DEFINITION-XHTML-REF></DEFINITION><THE-VALUE><xhtml:div>${xmlText(text)}</xhtml:div></THE-VALUE></ATTRIBUTE-VALUE-XHTML>`
+      : `<ATTRIBUTE-VALUE-STRING THE-VALUE="${xmlText(text)}"><DEFINITION><ATTRIBUTE-DEFINITION-STRING-REF>attribute-${kind}</ATTRIBUTE-DEFINITION-STRING-REF></DEFINITION></ATTRIBUTE-VALUE-STRING>`;
   const object = (identifier: string, values: string): string =>
     `<SPEC-OBJECT IDENTIFIER="${identifier}" LAST-CHANGE="1970-01-01T00:00:00Z"><VALUES>${values}</VALUES><TYPE><SPEC-OBJECT-TYPE-REF>requirement</SPEC-OBJECT-TYPE-REF></TYPE></SPEC-OBJECT>`;
   const hierarchy = (identifier: string, inner: string): string =>
@@ -95,8 +96,4 @@ function relationOf(item: ProseItem, { kind, to }: Relation, at: ReadonlyMap<str
   return [
     `<SPEC-RELATION IDENTIFIER="${source}-${kind}-${target}" LAST-CHANGE="1970-01-01T00:00:00Z"><TYPE><SPEC-RELATION-TYPE-REF>relation-${kind}</SPEC-RELATION-TYPE-REF></TYPE><SOURCE><SPEC-OBJECT-REF>${source}</SPEC-OBJECT-REF></SOURCE><TARGET><SPEC-OBJECT-REF>${target}</SPEC-OBJECT-REF></TARGET></SPEC-RELATION>`,
   ];
-}
-
-function escaped(text: string): string {
-  return text.replaceAll('&', '&amp;').replaceAll('<', '&lt;').replaceAll('>', '&gt;').replaceAll('"', '&quot;');
 }
