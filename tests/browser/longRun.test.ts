@@ -1,6 +1,6 @@
 import type { Browser, Page } from 'playwright-core';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
-import { openBrowser, openPage } from '../support/browser';
+import { openBrowser, openPage, overprinted } from '../support/browser';
 import { appAddress } from '../support/stack';
 
 let browser: Browser;
@@ -30,22 +30,7 @@ describe('seven days', () => {
       .first()
       .waitFor();
     // The list of what was owed, hours into the run, does not print over itself.
-    const overlaps = await page.getByRole('complementary', { name: 'Obligations in this run' }).evaluate(
-      (list) =>
-        [...list.querySelectorAll('button')].slice(0, 40).filter((button) => {
-          const boxes = [...button.children].map((part) => part.getBoundingClientRect());
-          return (
-            boxes.some((one, index) =>
-              boxes
-                .slice(index + 1)
-                .some(
-                  (other) => one.left < other.right - 1 && other.left < one.right - 1 && one.top < other.bottom - 2 && other.top < one.bottom - 2,
-                ),
-            ) || [...button.children].some((part) => part.scrollWidth > part.clientWidth + 1 && part.clientWidth > 0)
-          );
-        }).length,
-    );
-    expect(overlaps).toBe(0);
+    expect(await overprinted(page.getByRole('complementary', { name: 'Obligations in this run' }))).toBe(0);
     expect(problems).toEqual([]);
     await page.close();
   });

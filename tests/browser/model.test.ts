@@ -283,7 +283,7 @@ describe('the model', () => {
       return { status: response.status, error: ((await response.json()) as { error: string }).error };
     });
     expect(answer.status).toBe(409);
-    expect(answer.error).toContain('Somebody saved revision 2 in the meantime');
+    expect(answer.error).toContain('somebody saved revision 2 in the meantime');
     expect(problems.filter((one) => !one.includes('409'))).toEqual([]);
     await page.close();
   });

@@ -1,6 +1,6 @@
 import type { Browser } from 'playwright-core';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
-import { openBrowser, openPage } from '../support/browser';
+import { openBrowser, openPage, overprinted } from '../support/browser';
 import { appAddress } from '../support/stack';
 
 let browser: Browser;
@@ -130,6 +130,8 @@ describe('the other places', () => {
     }
     await page.goto(`${home()}/cases`);
     await page.getByRole('link', { name: 'breaks a requirement' }).click();
+    await page.getByText('made again here, same bytes').waitFor();
+    expect(await overprinted(page.getByRole('complementary', { name: 'Obligations in this run' }))).toBe(0);
     const [data] = await Promise.all([page.waitForEvent('download'), page.getByRole('button', { name: 'Save data' }).click()]);
     expect(data.suggestedFilename()).toBe('Upward transit, upper reach sways.csv');
     await page.close();

@@ -40,7 +40,7 @@ export function ObligationList({
                 type="button"
                 aria-pressed={key === selected}
                 onClick={() => choose(one)}
-                className={`grid w-full ${isLong ? 'grid-cols-[54px_1fr]' : 'grid-cols-[46px_54px_1fr]'} gap-x-1.5 border-rule border-b py-2 pr-1 pl-2 text-left ${key === selected ? `shadow-[inset_3px_0_0_currentColor] ${tone} ${obligation.outcome === 'broken' ? 'bg-fail-tint' : 'bg-tint'}` : ''}`}
+                className={`grid w-full ${isLong ? 'grid-cols-[54px_1fr]' : 'grid-cols-[62px_54px_1fr]'} gap-x-1.5 border-rule border-b py-2 pr-1 pl-2 text-left ${key === selected ? `shadow-[inset_3px_0_0_currentColor] ${tone} ${obligation.outcome === 'broken' ? 'bg-fail-tint' : 'bg-tint'}` : ''}`}
               >
                 <span className={`figure whitespace-nowrap text-ink ${isLong ? 'col-span-2' : ''}`}>
                   {timeWords(obligation.from, run.simulatedSeconds)}
