@@ -242,6 +242,17 @@ function Bands({
   );
 }
 
+/** A letter of the mono face at the size of these words (px). */
+const letterWidth = 6.7;
+
+/** As much about an obligation as there is room for. */
+function obligationWords({ from, at, outcome, margin }: Obligation, frame: LaneFrame): string {
+  const end = `${outcome} at ${timeWords(at, frame.until)}`;
+  const whole = `owed from ${timeWords(from, frame.until)}, ${end}`;
+  const wordings = [...(margin ? [`${whole}, ${marginWords(margin)}`, `${end}, ${marginWords(margin)}`] : [whole]), end];
+  return wordings.find((words) => words.length * letterWidth <= frame.width - 4) ?? end;
+}
+
 /** An obligation over the lanes: shaded from "owed from" to "until", its end in the tone of its outcome; the words stand above the lanes. */
 export function ObligationShade({
   obligation,
@@ -259,10 +270,8 @@ export function ObligationShade({
   const x = scaleLinear([frame.from, frame.until], [frame.left, frame.left + frame.width]).clamp(true);
   const tone = { met: 'var(--pass)', broken: 'var(--fail)', open: 'var(--lack)' }[obligation.outcome];
   const [left, right, at] = [x(obligation.from), x(obligation.until), x(obligation.at)];
-  const margin = obligation.margin ? `, margin ${marginWords(obligation.margin)}` : '';
-  const words = `owed from ${timeWords(obligation.from, frame.until)}, ${obligation.outcome} at ${timeWords(obligation.at, frame.until)}${margin}`;
-  // A letter of the mono face is about 6.7 pixels wide at this size; the words stay inside the plot.
-  const start = Math.max(frame.left + 2, Math.min(left, frame.left + frame.width - words.length * 6.7));
+  const words = obligationWords(obligation, frame);
+  const start = Math.max(frame.left + 2, Math.min(left, frame.left + frame.width - words.length * letterWidth));
   return (
     <g>
       <rect x={left} y={top} width={Math.max(1.5, right - left)} height={height} fill={tone} fillOpacity={0.13} />
