@@ -1,4 +1,4 @@
-import { type Condition, type Criterion, criterionSlots, type CriterionEvent as Event, type Trigger } from '../criteria';
+import { type Condition, type Criterion, criterionSlots, type CriterionEvent as Event, hiddenCondition, type Trigger } from '../criteria';
 import { type SlotNumber, slotsRead } from '../plan';
 import { decimal, expression, instants, NotExpressible, signal, time, trigger } from './smt';
 
@@ -28,12 +28,14 @@ export class CriterionQuestion {
     }
   }
 
-  /** It is triggered at the trigger's instant; an invariant always is. */
+  /** It is triggered at the trigger's instant; an invariant always is, but for one that hides a condition, which owes nothing where that never holds. */
   triggered(): string {
     const { pattern } = this.criterion;
     switch (pattern.k) {
-      case 'always':
-        return 'true';
+      case 'always': {
+        const hidden = hiddenCondition(pattern.holds);
+        return hidden ? this.condition(hidden, trigger) : 'true';
+      }
       case 'while':
         return this.condition(pattern.during, trigger);
       case 'when': {

@@ -1,6 +1,6 @@
 export { compileAlone, type SentenceCheck } from './alone';
 export { compileCriterion } from './compile';
-export { judge } from './judge';
+export { hiddenCondition, judge } from './judge';
 export { namesInSentence } from './namesIn';
 export { normalForm, normalSentence } from './normal';
 export { paraphrase, paraphraseText } from './paraphrase';
