@@ -2,6 +2,7 @@ import { readFolder } from '@/server/folder';
 import { againstC, rod } from './againstC';
 import { closedLoop } from './closedLoop';
 import { compileTime } from './compile';
+import { largeDocumentTimes } from './largeDocuments';
 import { monitorTime } from './monitor';
 
 /** npm run bench: figures, never tests. Prints what was measured with its parts, so that a loss can be found. */
@@ -15,3 +16,4 @@ await againstC('Autoclave 3', (await readFolder('demo/autoclave')).files, 'Full 
 await againstC('Rod of 30 states', rod(30), 'warm');
 await againstC('Rod of 500 states', rod(500), 'warm');
 monitorTime();
+largeDocumentTimes();

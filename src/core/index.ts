@@ -23,6 +23,7 @@ export * from './reading';
 export * from './refactor';
 export * from './requirements';
 export * from './simulate';
+export * from './steps';
 export * from './trace';
 export * from './trial';
 export * from './wording';

@@ -120,6 +120,11 @@ describe('names and units', () => {
     expect(nearestName('lvel', ['level', 'rate'])).toBe('level');
     expect(nearestName('Chamber', ['chambre', 'gate'])).toBe('chambre');
     expect(nearestName('x', ['completely'])).toBeUndefined();
+    // One slip is found among thousands that look alike, wherever the right name stands.
+    const tanks = Array.from({ length: 5000 }, (_, index) => `level_of_tank_${index}`);
+    expect(nearestName('Levle_of_tank_4321', tanks)).toBe('level_of_tank_4321');
+    expect(nearestName('level_of_tnk_4999', tanks)).toBe('level_of_tank_4999');
+    expect(nearestName('level_off_tank_777', tanks)).toBe('level_of_tank_777');
   });
   it.each([
     ['mm/s', 'm/s', 0.001],

@@ -45,6 +45,24 @@ describe('large documents', () => {
     expect(faultsOf('components/e.yaml', bad)).toHaveLength(3_000);
   });
 
+  it('with thousands of misspelt names are checked, each with the right one beside it', () => {
+    const misspelt = checkProject([
+      { path: 'project.yaml', text: 'project: Large\n' },
+      { path: 'components/e.yaml', text: equations(lines(3_000, (i) => `    level_of_tank_${i}: "x + levle_of_tank_${i}"\n`)) },
+    ]).faults.filter(({ message }) => message.includes('levle'));
+    expect(misspelt.map(({ mend }) => mend)).toEqual(Array.from({ length: 3_000 }, (_, i) => `Did you mean "level_of_tank_${i}"?`));
+  });
+
+  it('comments that are never closed are told once, and read once', () => {
+    const open = '(* '.repeat(200_000);
+    const faults = checkProject([
+      { path: 'project.yaml', text: 'project: Large\n' },
+      { path: 'components/e.st', text: `FUNCTION_BLOCK E\n${open}` },
+      { path: 'components/e.yaml', text: equations(`    v1: "1.0 + ${open}"\n`) },
+    ]).faults;
+    expect(faults.filter(({ message }) => message === 'This comment is never closed.')).toHaveLength(2);
+  });
+
   it('a name in a comment is no use of it', () => {
     const project = checkProject([
       { path: 'project.yaml', text: 'project: Comments\n' },

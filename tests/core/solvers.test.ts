@@ -115,7 +115,8 @@ behaviour: { kind: equations, states: { calm: { start: 1 }, wild: { start: 1 } }
 `;
     const { result } = runCase(alone(blowUp, 'C', '{ method: dormand-prince-54, step: 1 s }', '2 s'));
     expect(result.error?.message).toMatch(/step became too small.*c\.wild/);
-    expect(result.error?.at).toBe(0);
+    // w' = w² from 1 has no value at 1 s.
+    expect(result.error?.at).toBeCloseTo(1, 5);
   });
 
   it('a loop with logic alone makes exactly its hits and uses no solver', () => {

@@ -1,5 +1,7 @@
+import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import type { ShortLog } from '@/core/emit/js';
+import { SpareBuffers } from '@/core/memory';
 import { ownColumns } from '@/core/plan';
 import { Recorder } from '@/core/simulate/recorder';
 import { projectOf } from '../support/project';
@@ -34,5 +36,36 @@ describe('the memory of a trace', () => {
     expect(numbers).toBeLessThanOrEqual(most);
     // Nearly all of it is used: no doubling is refused that a smaller step would have allowed.
     expect(numbers).toBeGreaterThan(most - 2 * rows * (width + 1));
+  });
+});
+
+describe('memory that is kept for the runs to come', () => {
+  it('is bounded by its numbers, however many pieces are given back, and given out again', () => {
+    fc.assert(
+      fc.property(fc.array(fc.record({ numbers: fc.integer({ min: 1, max: 120 }), takes: fc.boolean() }), { maxLength: 60 }), (steps) => {
+        const spare = new SpareBuffers(100);
+        const out: Float64Array[] = [];
+        for (const { numbers, takes } of steps) {
+          const before = spare.kept;
+          if (takes) {
+            const taken = spare.take(numbers);
+            expect(taken).toHaveLength(numbers);
+            // Nobody gets what somebody else still holds.
+            expect(out.some((one) => one.buffer === taken.buffer)).toBe(false);
+            expect([before, before - numbers]).toContain(spare.kept);
+            out.push(taken);
+          } else {
+            const given = out.shift() ?? new Float64Array(numbers);
+            spare.give(given.buffer as ArrayBuffer);
+            const after = spare.kept;
+            expect(after).toBe(given.length > 100 ? before : Math.max(after, given.length));
+            // Once is enough.
+            spare.give(given.buffer as ArrayBuffer);
+            expect(spare.kept).toBe(after);
+          }
+          expect(spare.kept).toBeLessThanOrEqual(100);
+        }
+      }),
+    );
   });
 });

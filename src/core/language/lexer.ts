@@ -16,7 +16,8 @@ export interface Token {
 }
 
 const rules = {
-  space: /[ \t\r\n]+|\/\/[^\n]*|\(\*[\s\S]*?\*\)/y,
+  /** Blanks and comments; one that is never closed goes to the end of the text. */
+  space: /[ \t\r\n]+|\/\/[^\n]*|\(\*[\s\S]*?(?:\*\)|$)/y,
   time: /(?:TIME|T)#(-?)([0-9][0-9A-Za-z_.]*)/iy,
   based: /(?:([A-Z]+)#)?(16|8|2)#([0-9A-Fa-f_]+)/iy,
   number: /(?:([A-Z]+)#)?(\d[\d_]*)(\.\d[\d_]*)?([eE][+-]?\d+)?/iy,
@@ -54,6 +55,9 @@ export function tokenize(text: string): { tokens: Token[]; faults: TextFault[] }
     const first = source.charCodeAt(at);
     const space = blank(first) || first === slash || first === parenthesis ? match(rules.space) : null;
     if (space) {
+      if (space[0].startsWith('(*') && !(space[0].length >= 4 && space[0].endsWith('*)'))) {
+        faults.push({ span: { from: at, until: at + 2 }, code: 'syntax', message: 'This comment is never closed.', mend: 'End it with *).' });
+      }
       at += space[0].length;
       continue;
     }

@@ -1,3 +1,4 @@
+import { distance as levenshtein } from 'fastest-levenshtein';
 import { remember } from '../memory';
 
 /** Identifier of IEC 61131-3: letters, digits and single underscores, not starting with a digit, no two underscores in a row. */
@@ -10,10 +11,10 @@ export function isIdentifier(text: string): boolean {
 /** Names are compared without regard to ASCII case; this is the form that is compared. Only ASCII letters are names, whatever else stands in the text. */
 export const nameKey = remember((name) => (/[^ -~]/.test(name) ? name.replace(/[A-Z]+/g, (letters) => letters.toLowerCase()) : name.toLowerCase()));
 
-/** Comparisons that one search may take: among thousands of names the first that come must do. */
+/** Names that one search compares whatever they look like; beyond, among thousands, only those with one slip in them are compared. */
 const mostCompared = 200;
 
-/** The known name nearest to a mistyped one (edit distance at most a third of its length), for "did you mean". */
+/** The known name nearest to a mistyped one (Levenshtein distance at most a third of its length, or 2), for "did you mean". Of equally near ones the first. */
 export function nearestName(wanted: string, known: Iterable<string>): string | undefined {
   const key = nameKey(wanted);
   let best: string | undefined;
@@ -22,8 +23,8 @@ export function nearestName(wanted: string, known: Iterable<string>): string | u
   for (const name of known) {
     if (Math.abs(name.length - wanted.length) >= bestDistance) continue;
     compared += 1;
-    if (compared > mostCompared && !startsAlike(name, key)) continue;
-    const distance = editDistance(key, nameKey(name), bestDistance);
+    if (compared > mostCompared && !differsInOnePlace(name, key)) continue;
+    const distance = levenshtein(key, nameKey(name));
     if (distance < bestDistance) {
       best = name;
       bestDistance = distance;
@@ -32,25 +33,17 @@ export function nearestName(wanted: string, known: Iterable<string>): string | u
   return best;
 }
 
-/** Of many names those are looked at that begin as the mistyped one does. */
-function startsAlike(name: string, key: string): boolean {
-  return nameKey(name.slice(0, 3)) === key.slice(0, 3);
+/** Whether all but two letters in a row of the longer one stand at the beginning or the end of both: one letter too many, missing, wrong, or two exchanged. */
+function differsInOnePlace(name: string, key: string): boolean {
+  const [shorter, longer] = [Math.min(name.length, key.length), Math.max(name.length, key.length)];
+  let before = 0;
+  while (before < shorter && sameLetter(name, before, key, before)) before += 1;
+  let after = 0;
+  while (after < shorter - before && sameLetter(name, name.length - 1 - after, key, key.length - 1 - after)) after += 1;
+  return before + after >= longer - 2;
 }
 
-/** Levenshtein distance by rows (Wagner and Fischer 1974); no further than `most` is counted. */
-function editDistance(a: string, b: string, most: number): number {
-  let row = Array.from({ length: b.length + 1 }, (_, j) => j);
-  for (let i = 1; i <= a.length; i += 1) {
-    const next = [i];
-    let least = i;
-    for (let j = 1; j <= b.length; j += 1) {
-      const change = (row[j - 1] as number) + (a[i - 1] === b[j - 1] ? 0 : 1);
-      const distance = Math.min(change, (row[j] as number) + 1, (next[j - 1] as number) + 1);
-      next.push(distance);
-      least = Math.min(least, distance);
-    }
-    if (least >= most) return most;
-    row = next;
-  }
-  return row[b.length] as number;
+/** ASCII letters apart by case differ in the bit of 32 alone; that other characters may do so too matters little where candidates are chosen. */
+function sameLetter(a: string, i: number, b: string, j: number): boolean {
+  return (a.charCodeAt(i) | 32) === (b.charCodeAt(j) | 32);
 }

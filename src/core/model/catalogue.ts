@@ -45,6 +45,7 @@ export class Catalogue {
   readonly unreadable = new Map<string, ReadonlySet<string> | undefined>();
   /** By the last part of the name. */
   private readonly noted = new Map<string, Noted[]>();
+  private known: readonly string[] | undefined;
 
   add(entry: CatalogueEntry): void {
     this.entries.push(entry);
@@ -67,6 +68,7 @@ export class Catalogue {
   }
 
   private index(name: string, found: Found, identity: string, mark?: number): void {
+    this.known = undefined;
     const key = nameKey(name);
     const list = this.noted.get(lastPart(key)) ?? [];
     list.push({ name, key, found, identity, ...(mark === undefined ? {} : { mark }) });
@@ -118,8 +120,13 @@ export class Catalogue {
     return known === undefined || name === undefined || known.has(name);
   }
 
-  /** Every full name and every end of one. */
-  names(): string[] {
+  /** Every full name and every end of one; made once, however many unknown names are compared with them. */
+  names(): readonly string[] {
+    this.known ??= this.namesAndEnds();
+    return this.known;
+  }
+
+  private namesAndEnds(): string[] {
     const ends = [...this.noted.values()].flat().flatMap(({ key }) => {
       const parts = key.split('.');
       return parts.map((_, from) => parts.slice(from).join('.'));

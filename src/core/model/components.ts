@@ -1,5 +1,6 @@
 import type { Faults } from '../fault';
 import { nameKey } from '../language';
+import type { Steps } from '../steps';
 import { findUnit } from '../units';
 import { aloneLoop } from './alone';
 import { checkPicture } from './componentPicture';
@@ -10,10 +11,11 @@ import { checkNetworkUnits } from './networkUnits';
 import type { ComponentDocument, Project } from './project';
 
 /** Checks every component by itself: its face, and, where no loop uses it, its behaviour too; and all functions, called or not. */
-export function checkComponents(project: Project, faults: Faults): void {
+export function* checkComponents(project: Project, faults: Faults): Steps<void> {
   const used = usedComponents(project);
   checkFunctions(project.library, project.definitions);
   for (const [key, component] of project.components) {
+    yield;
     checkFaceNames(component, faults);
     checkUnits(component, faults);
     checkPicture(project, component, faults);

@@ -18,6 +18,7 @@ export {
   type Project,
   type RequirementDocument,
   readProject,
+  readProjectInSteps,
   type SceneDocument,
   type SourceFile,
 } from './project';

@@ -36,6 +36,7 @@ class Assembly {
   private readonly catalogue = new Catalogue();
   private filled = false;
   private readonly instances = new Map<string, Instance>();
+  private readonly knownPorts: { inputs?: readonly string[]; outputs?: readonly string[] } = {};
   private readonly networks: NetworkExpansion;
   private readonly freeSlots = new Map<string, Declared & { slot: number }>();
 
@@ -204,30 +205,24 @@ class Assembly {
   private inputPort(name: string, place: Place): InputPort | undefined {
     const { instance, port } = this.split(name);
     const found = instance?.inputs.get(port);
-    if (!found)
-      this.tellUnknown(
-        name,
-        place,
-        'input',
-        [...this.instances.values()].flatMap((one) => [...one.inputs.values()].map((input) => input.name)),
-      );
+    if (!found) this.tellUnknown(name, place, 'input', this.portNames('inputs'));
     return found;
   }
 
   private source(name: string, place: Place): (Declared & { slot: number }) | undefined {
     const { instance, port } = this.split(name);
     const found = instance?.outputs.get(port) ?? this.freeSlots.get(nameKey(name));
-    if (!found)
-      this.tellUnknown(
-        name,
-        place,
-        'output',
-        [...this.instances.values()].flatMap((one) => [...one.outputs.values()].map((output) => output.name)),
-      );
+    if (!found) this.tellUnknown(name, place, 'output', this.portNames('outputs'));
     return found;
   }
 
-  private tellUnknown(name: string, place: Place, kind: string, known: string[]): void {
+  /** Made once, however many unknown names are compared with them. */
+  private portNames(side: 'inputs' | 'outputs'): readonly string[] {
+    this.knownPorts[side] ??= [...this.instances.values()].flatMap((one) => [...one[side].values()].map((port) => port.name));
+    return this.knownPorts[side];
+  }
+
+  private tellUnknown(name: string, place: Place, kind: string, known: readonly string[]): void {
     if (this.catalogue.excuses(name.split('.'))) return;
     const near = nearestName(name, known);
     const shape = isIdentifier(name.split('.')[0] ?? '') && name.includes('.') ? '' : ' Write component.port.';

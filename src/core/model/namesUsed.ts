@@ -6,7 +6,7 @@ export interface NameUse {
   readonly written: boolean;
 }
 
-const comments = /\(\*[^*]*(?:\*(?!\))[^*]*)*\*\)|\/\/[^\n]*/g;
+const comments = /\(\*[\s\S]*?(?:\*\)|$)|\/\/[^\n]*/g;
 const names = /(?<![\w.])[A-Za-z_]\w*(?:\s*(:=))?/g;
 
 /** Names that formulas and statements speak of, by their key, outside comments. Goes through the texts once, however many names are asked for. */

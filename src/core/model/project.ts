@@ -18,6 +18,7 @@ import {
 } from '../document';
 import type { Faults } from '../fault';
 import { nameKey } from '../language';
+import { runSteps, type Steps } from '../steps';
 import { type Definitions, definitionsOf } from './definitions';
 import type {
   RawCase,
@@ -104,6 +105,11 @@ export interface Project {
 
 /** Reads and shapes the documents of a project folder. What is faulty is told and left out; the rest is still read. */
 export function readProject(files: readonly SourceFile[], faults: Faults): Project {
+  return runSteps(readProjectInSteps(files, faults));
+}
+
+/** The same, with a rest after each document. */
+export function* readProjectInSteps(files: readonly SourceFile[], faults: Faults): Steps<Project> {
   const components = new Map<string, ComponentDocument>();
   const loops = new Map<string, LoopDocument>();
   const cases = new Map<string, CaseDocument>();
@@ -121,6 +127,7 @@ export function readProject(files: readonly SourceFile[], faults: Faults): Proje
   let sawHeading = false;
 
   for (const { path, text } of [...files].sort((a, b) => (a.path < b.path ? -1 : 1))) {
+    yield;
     const read = <T>(shape: Joi.ObjectSchema): { document: ReadDocument; raw: T } | undefined => {
       const document = readYaml(path, text, faults);
       if (!document) return undefined;

@@ -1,7 +1,7 @@
 import { type Criterion, compileCriterion, namesInSentence } from '../criteria';
 import { Faults } from '../fault';
-import { nameKey, nearestName } from '../language';
-import { type AssembledLoop, type Catalogue, FormulaText, type RequirementDocument } from '../model';
+import { nearestName } from '../language';
+import { type AssembledLoop, FormulaText, type RequirementDocument } from '../model';
 
 /**
  * Binds a sentence to each loop in which its names exist: a name need not be in every loop. Where it fits none, one cause is told: names that are in no loop at all;
@@ -30,9 +30,9 @@ export function bindSentence(
   const complete = found.filter(({ loop }) => names.every((name) => isIn(loop, name.path)));
   if (nowhere.length > 0 && found.length > 0) {
     for (const { path: name, span } of nowhere) {
-      const near = nearest(
+      const near = nearestName(
         name.join('.'),
-        found.map(({ loop }) => loop.catalogue),
+        found.flatMap(({ loop }) => loop.catalogue.names()),
       );
       formula.fault(
         'unknown-name',
@@ -61,9 +61,4 @@ export function bindSentence(
   function countIn(loop: AssembledLoop): number {
     return names.filter((name) => isIn(loop, name.path)).length;
   }
-}
-
-function nearest(name: string, catalogues: readonly Catalogue[]): string | undefined {
-  const known = new Map(catalogues.flatMap((catalogue) => [...catalogue.names()].map((one) => [nameKey(one), one] as const)));
-  return nearestName(name, known.values());
 }

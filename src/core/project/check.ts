@@ -11,11 +11,12 @@ import {
   type Project,
   type RawCriterion,
   type RequirementDocument,
-  readProject,
+  readProjectInSteps,
   readTime,
   type SourceFile,
 } from '../model';
 import type { Experiment } from '../simulate';
+import { runSteps, type Steps } from '../steps';
 import { bindSentence } from './bind';
 
 /** A criterion of a requirement, bound to each loop in which its names exist. */
@@ -54,13 +55,30 @@ export interface CheckedProject {
 
 /** Reads and checks all documents of a project folder. All faults are told in one go. */
 export function checkProject(files: readonly SourceFile[]): CheckedProject {
+  return runSteps(checkProjectInSteps(files));
+}
+
+/** The same, with a rest after each document, loop, case and requirement, for a server that answers others meanwhile. */
+export function* checkProjectInSteps(files: readonly SourceFile[]): Steps<CheckedProject> {
   const faults = new Faults();
-  const project = readProject(files, faults);
-  checkComponents(project, faults);
-  const loops = new Map([...project.loops].map(([key, loop]) => [key, assembleLoop(project, loop, faults)] as const));
+  const project = yield* readProjectInSteps(files, faults);
+  yield* checkComponents(project, faults);
+  const loops = new Map<string, AssembledLoop>();
+  for (const [key, loop] of project.loops) {
+    yield;
+    loops.set(key, assembleLoop(project, loop, faults));
+  }
   const ids = new Map(project.requirements.map(({ raw }) => [nameKey(raw.requirement), raw.requirement]));
-  const cases = [...project.cases.values()].flatMap((document) => checkCase(document, project, ids, loops, faults));
-  const criteria = project.requirements.flatMap((requirement) => checkRequirement(requirement, ids, loops, faults));
+  const cases: CheckedCase[] = [];
+  for (const document of project.cases.values()) {
+    yield;
+    cases.push(...checkCase(document, project, ids, loops, faults));
+  }
+  const criteria: BoundCriterion[] = [];
+  for (const requirement of project.requirements) {
+    yield;
+    criteria.push(...checkRequirement(requirement, ids, loops, faults));
+  }
   for (const desk of project.desks.values()) checkDesk(desk, project, loops, faults);
   for (const scene of project.scenes.values()) checkScene(scene, project, loops, faults);
   return { project, loops, cases, criteria, faults: faults.all(), doubts: faults.doubts() };

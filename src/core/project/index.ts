@@ -1,5 +1,5 @@
 export { type ChartStep, chartConfigurations } from './chart';
-export { type BoundCriterion, type CheckedCase, type CheckedProject, caseOnVariant, checkProject } from './check';
+export { type BoundCriterion, type CheckedCase, type CheckedProject, caseOnVariant, checkProject, checkProjectInSteps } from './check';
 export { type DeskChoice, type DeskCriterion, type DeskInUse, type OpenedDesk, type OpenedScene, openDesk } from './desk';
 export { discountOf, findingsOf, requirementFacts } from './findings';
 export { restsOn } from './restsOn';

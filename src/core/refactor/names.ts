@@ -9,9 +9,9 @@ export interface NameAt {
   readonly parts: readonly { readonly text: string; readonly from: number }[];
 }
 
-/** Comments and pragmas hold no names; what follows a digit or `#` is a literal. */
-const pattern = /\(\*[\s\S]*?\*\)|\/\/[^\n]*|\{[^}\n]*\}|(?<![\w.#])[A-Za-z_]\w*(?:\.[A-Za-z_]\w*)*/g;
-const inYaml = /\(\*[\s\S]*?\*\)|(?<![\w.#])[A-Za-z_]\w*(?:\.[A-Za-z_]\w*)*/g;
+/** Comments (one that is never closed goes to the end) and pragmas hold no names; what follows a digit or `#` is a literal. */
+const pattern = /\(\*[\s\S]*?(?:\*\)|$)|\/\/[^\n]*|\{[^}\n]*\}|(?<![\w.#])[A-Za-z_]\w*(?:\.[A-Za-z_]\w*)*/g;
+const inYaml = /\(\*[\s\S]*?(?:\*\)|$)|(?<![\w.#])[A-Za-z_]\w*(?:\.[A-Za-z_]\w*)*/g;
 
 /** All dotted names of a document: of YAML those in keys and plain values, of Structured Text those outside comments and pragmas. */
 export function namesOf(file: string, text: string): NameAt[] {

@@ -101,6 +101,7 @@ export class Executive {
     this.dueNs = this.program.due;
     this.dueNs.set(this.groups.map((group) => group.offsetNs));
     this.nowNs = 0;
+    this.reachedNs = 0;
     this.row = 0;
     this.script = new ScriptRunner(experiment.script);
     const { solver } = plan;
@@ -133,6 +134,15 @@ export class Executive {
 
   private set row(row: number) {
     this.program.clock[1] = row;
+  }
+
+  /** Where a step inside a stretch between two instants began (ns), or the instant inside it whose values are looked at. */
+  private get reachedNs(): number {
+    return this.program.clock[3] as number;
+  }
+
+  private set reachedNs(ns: number) {
+    this.program.clock[3] = ns;
   }
 
   run(): RunOutcome {
@@ -208,9 +218,9 @@ export class Executive {
       if (problem instanceof RunFault) return this.describe(problem);
       if (problem instanceof StepCollapse) {
         const state = this.plan.slots[this.states[problem.state] as number]?.name ?? '';
-        return { at: this.nowNs / 1e9, message: `${problem.message} (the error of ${state} asks for it)` };
+        return { at: this.errorAt(), message: `${problem.message} (the error of ${state} asks for it)` };
       }
-      if (problem instanceof RangeError) return { at: this.nowNs / 1e9, message: problem.message };
+      if (problem instanceof RangeError) return { at: this.errorAt(), message: problem.message };
       throw problem;
     } finally {
       this.takeLogs();
@@ -254,7 +264,12 @@ export class Executive {
   private describe(fault: RunFault): RunError {
     const site = this.plan.sites[fault.site];
     const where = site ? ` in "${site.text}" (${site.file}:${site.line}:${site.column})` : '';
-    return { at: this.nowNs / 1e9, message: `${fault.what}${where}` };
+    return { at: this.errorAt(), message: `${fault.what}${where}` };
+  }
+
+  /** Time of what ended the run (s): of the instant, or of the beginning of the step, it happened in. */
+  private errorAt(): number {
+    return Math.max(this.nowNs, this.reachedNs) / 1e9;
   }
 
   private start(): void {
@@ -296,7 +311,10 @@ export class Executive {
       this.takeFullHits();
       program.cruise(Math.min(this.nextFromOutside(), this.limitNs + 1), this.script.waitsFor);
       const why = program.clock[2];
-      if (why === 2) this.checkFinite();
+      if (why === 2) {
+        this.nowNs = this.reachedNs;
+        this.checkFinite();
+      }
       if (why === 3) continue;
       if (why === 1) this.finishInstant(false);
       else if (this.row + rows <= program.log.rows && !this.takeFullHits()) return;
@@ -485,6 +503,7 @@ export class Executive {
   private record(seconds: number): void {
     const { program } = this;
     this.reserve(1);
+    this.reachedNs = Math.round(seconds * 1e9);
     program.outputs(seconds);
     program.logRow(this.row, seconds);
     this.row += 1;
@@ -514,6 +533,7 @@ export class Executive {
       let stepFrom = from;
       let crossed: number | undefined;
       solver.integrate(from / 1e9, until, (t) => {
+        this.reachedNs = Math.round(t * 1e9);
         store(solver.x);
         const stuck = progress.step(t, solver.x);
         if (stuck) throw new RangeError(this.sliding(t, stuck));
@@ -555,14 +575,19 @@ export class Executive {
     return `the run slides at ${timeWords(t)}: ${name} is pushed to and fro in steps of ${timeWords(Number(step.toPrecision(2)))}. Give what switches there a hysteresis, or let a sampled component switch`;
   }
 
+  /** The program leaves off where the sum of the states is not finite; each by itself may be so still. */
   private checkFinite(): void {
+    let sum = 0;
     for (const slot of this.states) {
       const value = this.program.slots[slot] as number;
       if (!Number.isFinite(value))
         throw new RangeError(
           `the state ${this.plan.slots[slot]?.name ?? ''} became ${value}: the equations grow without bound, or the step is too long for them`,
         );
+      sum += value;
     }
+    if (!Number.isFinite(sum))
+      throw new RangeError('the states together exceed the largest number: the equations grow without bound, or the step is too long for them');
   }
 
   /** Makes room for so many rows of the short log. */

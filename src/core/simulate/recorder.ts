@@ -1,4 +1,5 @@
 import type { ShortLog } from '../emit/js';
+import { SpareBuffers } from '../memory';
 import { columnOwners, ownColumns, type Plan, type SlotNumber, type TaskGroup } from '../plan';
 import type { Column, Trace } from '../trace';
 import { figure } from '../wording';
@@ -153,14 +154,12 @@ export class Recorder {
 /** A trace of a run has at most so many numbers: 2 GB. */
 const mostTraceNumbers = 250_000_000;
 
-/** Buffers of traces nobody looks at any more; fresh memory costs more than the numbers written into it. Together at most 128 MB. */
-const spare: Float64Array[] = [];
-const mostSpareNumbers = 16_000_000;
+/** Buffers of traces nobody looks at any more: at most 128 MB. */
+const spare = new SpareBuffers(16_000_000);
 
 /** Columns side by side in one buffer: one allocation, and one thing to hand over to another thread. */
 function makeColumns(count: number, rows: number): Float64Array {
-  const fitting = spare.findIndex((one) => one.length === count * rows);
-  return fitting >= 0 ? (spare.splice(fitting, 1)[0] as Float64Array) : new Float64Array(count * rows);
+  return spare.take(count * rows);
 }
 
 /** The same columns with more room. */
@@ -172,13 +171,7 @@ function grown(columns: Float64Array, count: number, room: number, rows: number,
 
 /** Gives a trace's memory to the next run. The caller must not look at the trace again. */
 export function recycleTrace(trace: Trace): void {
-  for (const { buffer } of trace.bases) {
-    if (!(buffer instanceof ArrayBuffer) || spare.some((one) => one.buffer === buffer)) continue;
-    const numbers = new Float64Array(buffer);
-    if (numbers.length > mostSpareNumbers) continue;
-    spare.push(numbers);
-    while (spare.reduce((sum, one) => sum + one.length, 0) > mostSpareNumbers) spare.shift();
-  }
+  for (const { buffer } of trace.bases) if (buffer instanceof ArrayBuffer) spare.give(buffer);
 }
 
 /** Rows a run will about need: with a fixed step one a step and one more for what jumps; a variable step grows as it goes. */

@@ -1,6 +1,7 @@
 import { and, asc, desc, eq, type SQL } from 'drizzle-orm';
-import { type CheckedProject, checkProject, type SourceFile } from '@/core';
+import { type CheckedProject, checkProjectInSteps, type SourceFile } from '@/core';
 import { type Database, tables } from '@/server/database';
+import { restingBetween } from './restingBetween';
 
 export interface ProjectHead {
   readonly id: number;
@@ -68,16 +69,17 @@ export async function readFiles(db: Database, revisionId: number): Promise<Sourc
   return files;
 }
 
-const kept = new Map<number, CheckedProject>();
+const kept = new Map<number, Promise<CheckedProject>>();
 const mostKept = 16;
 
-/** A revision, checked. Revisions never change, so the result is kept. */
-export async function openRevision(db: Database, revisionId: number): Promise<CheckedProject> {
+/** A revision, checked. Revisions never change, so the result is kept; several that ask at once wait for the same check. */
+export function openRevision(db: Database, revisionId: number): Promise<CheckedProject> {
   const known = kept.get(revisionId);
   if (known) return known;
-  const files = await readFiles(db, revisionId);
-  const checked = checkProject(files);
+  const opening = readFiles(db, revisionId).then((files) => restingBetween(checkProjectInSteps(files)));
   if (kept.size >= mostKept) kept.clear();
-  kept.set(revisionId, checked);
-  return checked;
+  kept.set(revisionId, opening);
+  // What failed, as a database that is away, is tried again.
+  opening.catch(() => kept.delete(revisionId));
+  return opening;
 }

@@ -39,6 +39,11 @@ export function emitDerivative(sorted: Sorted): string {
  */
 export const mostInlined = 40;
 
+/** Notes which step is under way, and the rows written before it: an error inside is told at its time, and the trace goes as far as the run did. */
+export function underWay(ns: string): string {
+  return `K[3]=${ns};K[1]=row;`;
+}
+
 /** A fixed step over arrays, the derivative a function of its own; methods of variable step work on the arrays themselves and have none. */
 export function advanceOverArrays(plan: Plan): string {
   const { method } = plan.solver;
@@ -54,10 +59,11 @@ function emitLowAdvance({ states }: Plan, method: 'euler' | 'heun'): string {
   return `(function(){var ${['x', 'y', 'k', 'l'].map((name) => `${name}=new Float64Array(${count})`).join(',')},z=new Int32Array([${states.map((state) => state.slot).join(',')}]);
 return function(from,step,count,row){w[0]=from;w[1]=step;const start=w[0],tick=w[1],h=tick/1e9;
 for(let j=0;j<${count};j++)x[j]=v[z[j]];
-for(let i=0;i<count;i++){const ns=start+i*tick,t=ns/1e9,e=(ns+tick)/1e9;
+for(let i=0;i<count;i++){const ns=start+i*tick,t=ns/1e9,e=(ns+tick)/1e9;${underWay('ns')}
 if(i>0){for(let j=0;j<${count};j++)v[z[j]]=x[j];O(t);C(row,t);row++}
 G(t,x,k);${second}
-for(let j=0;j<${count};j++)x[j]+=h*${slope};}
+let a=0;for(let j=0;j<${count};j++){x[j]+=h*${slope};a+=x[j]}
+if(!(Math.abs(a)<Infinity))break;}
 for(let j=0;j<${count};j++)v[z[j]]=x[j];return row}})()`;
 }
 
@@ -68,7 +74,7 @@ function emitLargeAdvance({ states }: Plan): string {
   return `(function(){var ${arrays},z=new Int32Array([${states.map((state) => state.slot).join(',')}]);
 return function(from,step,count,row){w[0]=from;w[1]=step;w[2]=2;const start=w[0],tick=w[1],two=w[2],h=tick/1e9,g=h/2,s=h/6;
 for(let j=0;j<${count};j++)x[j]=v[z[j]];
-for(let i=0;i<count;i++){const ns=start+i*tick,t=ns/1e9,b=t+g,e=(ns+tick)/1e9;
+for(let i=0;i<count;i++){const ns=start+i*tick,t=ns/1e9,b=t+g,e=(ns+tick)/1e9;${underWay('ns')}
 if(i>0){for(let j=0;j<${count};j++)v[z[j]]=x[j];O(t);C(row,t);row++}
 G(t,x,k);for(let j=0;j<${count};j++)y[j]=x[j]+g*k[j];
 G(b,y,l);for(let j=0;j<${count};j++)y[j]=x[j]+g*l[j];
@@ -87,7 +93,7 @@ export function emitAdvance({ before, step, after, declared }: Steps): string {
   return declared(`${before}
 w[0]=from;w[1]=step;w[2]=2;const start=w[0],tick=w[1],two=w[2],h=tick/1e9,g=h/2,s=h/6;
 ${step.declared}${step.first('start/1e9')}
-for(let i=0;i<count;i++){const ns=start+i*tick,t=ns/1e9,m=t+g,e=(ns+tick)/1e9;
+for(let i=0;i<count;i++){const ns=start+i*tick,t=ns/1e9,m=t+g,e=(ns+tick)/1e9;${underWay('ns')}
 ${step.body('i>0', 'two')}
 ${step.check}}
 ${after}`);
@@ -102,8 +108,8 @@ function stepLengths({ solver }: Plan): string {
 export function emitSteadyAdvance(plan: Plan, { before, step, after, declared }: Steps, count: number): string {
   const body =
     count === 1
-      ? `{const t=now/1e9,m=t+g,e=next/1e9;${step.body('', '2')}}`
-      : `let ns=now;for(let i=0;i<${count};i++){const t=ns/1e9,m=t+g,e=(ns+${plan.solver.stepNs})/1e9;
+      ? `{const t=now/1e9,m=t+g,e=next/1e9;${underWay('now')}${step.body('', '2')}}`
+      : `let ns=now;for(let i=0;i<${count};i++){const t=ns/1e9,m=t+g,e=(ns+${plan.solver.stepNs})/1e9;${underWay('ns')}
 ${step.body('i>0', '2')}
 ns+=${plan.solver.stepNs};${step.check}}`;
   return declared(`${before}${stepLengths(plan)}${step.declared}${step.first('now/1e9')}

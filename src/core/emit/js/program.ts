@@ -54,7 +54,7 @@ export interface Program {
   tenancy: number;
   /** Ends it: a program is kept for the runs to come, and must keep nothing of this one, of its plan or its trace. */
   end(): void;
-  /** The present instant (ns), the next free row of the continuous log, and why `cruise` came back. */
+  /** The present instant (ns), the next free row of the continuous log, why `cruise` came back, and where the fixed step began that is or was the last under way (ns). */
   readonly clock: Float64Array;
   /** Of each task group: when it is due next (ns), and how many hits it had. */
   readonly due: Float64Array;

@@ -21,6 +21,7 @@ import {
   mostInlined,
   type Steps,
   stepsOf,
+  underWay,
 } from './continuous';
 import { emitNumber, prelude } from './expression';
 import { ShortColumns } from './shortColumns';
@@ -117,7 +118,7 @@ class ProgramText {
     const { plan, groups, outside, extra } = this;
     return `// ${this.beyond()}
 "use strict";${prelude}
-const v=new Float64Array(${plan.slots.length}),w=new Float64Array(3),K=new Float64Array(3),Q=new Float64Array(${groups.length}),H=new Float64Array(${groups.length}),l=new Int32Array(${groups.length}),b=new Uint32Array(${2 * (this.counted?.size ?? 0)});
+const v=new Float64Array(${plan.slots.length}),w=new Float64Array(3),K=new Float64Array(4),Q=new Float64Array(${groups.length}),H=new Float64Array(${groups.length}),l=new Int32Array(${groups.length}),b=new Uint32Array(${2 * (this.counted?.size ?? 0)});
 ${drawing}
 const u=new Float64Array(${outside.length});
 ${[this.log, ...this.hits].map((columns) => columns.declared()).join('')}
@@ -201,7 +202,7 @@ listen:function(s){S=s;$l(s)}}`;
 
   private wholeSteps(from: string): string {
     const diverged = this.diverged();
-    return `for(let i=0,ns=${from};i<count;i++){row=a(ns,i>0,row);ns+=${this.plan.solver.stepNs};${diverged === '' ? '' : `if(${diverged})break;`}}`;
+    return `for(let i=0,ns=${from};i<count;i++){${underWay('ns')}row=a(ns,i>0,row);ns+=${this.plan.solver.stepNs};${diverged === '' ? '' : `if(${diverged})break;`}}`;
   }
 
   /** Whether a state is no longer finite. */

@@ -1,0 +1,1 @@
+export { runSteps, type Steps } from './steps';
