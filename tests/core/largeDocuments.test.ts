@@ -21,8 +21,9 @@ describe('documents that grow by themselves', () => {
 
   it('function blocks that hold, or call, each other twice', () => {
     const twice = (call: string) => block('F0', '', 'y := x;') + lines(20, (i) => block(`F${i + 1}`, `VAR a : F${i}; b : F${i}; END_VAR\n`, call));
-    expect(faultsOf('components/t.st', twice('a(x := x, y => y); b(x := y, y => y);'))).toContain('too-large');
-    expect(faultsOf('components/t.st', twice('a(x := x, y => y); a(x := y, y => y);'))).toContain('too-large');
+    // Nothing is told of what follows from it.
+    for (const call of ['a(x := x, y => y); b(x := y, y => y);', 'a(x := x, y => y); a(x := y, y => y);'])
+      expect([...new Set(faultsOf('components/t.st', twice(call)))]).toEqual(['too-large']);
   });
 
   it('sums of more terms than a stack holds', () => {

@@ -89,6 +89,11 @@ describe('statements of a routine', () => {
 
   it.each([
     ['unknown type', 'VAR t : TONN; END_VAR\ny := 0;', ['unknown-name@1:8 There is no type "TONN".']],
+    [
+      'unknown type, used',
+      'VAR t : TONN; n : INTT; END_VAR\nt(IN := TRUE);\nn := n + 1;\nIF t.Q THEN y := n; END_IF;',
+      ['unknown-name@1:8 There is no type "TONN".', 'unknown-name@1:18 There is no type "INTT".'],
+    ],
     ['label twice', 'CASE y OF\n1: y := 2;\n0..3: y := 4;\nEND_CASE;', ['duplicate-name@3:0 This label is covered by an earlier one.']],
     ['EXIT alone', 'EXIT;', ['syntax@1:0 EXIT stands outside a loop.']],
     ['missing END_FOR and a later slip', 'VAR i : INT; END_VAR\nFOR i := 1 TO 3 DO y := i;', ['syntax@3:0 "end_for" is missing before the end.']],

@@ -1,5 +1,5 @@
 import { type ChildProcess, spawn, spawnSync } from 'node:child_process';
-import { chmodSync, existsSync, mkdirSync, mkdtempSync, rmSync, writeFileSync } from 'node:fs';
+import { chmodSync, copyFileSync, existsSync, mkdirSync, mkdtempSync, rmSync, writeFileSync } from 'node:fs';
 import os from 'node:os';
 import path from 'node:path';
 import { pathToFileURL } from 'node:url';
@@ -89,6 +89,46 @@ describe('what an earlier start left behind', () => {
       encoding: 'utf8',
     });
     expect([done.status, done.stderr, existsSync(path.join(folder, '.ovrand/building'))]).toEqual([0, '', false]);
+    rmSync(folder, { recursive: true, force: true });
+  });
+});
+
+describe('a start script', () => {
+  it('ends its work when whoever started it is killed, as npm may be', async () => {
+    const folder = mkdtempSync(path.join(os.tmpdir(), 'ovrand-orphan-'));
+    const [ready, over] = [path.join(folder, 'ready'), path.join(folder, 'over')];
+    const app = pathToFileURL(path.resolve('scripts/app.mjs')).href;
+    writeFileSync(
+      path.join(folder, 'start.mjs'),
+      `import { writeFileSync } from 'node:fs';
+      const { whenOrphaned } = await import(${JSON.stringify(app)});
+      whenOrphaned(() => { writeFileSync(${JSON.stringify(over)}, ''); process.exit(0); });
+      setInterval(() => undefined, 1000);
+      writeFileSync(${JSON.stringify(ready)}, '');`,
+    );
+    // The second command keeps the shell from becoming the script.
+    const shell = spawn('sh', ['-c', `'${process.execPath}' '${folder}/start.mjs'; true`], { stdio: 'ignore' });
+    await expect.poll(() => existsSync(ready), { timeout: 60_000 }).toBe(true);
+    expect(existsSync(over)).toBe(false);
+    shell.kill('SIGKILL');
+    await expect.poll(() => existsSync(over), { timeout: 60_000 }).toBe(true);
+    rmSync(folder, { recursive: true, force: true });
+  });
+
+  it('says so in a sentence where it may not write', () => {
+    const folder = mkdtempSync(path.join(os.tmpdir(), 'ovrand-closed-'));
+    copyFileSync('scripts/install.mjs', path.join(folder, 'install.mjs'));
+    writeFileSync(path.join(folder, 'start.mjs'), "import { mustBeWritable } from './install.mjs';\nmustBeWritable();\n");
+    const start = (user: { uid?: number }) => spawnSync(process.execPath, ['start.mjs'], { cwd: folder, encoding: 'utf8', ...user });
+    expect(start({})).toMatchObject({ status: 0, stderr: '' });
+    chmodSync(folder, 0o555);
+    // Root may write anywhere; 65534 is nobody.
+    const closed = start(process.getuid?.() === 0 ? { uid: 65534 } : {});
+    expect(closed).toMatchObject({ status: 1, stdout: '' });
+    expect(closed.stderr).toBe(
+      `The folder ${folder} cannot be written to by this user. Copy the project to a folder of your own, or have it given to you.\n`,
+    );
+    chmodSync(folder, 0o755);
     rmSync(folder, { recursive: true, force: true });
   });
 });

@@ -234,6 +234,7 @@ class Lowering {
   private target(target: Target): Variable | undefined {
     const variable = this.scope.variable(target.path);
     if (variable) return variable;
+    if (this.scope.excuses?.(target.path)) return undefined;
     const name = target.path.join('.');
     const known = this.scope.find(target.path) !== undefined || this.scope.block(target.path) !== undefined;
     const near = known ? undefined : nearestName(name, this.scope.writable());
@@ -277,6 +278,7 @@ class Lowering {
     const name = statement.path.join('.');
     const block = this.scope.block(statement.path);
     if (!block) {
+      if (this.scope.excuses?.(statement.path)) return [];
       this.formula.fault('unknown-name', statement.span, `There is no function block instance "${name}".`, `Declare it: VAR ${name} : TON; END_VAR`);
       return [];
     }

@@ -15,6 +15,8 @@ export class Variables {
   readonly logged: SlotNumber[] = [];
   private readonly writable = new Map<string, Variable>();
   private readonly blocks = new Map<string, Block>();
+  /** Names whose declaration is at fault: what uses them is not told again. */
+  private readonly unusable = new Set<string>();
 
   constructor(
     private readonly prefix: string,
@@ -41,7 +43,9 @@ export class Variables {
         formula.fault('duplicate-name', one.span, `The name "${one.name}" is used twice here (case does not count).`, 'Rename one of the two.');
         continue;
       }
+      const before = this.names.size + this.blocks.size;
       this.one([one.name], one.type, one, formula);
+      if (this.builder.isFull || this.names.size + this.blocks.size === before) this.unusable.add(key);
       if (constant) this.writable.delete(key);
     }
   }
@@ -208,6 +212,7 @@ export class Variables {
         return this.names.get(key) ?? this.clock(key) ?? this.builder.definitions.get(key);
       },
       names: () => this.names.keys(),
+      excuses: ([head = '']) => this.unusable.has(nameKey(head)),
       site: (formula, span) => this.builder.siteOf(formula, span),
       variable: (path) => this.writable.get(nameKey(path.join('.'))),
       block: (path) => this.blocks.get(nameKey(path.join('.'))),

@@ -1,5 +1,5 @@
 import { setTimeout as sleep } from 'node:timers/promises';
-import { inArray } from 'drizzle-orm';
+import { eq } from 'drizzle-orm';
 import { nameKey, orderRun } from '@/core';
 import { type ClaimedRun, claimRun, dropRun, putBack, recordFailure, recordRun } from '@/server/campaigns';
 import { type Database, tables } from '@/server/database';
@@ -50,10 +50,7 @@ export class Slots {
     this.wake();
     const concerned = [...this.underWay].filter(({ run }) => run.campaignId === campaignId);
     if (concerned.length === 0) return;
-    const [campaign] = await this.db
-      .select({ state: tables.campaigns.state })
-      .from(tables.campaigns)
-      .where(inArray(tables.campaigns.id, [campaignId]));
+    const [campaign] = await this.db.select({ state: tables.campaigns.state }).from(tables.campaigns).where(eq(tables.campaigns.id, campaignId));
     if (campaign?.state === 'stopped') for (const { ending } of concerned) ending.abort();
   }
 
