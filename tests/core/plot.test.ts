@@ -1,7 +1,8 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
+import { shareWords } from '@/ui/plot/bandWords';
 import { changeAfter, extremes } from '@/ui/plot/pyramid';
-import { bandsOf, lowerBound, reduceCurve, valueAt } from '@/ui/plot/reduce';
+import { bandsOf, lowerBound, type MixedBand, reduceCurve, valueAt } from '@/ui/plot/reduce';
 import { windowAround, zoomed } from '@/ui/run/window';
 
 const identity = (value: number): number => value;
@@ -74,7 +75,7 @@ describe('a long column', () => {
     expect(changeAfter(steps, 4096 * 5 + 3001, rows, 1)).toBe(70_001);
     expect(changeAfter(steps, 70_002, rows, 1)).toBe(rows);
     const time = Float64Array.from({ length: rows }, (_, i) => i);
-    expect(bandsOf(time, steps, 0, rows, 0).map((band) => [band.from, band.value])).toEqual([
+    expect(bandsOf(time, steps, 0, rows, 0).map((band) => [band.from, 'value' in band && band.value])).toEqual([
       [0, 1],
       [20_480, 2],
       [23_480, 1],
@@ -101,6 +102,104 @@ describe('a long column', () => {
     expect(points).toEqual(
       [...columns].flatMap(([at, [first, low, high, last]]) => [first, ...(low === high ? [] : [low, high]), last].map((value) => [at, value])),
     );
+  });
+});
+
+describe('bands', () => {
+  const held = fc
+    .array(fc.record({ gap: fc.oneof(fc.constant(0), fc.integer({ min: 1, max: 40 })), value: fc.constantFrom(0, 1, 2, Number.NaN) }), {
+      minLength: 1,
+      maxLength: 80,
+    })
+    .map((rows) => {
+      let t = 0;
+      return { time: Float64Array.from(rows, ({ gap }) => (t += gap)), data: Float64Array.from(rows, ({ value }) => value) };
+    });
+
+  it('leave nothing out, and say of each value how long it held', () => {
+    fc.assert(
+      fc.property(
+        held,
+        fc.integer({ min: 0, max: 300 }),
+        fc.integer({ min: 1, max: 600 }),
+        fc.integer({ min: 0, max: 25 }),
+        ({ time, data }, start, length, least) => {
+          // From the first row on, as every trace is shown.
+          const from = Math.max(start, time[0]!);
+          const until = from + length;
+          const bands = bandsOf(time, data, from, until, least);
+          expect([bands[0]!.from, bands.at(-1)!.until]).toEqual([from, until]);
+          bands.forEach((band, index) => {
+            if (index > 0) expect(band.from).toBe(bands[index - 1]!.until);
+            // All times are whole: a second has one value.
+            const lasted = new Map<number, number>();
+            let [longest, run] = [0, 0];
+            for (let t = band.from; t < band.until; t += 1) {
+              const value = valueAt(time, data, true, t + 0.5);
+              run = t > band.from && Object.is(value, valueAt(time, data, true, t - 0.5)) ? run + 1 : 1;
+              longest = Math.max(longest, run);
+              lasted.set(value, (lasted.get(value) ?? 0) + 1);
+            }
+            if ('held' in band) {
+              expect(new Map(band.held)).toEqual(lasted);
+              // Stretches of one value on both sides of an instant at which another one held for no time are two.
+              if (lasted.size > 1 && !lasted.has(Number.NaN)) expect(longest).toBeLessThan(Math.max(1, 2 * least));
+            } else expect([...lasted.keys()]).toEqual([band.value]);
+          });
+          if (least > 0) expect(bands.length).toBeLessThanOrEqual((2 * length) / least + 2);
+        },
+      ),
+      { numRuns: 500 },
+    );
+  });
+
+  it('keep a pulse of a second in a week, and the share of a drive that goes on and off all week', () => {
+    const week = 604_800;
+    const pulse = bandsOf(Float64Array.of(0, 300_000, 300_001), Float64Array.of(0, 1, 0), 0, week, week / 760);
+    expect(pulse.map((band) => 'value' in band && [band.from, band.value])).toEqual([
+      [0, 0],
+      [300_000, 1],
+      [300_001, 0],
+    ]);
+    const changes = Float64Array.from({ length: 2520 }, (_, i) => Math.floor(i / 2) * 480 + (i % 2) * 180);
+    const drive = bandsOf(
+      changes,
+      Float64Array.from(changes, (_, i) => (i + 1) % 2),
+      0,
+      week,
+      week / 760,
+    );
+    expect(drive).toHaveLength(1);
+    expect(shareWords(drive[0] as MixedBand, (value) => (value === 1 ? 'TRUE' : undefined))).toBe('TRUE 38 %');
+  });
+
+  it('never say 0 % of what came about, nor 100 % of what was interrupted', () => {
+    const words = (on: number, off: number): string =>
+      shareWords(
+        {
+          from: 0,
+          until: on + off,
+          held: new Map([
+            [1, on],
+            [2, off],
+          ]),
+        },
+        (value) => ['', 'On', 'Off'][value],
+      );
+    expect(words(1, 9999)).toBe('On <1 %, Off >99 %');
+    expect(words(1, 3)).toBe('On 25 %, Off 75 %');
+  });
+
+  it('are missing where a long recording has no value', () => {
+    const rows = 40_000;
+    const data = Float64Array.from({ length: rows }, (_, i) => (i === 30_011 ? Number.NaN : 1));
+    expect(changeAfter(data, 1, rows, 1)).toBe(30_011);
+    const time = Float64Array.from({ length: rows }, (_, i) => i);
+    expect(bandsOf(time, data, 0, rows, 0).map((band) => 'value' in band && [band.from, band.value])).toEqual([
+      [0, 1],
+      [30_011, Number.NaN],
+      [30_012, 1],
+    ]);
   });
 });
 

@@ -2,8 +2,10 @@
 import { type ScaleLinear, scaleLinear } from 'd3-scale';
 import type { Column, Obligation, Trace } from '@/core';
 import { figure, marginWords, timeTicks, timeWords } from '@/core';
+import { Bands } from './Bands';
+import type { LaneFrame } from './laneFrame';
 import { extremes } from './pyramid';
-import { bandsOf, envelopeOf, isDense, lowerBound, reduceCurve } from './reduce';
+import { envelopeOf, isDense, lowerBound, reduceCurve } from './reduce';
 
 /** A limit drawn into a lane. */
 export interface Limit {
@@ -12,15 +14,7 @@ export interface Limit {
   readonly label: string;
 }
 
-export interface LaneFrame {
-  readonly from: number;
-  readonly until: number;
-  readonly left: number;
-  readonly width: number;
-}
-
 const tones = ['var(--s1)', 'var(--s2)', 'var(--s3)', 'var(--s4)', 'var(--s5)', 'var(--s6)'];
-const bandTones = ['var(--band-1)', 'var(--band-2)', 'var(--band-3)', 'var(--band-4)', 'var(--band-5)', 'var(--band-6)'];
 
 export function isBand(column: Column): boolean {
   return column.type === 'BOOL' || column.labels !== undefined;
@@ -189,57 +183,6 @@ function extent(time: Float64Array, column: Column, frame: LaneFrame, limits: re
   if (!Number.isFinite(low)) return [0, 1];
   const room = high - low || Math.abs(high) || 1;
   return [low - room * 0.08, high + room * 0.08];
-}
-
-function Bands({
-  column,
-  time,
-  frame,
-  top,
-  height,
-  x,
-  tone,
-}: {
-  readonly column: Column;
-  readonly time: Float64Array;
-  readonly frame: LaneFrame;
-  readonly top: number;
-  readonly height: number;
-  readonly x: (t: number) => number;
-  readonly tone: string;
-}) {
-  const bands = bandsOf(time, column.data, frame.from, frame.until, (frame.until - frame.from) / frame.width / 2);
-  const bool = column.labels === undefined;
-  return (
-    <g>
-      {bands.map((band) => {
-        const left = x(band.from);
-        const width = Math.max(1, x(band.until) - left);
-        const name = bool ? (band.value !== 0 ? 'TRUE' : '') : (column.labels?.[band.value] ?? '');
-        if (name === '')
-          return (
-            <line key={band.from} x1={left} x2={left + width} y1={top + height / 2} y2={top + height / 2} stroke="var(--rule)" strokeWidth={1.5} />
-          );
-        return (
-          <g key={band.from}>
-            <rect
-              x={left}
-              y={top + 6}
-              width={Math.max(1, width - 1)}
-              height={height - 12}
-              fill={bool ? tone : bandTones[(band.value - 1) % bandTones.length]}
-              fillOpacity={bool ? 0.35 : 1}
-            />
-            {width > name.length * 6.4 + 8 && (
-              <text x={left + 5} y={top + height / 2 + 4} fontSize={11} fontFamily="var(--font-mono)" fill="var(--ink)">
-                {name}
-              </text>
-            )}
-          </g>
-        );
-      })}
-    </g>
-  );
 }
 
 /** A letter of the mono face at the size of these words (px). */

@@ -2,7 +2,8 @@
 import { scaleLinear } from 'd3-scale';
 import { type PointerEvent, useRef } from 'react';
 import type { Column, PenPoint, Trace } from '@/core';
-import { isBand, type LaneFrame, type Limit, laneScale } from './LanePlot';
+import { isBand, type Limit, laneScale } from './LanePlot';
+import type { LaneFrame } from './laneFrame';
 
 interface PenProps {
   readonly trace: Trace;

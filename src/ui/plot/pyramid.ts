@@ -2,6 +2,8 @@
 interface Level {
   readonly low: Float64Array;
   readonly high: Float64Array;
+  /** 1 where a row of the block is undefined. */
+  readonly gap: Uint8Array;
 }
 
 const bits = 4;
@@ -55,26 +57,27 @@ export function changeAfter(data: Float64Array, row: number, end: number, value:
 }
 
 function isAll(level: Level | undefined, block: number, value: number): boolean {
-  return level?.low[block] === value && level.high[block] === value;
+  return level?.low[block] === value && level.high[block] === value && level.gap[block] === 0;
 }
 
 function levelsOf(data: Float64Array): readonly Level[] {
   const known = pyramids.get(data);
   if (known) return known;
   const levels: Level[] = [];
-  let below: Level = { low: data, high: data };
+  let below: Level = { low: data, high: data, gap: Uint8Array.from(data, (value) => (Number.isNaN(value) ? 1 : 0)) };
   while (below.low.length >= factor) {
     const count = Math.floor(below.low.length / factor);
-    const [low, high] = [new Float64Array(count), new Float64Array(count)];
+    const [low, high, gap] = [new Float64Array(count), new Float64Array(count), new Uint8Array(count)];
     for (let block = 0; block < count; block += 1) {
       let [least, most] = [Number.POSITIVE_INFINITY, Number.NEGATIVE_INFINITY];
       for (let row = block * factor; row < (block + 1) * factor; row += 1) {
         if ((below.low[row] as number) < least) least = below.low[row] as number;
         if ((below.high[row] as number) > most) most = below.high[row] as number;
+        if (below.gap[row] === 1) gap[block] = 1;
       }
       [low[block], high[block]] = [least, most];
     }
-    below = { low, high };
+    below = { low, high, gap };
     levels.push(below);
   }
   pyramids.set(data, levels);

@@ -104,28 +104,59 @@ function definedFrom(data: Float64Array, row: number, step: 1 | -1): number {
   return data[at] as number;
 }
 
-/** A stretch on which a held column keeps one value. */
+/** A stretch on which a held column keeps one value; NaN where it has none. */
 export interface Band {
   readonly from: number;
   readonly until: number;
   readonly value: number;
 }
 
-/** The bands of a held column inside a window; bands thinner than `least` seconds are joined to their neighbour. */
-export function bandsOf(time: Float64Array, data: Float64Array, from: number, until: number, least: number): Band[] {
-  const bands: Band[] = [];
+/** Several stretches in a row, each too thin to be seen by itself: for how long each value held (s), in the order they came. */
+export interface MixedBand {
+  readonly from: number;
+  readonly until: number;
+  readonly held: ReadonlyMap<number, number>;
+}
+
+/**
+ * The bands of a held column inside a window, without gaps. A stretch thinner than `least` seconds that stands alone is a band all the same: nothing that came about is left out; several in a row are one
+ * mixed band.
+ * @returns at most two bands for each `least` in the window, and one more
+ */
+export function bandsOf(time: Float64Array, data: Float64Array, from: number, until: number, least: number): (Band | MixedBand)[] {
+  const bands: (Band | MixedBand)[] = [];
+  let thin: { first: Band; until: number; held: Map<number, number> } | undefined;
+  const putThin = (): void => {
+    if (thin) bands.push(thin.until === thin.first.until ? thin.first : { from: thin.first.from, until: thin.until, held: thin.held });
+    thin = undefined;
+  };
+  for (const stretch of stretchesOf(time, data, from, until)) {
+    const lasted = stretch.until - stretch.from;
+    if (lasted < least) {
+      thin ??= { first: stretch, until: stretch.until, held: new Map() };
+      thin.until = stretch.until;
+      thin.held.set(stretch.value, (thin.held.get(stretch.value) ?? 0) + lasted);
+    } else {
+      putThin();
+      bands.push(stretch);
+    }
+  }
+  putThin();
+  return bands;
+}
+
+function* stretchesOf(time: Float64Array, data: Float64Array, from: number, until: number): Generator<Band> {
   const end = lowerBound(time, until);
   let open: { from: number; value: number } | undefined;
   for (let row = Math.max(0, lowerBound(time, from) - 1); row < end; ) {
-    const [t, value] = [time[row] as number, data[row] as number];
-    if (open?.value !== value) {
-      if (open && t - Math.max(open.from, from) >= least) bands.push({ ...open, until: t });
+    const [t, value] = [Math.max(time[row] as number, from), data[row] as number];
+    if (!open || !Object.is(open.value, value)) {
+      if (open && t > open.from) yield { ...open, until: t };
       open = { from: t, value };
     }
     row = changeAfter(data, row + 1, end, value);
   }
-  if (open) bands.push({ ...open, until });
-  return bands.map((band) => ({ ...band, from: Math.max(band.from, from) })).filter((band) => band.until > band.from);
+  if (open && until > open.from) yield { ...open, until };
 }
 
 /** Value of a column at an instant, as the trace defines it between rows. */

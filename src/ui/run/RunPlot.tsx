@@ -176,6 +176,7 @@ function LaneLabel({
   const time = trace.bases[column.base] as Float64Array;
   const read = (t: number): number => valueAt(time, column.data, column.between === 'held', t);
   const text = (value: number): string => {
+    if (Number.isNaN(value)) return '—';
     if (column.type === 'BOOL') return value !== 0 ? 'TRUE' : 'FALSE';
     return column.labels ? column.labels[value] || '—' : figure(value);
   };

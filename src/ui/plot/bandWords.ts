@@ -1,0 +1,17 @@
+import type { MixedBand } from './reduce';
+
+/** How much of a mixed band's time each value held, as `Cooling 38 %, Resting 62 %`; of a truth its TRUE alone. */
+export function shareWords({ from, until, held }: MixedBand, nameOf: (value: number) => string | undefined): string {
+  const named = [...held].flatMap(([value, seconds]) => {
+    const name = nameOf(value);
+    return name === undefined ? [] : [`${name} ${percent(seconds / (until - from))}`];
+  });
+  return named.join(', ');
+}
+
+/** Whole percent; what is there is never 0 %, and what is not all never 100 %. */
+function percent(share: number): string {
+  if (share < 0.005) return '<1 %';
+  if (share > 0.995 && share < 1) return '>99 %';
+  return `${Math.round(share * 100)} %`;
+}
