@@ -146,3 +146,32 @@ describe('drafts of two people', () => {
     await context.close();
   });
 });
+
+describe('a run by hand', () => {
+  it('goes on whoever saves, and goes over to the newest revision when it is asked to', async () => {
+    const { page, problems } = await openPage(browser);
+    await page.goto(`${appAddress()}/p/${slug}/desk`);
+    const clock = async (): Promise<number> => Number.parseFloat((await page.getByRole('status', { name: 'Time of the run' }).textContent())!);
+    await page.getByRole('button', { name: 'Run', exact: true }).click();
+    await expect.poll(clock).toBeGreaterThan(0);
+    await page.getByRole('button', { name: 'Pause', exact: true }).click();
+    const stood = await clock();
+    const { revision } = await saveElsewhere(page, (text) => `${text}# while somebody runs it\n`);
+    // Runs that come in make every page anew.
+    const started = await page.evaluate(
+      async (project) =>
+        (await fetch(`/api/projects/${project}/campaigns`, { method: 'POST', headers: { 'content-type': 'application/json' }, body: '{}' })).status,
+      slug,
+    );
+    expect(started).toBe(201);
+    await page.getByText(`Revision ${revision} was saved meanwhile. This desk still runs revision ${revision - 1}.`).waitFor();
+    expect(await clock()).toBe(stood);
+    await page.getByRole('button', { name: 'One hit', exact: true }).click();
+    await expect.poll(clock).toBeGreaterThan(stood);
+    await page.getByRole('button', { name: `Open revision ${revision}` }).click();
+    await expect.poll(clock).toBe(0);
+    expect(await page.getByText('was saved meanwhile').count()).toBe(0);
+    expect(problems).toEqual([]);
+    await page.close();
+  });
+});

@@ -1,13 +1,14 @@
 'use client';
 import { useRouter } from 'next/navigation';
 import { useMemo, useRef, useState } from 'react';
-import type { SignalComparison, SourceFile } from '@/core';
+import type { SignalComparison } from '@/core';
 import { figure, plural, timeWords } from '@/core';
 import { saveRevision } from '../drafts/saveRevision';
 import { askEngine } from '../engine/engine';
 import type { ComparedWith } from '../engine/messages';
 import { Choice } from '../state/Choice';
 import { useAddress } from '../state/useAddress';
+import { type Revision, useFilesOf } from '../state/useRevision';
 import { Overlay } from './Overlay';
 import { useComparison } from './useComparison';
 
@@ -17,7 +18,9 @@ const ripples = [0, 0.5, 2, 10];
 const mostBeside = 3;
 
 /** Two runs, or a run and a recording: where they agree, where they part, and what tells them apart. */
-export function CompareView({ slug, revision, files }: { readonly slug: string; readonly revision: number; readonly files: readonly SourceFile[] }) {
+export function CompareView({ slug, newest }: { readonly slug: string; readonly newest: Revision }) {
+  const { revision } = newest;
+  const files = useFilesOf(newest);
   const router = useRouter();
   const [said, setSaid] = useState('');
   const [first, setFirst] = useAddress('first');

@@ -1,6 +1,6 @@
 'use client';
 import { Tabs } from 'radix-ui';
-import { useEffect, useMemo, useState } from 'react';
+import { type ReactNode, useEffect, useMemo, useState } from 'react';
 import { type DeskChoice, type DeskItem, type DeskSignal, deskDocument, isControl, type OpenedDesk, plural, timeWords } from '@/core';
 import { saveRevision } from '../drafts/saveRevision';
 import { AddSignal } from './AddSignal';
@@ -26,6 +26,7 @@ interface DeskOnScreenProps {
   readonly opened: OpenedDesk;
   readonly link: DeskLink;
   readonly choose: (choice: DeskChoice) => void;
+  readonly notice: ReactNode;
 }
 
 interface Placed {
@@ -37,7 +38,7 @@ interface Placed {
 const windows = [10, 30, 60, 120, 300, 1_800, 3_600, 21_600, 86_400, 604_800];
 
 /** The desk as it stands: what people set on the left, the plant and the curves in the middle, what they read on the right. */
-export function DeskOnScreen({ slug, revision, loopText, desk, opened, link, choose }: DeskOnScreenProps) {
+export function DeskOnScreen({ slug, revision, loopText, desk, opened, link, choose, notice }: DeskOnScreenProps) {
   const [items, setItems] = useState<readonly DeskItem[]>(opened.items);
   const [seconds, setSeconds] = useState(60);
   const [lookedAt, setLookedAt] = useState<number>();
@@ -104,6 +105,7 @@ export function DeskOnScreen({ slug, revision, loopText, desk, opened, link, cho
         </span>
       </div>
       <Transport link={link} example={exampleOf(opened)} conditionProblem={desk.conditionProblem} openTake={() => link.tell({ k: 'take' })} />
+      {notice}
       {desk.stopped && (
         <p role="status" className="mt-2 border-lack border-l-[3px] bg-lack-tint px-3 py-1">
           {desk.stopped}

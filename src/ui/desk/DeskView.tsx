@@ -1,20 +1,22 @@
 'use client';
-import { useRouter, useSearchParams } from 'next/navigation';
+import { useSearchParams } from 'next/navigation';
 import { useState } from 'react';
-import type { DeskChoice, SourceFile } from '@/core';
+import type { DeskChoice } from '@/core';
+import { NewerRevision } from '../state/NewerRevision';
+import { type Revision, useRevision } from '../state/useRevision';
 import { DeskOnScreen } from './DeskOnScreen';
 import { useDesk } from './useDesk';
 
 /** A loop, or one component, to be run by hand. What is open stands in the address. */
-export function DeskView({ slug, revision, files }: { readonly slug: string; readonly revision: number; readonly files: readonly SourceFile[] }) {
+export function DeskView({ slug, newest }: { readonly slug: string; readonly newest: Revision }) {
   const search = useSearchParams();
-  const router = useRouter();
   const [choice, setChoice] = useState<DeskChoice>(() => choiceIn(search));
+  const held = useRevision(newest);
+  const { revision, files } = held.opened;
   const desk = useDesk(files, choice);
   const choose = (next: DeskChoice): void => {
-    setChoice(next);
     // A desk kept meanwhile is in a newer revision.
-    router.refresh();
+    held.openNewest(() => setChoice(next));
     window.history.replaceState(null, '', `?${addressOf(next)}`);
   };
   if (desk.problem || !desk.opened || !desk.link)
@@ -28,11 +30,21 @@ export function DeskView({ slug, revision, files }: { readonly slug: string; rea
         )}
       </main>
     );
-  const key = `${desk.opened.name} ${desk.opened.loop} ${desk.opened.variant} ${desk.opened.component} ${desk.opened.requirements} ${desk.opened.startFrom}`;
+  const key = `${revision} ${desk.opened.name} ${desk.opened.loop} ${desk.opened.variant} ${desk.opened.component} ${desk.opened.requirements} ${desk.opened.startFrom}`;
   const { loopFile } = desk.opened;
   const loopText = files.find((file) => file.path === loopFile)?.text ?? '';
   return (
-    <DeskOnScreen key={key} slug={slug} revision={revision} loopText={loopText} desk={desk} opened={desk.opened} link={desk.link} choose={choose} />
+    <DeskOnScreen
+      key={key}
+      slug={slug}
+      revision={revision}
+      loopText={loopText}
+      desk={desk}
+      opened={desk.opened}
+      link={desk.link}
+      choose={choose}
+      notice={<NewerRevision held={held} newest={newest.revision} what="This desk still runs" />}
+    />
   );
 }
 

@@ -8,6 +8,7 @@ import { CurveChart } from '../plot/CurveChart';
 import { Choice } from '../state/Choice';
 import { useAddress } from '../state/useAddress';
 import { useAsked } from '../state/useAsked';
+import { type Revision, useFilesOf } from '../state/useRevision';
 
 interface Recording {
   readonly name: string;
@@ -15,7 +16,9 @@ interface Recording {
 }
 
 /** Parameters of a plant found from a recording: what was found, how sure it is, and how well it does on a recording it has not seen. */
-export function FitView({ slug, revision, files }: { readonly slug: string; readonly revision: number; readonly files: readonly SourceFile[] }) {
+export function FitView({ slug, newest }: { readonly slug: string; readonly newest: Revision }) {
+  const { revision } = newest;
+  const files = useFilesOf(newest);
   const router = useRouter();
   const [name, setName] = useAddress('case');
   const [recording, setRecording] = useState<Recording>();

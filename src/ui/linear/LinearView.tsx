@@ -1,15 +1,17 @@
 'use client';
 import { useMemo, useState } from 'react';
-import type { LinearAnswer, SourceFile, TransferFunction } from '@/core';
+import type { LinearAnswer, TransferFunction } from '@/core';
 import { figure, timeWords } from '@/core';
 import { CurveChart } from '../plot/CurveChart';
 import { Choice } from '../state/Choice';
 import { NumberField } from '../state/NumberField';
 import { useAddress } from '../state/useAddress';
 import { useAsked } from '../state/useAsked';
+import { type Revision, useFilesOf } from '../state/useRevision';
 
 /** The plant about a point: how fast it answers, how far a loop around it is from instability, and its transfer function, sampled as well. */
-export function LinearView({ files }: { readonly files: readonly SourceFile[] }) {
+export function LinearView({ newest }: { readonly newest: Revision }) {
+  const files = useFilesOf(newest);
   const [name, setName] = useAddress('case');
   const [at, setAt] = useAddress('at');
   const [drive, setDrive] = useAddress('drive');

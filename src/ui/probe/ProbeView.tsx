@@ -1,16 +1,18 @@
 'use client';
 import { useMemo } from 'react';
-import type { Answered, SourceFile } from '@/core';
+import type { Answered } from '@/core';
 import { figure, timeWords } from '@/core';
 import { Choice } from '../state/Choice';
 import { NumberField } from '../state/NumberField';
 import { useAddress } from '../state/useAddress';
 import { useAsked } from '../state/useAsked';
+import { type Revision, useFilesOf } from '../state/useRevision';
 
 const ways = ['rises', 'falls', 'goes both ways'] as const;
 
 /** The quickest look at whether signs are right: one input is pushed, and everything that answers is listed by its way. */
-export function ProbeView({ files }: { readonly files: readonly SourceFile[] }) {
+export function ProbeView({ newest }: { readonly newest: Revision }) {
+  const files = useFilesOf(newest);
   const [name, setName] = useAddress('case');
   const [input, setInput] = useAddress('input');
   const [at, setAt] = useAddress('at');

@@ -1,26 +1,27 @@
 'use client';
-import { useRouter } from 'next/navigation';
 import { useState } from 'react';
-import { advise, plural, type SourceFile, sameSetting, type TrialPoint } from '@/core';
+import { advise, plural, sameSetting, type TrialPoint } from '@/core';
 import { saveRevision } from '../drafts/saveRevision';
 import { askEngine } from '../engine/engine';
 import { Choice } from '../state/Choice';
+import { NewerRevision } from '../state/NewerRevision';
 import { useAddress } from '../state/useAddress';
+import { type Revision, useRevision } from '../state/useRevision';
 import { PointPane } from './PointPane';
 import { TrialChart } from './TrialChart';
 import { useTrial } from './useTrial';
 
 interface SolversViewProps {
   readonly slug: string;
-  readonly revision: number;
-  readonly files: readonly SourceFile[];
+  readonly newest: Revision;
 }
 
 const limits = [0.0001, 0.001, 0.01];
 
 /** One case solved in many ways: what each setting costs, what it loses, and what to take. */
-export function SolversView({ slug, revision, files }: SolversViewProps) {
-  const router = useRouter();
+export function SolversView({ slug, newest }: SolversViewProps) {
+  const held = useRevision(newest);
+  const { revision, files } = held.opened;
   const [name, setName] = useAddress('case');
   const [loop, setLoop] = useAddress('loop');
   const [limit, setLimit] = useState(0.001);
@@ -37,11 +38,12 @@ export function SolversView({ slug, revision, files }: SolversViewProps) {
     const file = await askEngine('adopt setting', { setting: shown.setting });
     const result = await saveRevision(slug, revision, [file]);
     setAnswer(typeof result === 'string' ? result : `Saved as revision ${result.revision}. Its runs are out of date until they are made again.`);
-    if (typeof result !== 'string') router.refresh();
+    if (typeof result !== 'string') held.openNewest();
   };
   return (
     <main className="h-full overflow-y-auto px-6 pt-5 pb-12">
       <h1 className="headline">{advice?.words ?? headOf(points.length, settings.length, of && 'loop' in of ? 'cases' : 'case', problem)}</h1>
+      <NewerRevision held={held} newest={newest.revision} what="This trial is of" />
       {advice?.why && <p className="prose-line mt-1 text-fail">{advice.why}</p>}
       <div className="mt-3 flex flex-wrap items-center gap-x-5 gap-y-2">
         <Choice

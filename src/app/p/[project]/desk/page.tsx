@@ -9,5 +9,5 @@ export const metadata: Metadata = { title: 'Desk' };
 export default async function DeskPage({ params }: { readonly params: Promise<{ project: string }> }) {
   const head = await findProject(database(), (await params).project);
   if (!head) notFound();
-  return <DeskView key={head.revision} slug={head.slug} revision={head.revision} files={await readFiles(database(), head.revisionId)} />;
+  return <DeskView slug={head.slug} newest={{ revision: head.revision, files: await readFiles(database(), head.revisionId) }} />;
 }

@@ -9,5 +9,5 @@ export const metadata: Metadata = { title: 'Compare' };
 export default async function ComparePage({ params }: { readonly params: Promise<{ project: string }> }) {
   const head = await findProject(database(), (await params).project);
   if (!head) notFound();
-  return <CompareView slug={head.slug} revision={head.revision} files={await readFiles(database(), head.revisionId)} />;
+  return <CompareView slug={head.slug} newest={{ revision: head.revision, files: await readFiles(database(), head.revisionId) }} />;
 }

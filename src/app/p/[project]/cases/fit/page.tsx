@@ -9,5 +9,5 @@ export const metadata: Metadata = { title: 'Fit the plant' };
 export default async function FitPage({ params }: { readonly params: Promise<{ project: string }> }) {
   const head = await findProject(database(), (await params).project);
   if (!head) notFound();
-  return <FitView slug={head.slug} revision={head.revision} files={await readFiles(database(), head.revisionId)} />;
+  return <FitView slug={head.slug} newest={{ revision: head.revision, files: await readFiles(database(), head.revisionId) }} />;
 }

@@ -9,5 +9,5 @@ export const metadata: Metadata = { title: 'Linear view' };
 export default async function LinearPage({ params }: { readonly params: Promise<{ project: string }> }) {
   const head = await findProject(database(), (await params).project);
   if (!head) notFound();
-  return <LinearView files={await readFiles(database(), head.revisionId)} />;
+  return <LinearView newest={{ revision: head.revision, files: await readFiles(database(), head.revisionId) }} />;
 }

@@ -9,5 +9,5 @@ export const metadata: Metadata = { title: 'Push' };
 export default async function ProbePage({ params }: { readonly params: Promise<{ project: string }> }) {
   const head = await findProject(database(), (await params).project);
   if (!head) notFound();
-  return <ProbeView files={await readFiles(database(), head.revisionId)} />;
+  return <ProbeView newest={{ revision: head.revision, files: await readFiles(database(), head.revisionId) }} />;
 }

@@ -9,5 +9,5 @@ export const metadata: Metadata = { title: 'Solver trial' };
 export default async function SolversPage({ params }: { readonly params: Promise<{ project: string }> }) {
   const head = await findProject(database(), (await params).project);
   if (!head) notFound();
-  return <SolversView key={head.revision} slug={head.slug} revision={head.revision} files={await readFiles(database(), head.revisionId)} />;
+  return <SolversView slug={head.slug} newest={{ revision: head.revision, files: await readFiles(database(), head.revisionId) }} />;
 }
