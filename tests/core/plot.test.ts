@@ -170,7 +170,7 @@ describe('bands', () => {
       week / 760,
     );
     expect(drive).toHaveLength(1);
-    expect(shareWords(drive[0] as MixedBand, (value) => (value === 1 ? 'TRUE' : undefined))).toBe('TRUE 38 %');
+    expect(shareWords(drive[0] as MixedBand, (value) => (value === 1 ? 'TRUE' : undefined))).toBe('TRUE 37.5\u00a0%');
   });
 
   it('never say 0 % of what came about, nor 100 % of what was interrupted', () => {
@@ -186,8 +186,8 @@ describe('bands', () => {
         },
         (value) => ['', 'On', 'Off'][value],
       );
-    expect(words(1, 9999)).toBe('On <1 %, Off >99 %');
-    expect(words(1, 3)).toBe('On 25 %, Off 75 %');
+    expect(words(1, 9999)).toBe('On 0.01\u00a0%, Off more than 99.9\u00a0%');
+    expect(words(1, 3)).toBe('On 25\u00a0%, Off 75\u00a0%');
   });
 
   it('are missing where a long recording has no value', () => {

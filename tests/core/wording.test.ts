@@ -1,6 +1,6 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
-import { figure, marginWords, percent, plural, shortfallWords, signedFigure, timeTicks, timeWords } from '@/core/wording';
+import { figure, figures, marginWords, percent, plural, shortfallWords, signedFigure, timeTicks, timeWords } from '@/core/wording';
 
 describe('numbers in words', () => {
   it.each([
@@ -36,7 +36,29 @@ describe('numbers in words', () => {
 
   it('signs, shares and counts', () => {
     expect([0.021, -0.4, 0, -0, 1e-320].map(signedFigure)).toEqual(['+0.021', '−0.4', '0', '0', '0']);
-    expect([0, 1e-12, 0.005, 0.123456, 1].map(percent)).toEqual(['0\u00a0%', 'less than 0.0001\u00a0%', '0.5\u00a0%', '12.3\u00a0%', '100\u00a0%']);
+    expect([0, 1e-12, 0.005, 0.123456, 0.99996, 1].map(percent)).toEqual([
+      '0\u00a0%',
+      'less than 0.0001\u00a0%',
+      '0.5\u00a0%',
+      '12.3\u00a0%',
+      'more than 99.9\u00a0%',
+      '100\u00a0%',
+    ]);
+  });
+  it('never look the same side by side when they differ', () => {
+    expect(figures([-19, -18.9998])).toEqual(['−19', '−18.9998']);
+    expect(figures([1, 2])).toEqual(['1', '2']);
+    fc.assert(
+      fc.property(
+        fc.array(
+          fc.double({ noNaN: true, min: -1e6, max: 1e6 }).map((one) => (Math.abs(one) < 1e-20 ? 0 : one)),
+          { maxLength: 6 },
+        ),
+        (values) => {
+          expect(new Set(figures(values)).size).toBe(new Set(values).size);
+        },
+      ),
+    );
     expect([plural(1, 'requirement'), plural(0, 'requirement'), plural(2, 'box', 'boxes')]).toEqual(['1 requirement', '0 requirements', '2 boxes']);
   });
 

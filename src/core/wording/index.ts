@@ -1,3 +1,3 @@
 export { type Distance, marginWords, shortfallWords } from './margins';
-export { figure, percent, plural, sentenceOf, signedFigure } from './numbers';
+export { figure, figures, percent, plural, sentenceOf, signedFigure } from './numbers';
 export { type TimeTick, timeTicks, timeWords } from './times';

@@ -14,6 +14,16 @@ export function figure(value: number, digits = 5): string {
   return `${sign}${sizeOf(Math.abs(value), digits)}`;
 }
 
+/** Several numbers with as many digits as it takes to tell them apart, as beside the lines of a scale. */
+export function figures(values: readonly number[]): string[] {
+  const different = new Set(values).size;
+  for (let digits = 5; digits < 17; digits += 1) {
+    const words = values.map((value) => figure(value, digits));
+    if (new Set(words).size === different) return words;
+  }
+  return values.map(String);
+}
+
 /** A number with its sign and at most four digits that matter: +0.021, −0.4; zero has none. */
 export function signedFigure(value: number): string {
   return value > dust ? `+${figure(value, 4)}` : figure(value, 4);
@@ -28,12 +38,13 @@ function sizeOf(size: number, digits: number): string {
 }
 
 /**
- * A share in percent, with two digits that matter; what is too small to matter says so, because 0 % would say that there is nothing.
+ * A share in percent, with two digits that matter; what is too small to matter says so, because 0 % would say that there is nothing, and 100 % that there is nothing else.
  * @param share 1 is 100 %
  */
 export function percent(share: number): string {
   const value = 100 * share;
   if (value !== 0 && Math.abs(value) < 1e-4) return 'less than 0.0001 %';
+  if (value < 100 && value >= 99.95) return 'more than 99.9 %';
   return `${figure(value, Math.abs(value) >= 10 ? 3 : 2)} %`;
 }
 

@@ -1,5 +1,5 @@
 import { scaleLinear } from 'd3-scale';
-import { type Column, type DrawnPair, drawnPair, figure, type SignalComparison, signalOf, type Trace, timeWords, valueAt } from '@/core';
+import { type Column, type DrawnPair, drawnPair, figure, figures, type SignalComparison, signalOf, type Trace, timeWords, valueAt } from '@/core';
 import { TimeAxis } from '../plot/LanePlot';
 
 interface OverlayProps {
@@ -28,6 +28,8 @@ export function Overlay({ first, second, signal, from, until, band, height, curs
   const [low, high] = [Math.min(...values), Math.max(...values)];
   const room = (high - low || Math.abs(high) || 1) * 0.08;
   const y = scaleLinear([low - room, high + room], [height - 8, 8]);
+  const ticks = y.ticks(4);
+  const words = figures(ticks);
   const course = (of: 0 | 1): string => courseOf(drawn.low[of], drawn.high[of], y);
   const parts = signal.parts === undefined ? undefined : ((signal.parts - from) / (until - from)) * width;
   const at = cursor === undefined ? undefined : { px: ((cursor - from) / (until - from)) * width, a: valueAt(a, cursor), b: valueAt(b, cursor) };
@@ -52,7 +54,7 @@ export function Overlay({ first, second, signal, from, until, band, height, curs
         }}
         onPointerLeave={() => point(undefined)}
       >
-        {y.ticks(4).map((tick) => (
+        {ticks.map((tick) => (
           <line key={tick} x1={0} x2={width} y1={y(tick)} y2={y(tick)} stroke="var(--rule)" strokeDasharray="1 4" />
         ))}
         <path d={shadedOf(drawn, y)} stroke="var(--fail)" strokeOpacity={0.28} strokeWidth={1.2} />
@@ -60,7 +62,7 @@ export function Overlay({ first, second, signal, from, until, band, height, curs
         <path d={course(0)} fill="none" stroke="var(--s1)" strokeWidth={1.8} />
         <path d={course(1)} fill="none" stroke="var(--s2)" strokeWidth={1.8} />
         {/* Over the curves, each on a little of the sheet. */}
-        {y.ticks(4).map((tick) => (
+        {ticks.map((tick, index) => (
           <text
             key={tick}
             x={4}
@@ -72,7 +74,7 @@ export function Overlay({ first, second, signal, from, until, band, height, curs
             strokeWidth={4}
             paintOrder="stroke"
           >
-            {figure(tick)}
+            {words[index]}
           </text>
         ))}
         {at && (

@@ -1,7 +1,7 @@
 'use client';
 import { type ScaleLinear, scaleLinear } from 'd3-scale';
 import type { Column, Obligation, Trace } from '@/core';
-import { figure, marginWords, timeTicks, timeWords } from '@/core';
+import { figures, marginWords, timeTicks, timeWords } from '@/core';
 import { Bands } from './Bands';
 import type { LaneFrame } from './laneFrame';
 import { extremes } from './pyramid';
@@ -56,13 +56,15 @@ export function Lane({
   const y = laneScale(trace, column, frame, top, height, limits);
   const [low, high] = y.domain() as [number, number];
   const tone = tones[index % tones.length];
+  const ticks = ticksOf(y);
+  const words = figures(ticks);
   return (
     <g>
-      {ticksOf(y).map((tick) => (
+      {ticks.map((tick, at) => (
         <g key={tick}>
           <line x1={frame.left} x2={frame.left + frame.width} y1={y(tick)} y2={y(tick)} stroke="var(--rule)" strokeDasharray="1 4" />
           <text x={frame.left + 4} y={y(tick) - 2} className="figure" fontSize={9.5} fill="var(--soft)">
-            {figure(tick)}
+            {words[at]}
           </text>
         </g>
       ))}

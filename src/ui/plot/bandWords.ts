@@ -1,3 +1,4 @@
+import { percent } from '@/core';
 import type { MixedBand } from './reduce';
 
 /** How much of a mixed band's time each value held, as `Cooling 38 %, Resting 62 %`; of a truth its TRUE alone. */
@@ -7,11 +8,4 @@ export function shareWords({ from, until, held }: MixedBand, nameOf: (value: num
     return name === undefined ? [] : [`${name} ${percent(seconds / (until - from))}`];
   });
   return named.join(', ');
-}
-
-/** Whole percent; what is there is never 0 %, and what is not all never 100 %. */
-function percent(share: number): string {
-  if (share < 0.005) return '<1 %';
-  if (share > 0.995 && share < 1) return '>99 %';
-  return `${Math.round(share * 100)} %`;
 }
