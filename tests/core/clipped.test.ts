@@ -12,17 +12,23 @@ function tank(output: string, head = ''): ReturnType<typeof runCase>['result']['
 }
 
 describe('a plant that a limiter keeps believable', () => {
-  it.each(['MAX(h, 0.0)', 'LIMIT(0.0, h, 5.0)', 'MIN(MAX(0.0, h), 9.0)'])('says for how long: %s', (output) => {
-    const [one, ...others] = tank(output);
-    expect(others).toEqual([]);
-    expect(one?.signal).toBe('t.level');
-    expect(one?.seconds).toBeCloseTo(3, 6);
-    expect(one?.message).toMatch(/^t\.level stood at a limit for 3 s: .* only because it is clipped/);
-  });
+  it.each(['MAX(h, 0.0)', 'MAX(h - floor, 0.0)', 'MAX(h + 0.0 * time, 0.0)', 'LIMIT(0.0, h, 5.0)', 'MIN(MAX(0.0, h), 9.0)'])(
+    'says for how long: %s',
+    (output) => {
+      const [one, ...others] = tank(output);
+      expect(others).toEqual([]);
+      expect(one?.signal).toBe('t.level');
+      expect(one?.seconds).toBeCloseTo(3, 6);
+      expect(one?.message).toMatch(/^t\.level stood at a limit for 3 s: .* only because it is clipped/);
+    },
+  );
 
   it('says nothing where nothing is clipped, or where the limit is an end stop', () => {
     expect(tank('h')).toEqual([]);
     expect(tank('LIMIT(-5.0, h, 5.0)')).toEqual([]);
+    // At the limit by itself, at the start and for as long as nothing moves it.
+    expect(tank('LIMIT(0.0, h - h, 5.0)')).toEqual([]);
+    expect(tank('MIN(MAX(h, -0.6), 1.0)')).toEqual([]);
     expect(tank('MAX(h, 0.0)', 'end_stops: true\n')).toEqual([]);
   });
 });

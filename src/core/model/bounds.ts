@@ -1,12 +1,13 @@
-import type { Node } from '../plan';
+import type { Limited, Node } from '../plan';
 
 /** Bounds that a formula's outermost LIMIT, MIN or MAX sets to its value, where they are plain numbers. */
-export function boundsOf(node: Node): { readonly low: number; readonly high: number } | undefined {
+export function boundsOf(node: Node): Omit<Limited, 'slot'> | undefined {
   const outer = extreme(node);
   if (!outer) return undefined;
   const inner = extreme(outer.other);
   const both = [outer, ...(inner && inner.fn !== outer.fn ? [inner] : [])];
   return {
+    inside: (both.at(-1) ?? outer).other,
     low: both.find((one) => one.fn === 'MAX')?.bound ?? Number.NEGATIVE_INFINITY,
     high: both.find((one) => one.fn === 'MIN')?.bound ?? Number.POSITIVE_INFINITY,
   };

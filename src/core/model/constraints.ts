@@ -1,8 +1,7 @@
 import type { Faults, Place } from '../fault';
-import type { Node, SlotNumber } from '../plan';
+import { evaluate, type Node, type SlotNumber } from '../plan';
 import type { PlanBuilder } from './builder';
 import { parameterNames, scopeOf } from './equations';
-import { evaluate } from './evaluate';
 import { Formula } from './formula';
 import type { Instance } from './instance';
 import { typeExpression } from './typing';

@@ -1,11 +1,10 @@
 import type { BinaryOperator, Comparison, Expression, LogicOperator, Span } from '../language';
 import { nameKey, nearestName } from '../language';
 import type { Node, NumericFunction, SiteNumber, SlotNumber, ValueType } from '../plan';
-import { integerRange } from '../plan';
+import { calculate, integerRange } from '../plan';
 import { conversion } from '../units';
 import { plural } from '../wording';
 import { type ArrayShape, elementName, elementOf } from './arrays';
-import { calculate } from './calculate';
 import type { Formula } from './formula';
 
 /** What a formula may name. */

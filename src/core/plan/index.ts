@@ -1,6 +1,8 @@
+export { calculate } from './calculate';
 export { cannotFail, neverZero } from './certain';
 export { columnOwners, ownColumns } from './columns';
 export { type Decision, decisionsOf } from './decisions';
+export { evaluate } from './evaluate';
 export { groupTasks, type TaskGroup } from './groups';
 export { type FixedMethod, fixedMethods, isFixed, type SolverMethod, variableMethods } from './methods';
 export { arraysOf, isConstant, nodesOf } from './nodes';

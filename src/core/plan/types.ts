@@ -106,6 +106,8 @@ export interface PlanFunction {
 /** An output that a saturation keeps within bounds, in a component whose bounds are no end stops. */
 export interface Limited {
   readonly slot: SlotNumber;
+  /** What is limited. */
+  readonly inside: Node;
   readonly low: number;
   readonly high: number;
 }

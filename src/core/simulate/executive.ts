@@ -148,13 +148,14 @@ export class Executive {
   run(): RunOutcome {
     const error = this.attempt();
     const trace = this.recorder.trace();
+    const parameters = new Set(this.plan.parameters);
     const { gaveUp } = this.script;
     return {
       trace,
       ...(error ? { error } : {}),
       ...(gaveUp ? { gaveUp: { at: gaveUp.atNs / 1e9, text: gaveUp.text } } : {}),
       implausible: watchRanges(trace, this.plan.trusted),
-      clipped: clippedOutputs(trace, this.plan.limited),
+      clipped: clippedOutputs(trace, this.plan.limited, (slot) => (parameters.has(slot) ? this.value(slot) : Number.NaN)),
       slots: this.program.slots.slice(),
       coverage: this.program.coverage.slice(),
       effort: this.solver ? { ...this.solver.effort } : fixedEffort(this.plan, this.nowNs),

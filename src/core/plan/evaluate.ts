@@ -1,8 +1,8 @@
 import { numeric } from '../numeric';
-import type { Node, SlotNumber } from '../plan';
 import { calculate } from './calculate';
+import type { Node, SlotNumber } from './types';
 
-/** Value of an expression of parameters (BOOL as 0 or 1), outside a run; `undefined` where it has none. Arrays, time and hits have no value here. */
+/** Value of an expression (BOOL as 0 or 1), outside a run; `undefined` where it has none, as where a slot is read that is NaN. Arrays, time and hits have no value here. */
 export function evaluate(node: Node, read: (slot: SlotNumber) => number): number | undefined {
   const value = (one: Node): number => evaluate(one, read) ?? Number.NaN;
   const result = ((): number | undefined => {

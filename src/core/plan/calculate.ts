@@ -1,5 +1,5 @@
 import { numeric } from '../numeric';
-import type { Node } from '../plan';
+import type { Node } from './types';
 
 /** Arithmetic outside a run, as emitted code does it with reals; NaN where a run would end with an error. */
 export function calculate(operator: (Node & { readonly k: 'arithmetic' })['operator'], a: number, b: number): number {
