@@ -19,6 +19,13 @@ import { timeWords } from '../wording';
 
 type Value = number | boolean | string;
 
+/** A free input, and how a value for it is read. */
+interface Target {
+  readonly index: number;
+  readonly read: (value: Value, at: Place) => number | undefined;
+}
+const nowhere: Target = { index: -1, read: () => undefined };
+
 /** Turns a case into an experiment on its loop: values, stimuli and script bound to slots. */
 export function prepareExperiment(
   document: CaseDocument,
@@ -123,7 +130,7 @@ class Preparation {
     );
   }
 
-  private input(name: string, place: Place): { index: number; read: (value: Value, at: Place) => number | undefined } | undefined {
+  private input(name: string, place: Place): Target | undefined {
     const { plan, catalogue } = this.loop;
     const entry = catalogue.findEntry(name, ['input']);
     const index = plan.inputs.findIndex((input) => input.slot === entry?.slot);
@@ -143,13 +150,15 @@ class Preparation {
     const changes: InputChange[] = [];
     for (const [name, points] of Object.entries(this.test.raw.stimuli ?? {})) {
       const input = this.input(name, this.test.document.keyPlace(['stimuli', name]));
-      if (input) for (const change of this.course(name, points, input)) changes.push(change);
+      // The times are looked at whether or not the name is known.
+      const course = this.course(name, points, input ?? nowhere);
+      if (input) for (const change of course) changes.push(change);
     }
     return changes.sort((a, b) => a.atNs - b.atNs || a.input - b.input);
   }
 
   /** One input's course: holds, steps and ramps in order of time. */
-  private course(name: string, points: readonly RawBreakpoint[], input: NonNullable<ReturnType<Preparation['input']>>): InputChange[] {
+  private course(name: string, points: readonly RawBreakpoint[], input: Target): InputChange[] {
     const changes: InputChange[] = [];
     let value = this.loop.plan.slots[this.loop.plan.inputs[input.index]?.slot ?? 0]?.start ?? 0;
     let last = 0;
