@@ -108,7 +108,7 @@ describe('faults of loops, cases and requirements', () => {
     ['negative stop', 'loops/l.yaml', 'stop: 1 s', 'stop: -1 s', ['time 7:7']],
     ['unknown loop', 'cases/c.yaml', 'loop: l', 'loop: m', ['unknown-name 2:7']],
     ['unknown input', 'cases/c.yaml', 'loop: l', 'loop: l\nstimuli: { v: [{ hold: 1 }] }', ['unknown-name 3:12']],
-    ['unknown input at wrong times', 'cases/c.yaml', 'loop: l', 'loop: l\nstimuli: { v: [{ step: 1, at: 5 }] }', ['unknown-name 3:12', 'time 3:30']],
+    ['unknown input at wrong times', 'cases/c.yaml', 'loop: l', 'loop: l\nstimuli: { v: [{ step: 1, at: 5 }] }', ['unknown-name 3:12', 'time 3:31']],
     ['value of wrong type', 'cases/c.yaml', 'loop: l', 'loop: l\nstimuli: { u: [{ hold: TRUE }] }', ['type 3:24']],
     ['unknown form of stimulus', 'cases/c.yaml', 'loop: l', 'loop: l\nstimuli: { u: [{ jump: 1 }] }', ['shape 3:16']],
     ['stimuli out of order', 'cases/c.yaml', 'loop: l', 'loop: l\nstimuli: { u: [{ step: 1, at: 2 s }, { step: 2, at: 1 s }] }', ['time 3:38']],
