@@ -1,5 +1,5 @@
 import type { Command } from 'commander';
-import { encode, type Fault, printFault } from '@/core';
+import { encode, type Fault, plural, printFault } from '@/core';
 import { openFolder } from './open';
 
 /** `ovrand check DIR`: exit 0 clean, 1 faults. */
@@ -22,8 +22,7 @@ export function checkCommand(program: Command): void {
         );
       }
       const { doubts } = project;
-      if (!options.json && doubts.length > 0)
-        process.stdout.write(`${doubts.map(printFault).join('\n')}\n${doubts.length} ${doubts.length === 1 ? 'doubt' : 'doubts'}, no hindrance.\n`);
+      if (!options.json && doubts.length > 0) process.stdout.write(`${doubts.map(printFault).join('\n')}\n${plural(doubts.length, 'warning')}.\n`);
       process.exitCode = faults.length > 0 ? 1 : 0;
     });
 }

@@ -21,7 +21,7 @@ export function linearCommand(program: Command): void {
     .argument('<folder>', 'folder that holds project.yaml')
     .requiredOption('--case <name>', 'the case whose loop, parameters and start values count')
     .option('--at <time>', 'instant of the case', '0')
-    .option('--steady', 'look for the point of rest near that instant')
+    .option('--steady', 'look for the equilibrium near that instant')
     .option('--drive <name>', 'what acts on the plant: a free input, or a value a sampled part holds')
     .option('--signal <name>', 'what is looked at')
     .option('--period <seconds>', 'sampled with this period as well')

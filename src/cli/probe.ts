@@ -12,7 +12,7 @@ export function probeCommand(program: Command): void {
     .requiredOption('--case <name>', 'the case that is pushed')
     .requiredOption('--input <name>', 'a free input of its loop')
     .option('--at <time>', 'when it is pushed', '0')
-    .option('--by <amount>', 'what is added to it from then on; a truth is turned over', '1')
+    .option('--by <amount>', 'what is added to it from then on; a truth is reversed', '1')
     .option('--json', 'print the signals as JSON')
     .action(async (folder: string, options: { case: string; input: string; at: string; by: string; json?: boolean }) => {
       const project = await openSound(folder);

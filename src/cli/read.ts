@@ -25,7 +25,7 @@ function printReading({ proposals, notRead, unplaced, quality }: Reading): strin
     `   ${stl}`,
     ...supposed.map((one) => `   supposed: ${one}`),
   ]);
-  const refused = notRead.map(({ part, because }) => `${part}  not read: what could be read of it would deceive, because ${because}`);
+  const refused = notRead.map(({ part, because }) => `${part}  not read: what could be read of it would be misleading, because ${because}`);
   const left = unplaced.length > 0 ? [`not placed: ${unplaced.map((one) => one.text).join(', ')}`] : [];
   const remarks = quality.map(({ from, to, rule, reason, suggestion }) => `${rule} at ${from + 1}–${to}: ${reason}. ${suggestion}`);
   return `${[...(rows.length + refused.length > 0 ? [...rows, ...refused] : ['no criterion could be read from this']), ...left, ...remarks].join('\n')}\n`;

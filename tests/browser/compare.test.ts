@@ -40,7 +40,7 @@ describe('comparing', () => {
     const recording = (text: string) =>
       page.getByLabel('Recording').setInputFiles({ name: 'measured.csv', mimeType: 'text/csv', buffer: Buffer.from(text) });
     await recording('time[s],water.temperature[Cel]\n0,20\n60,20\n');
-    await page.getByRole('heading', { name: /^They agree in no signal, and part first at .* in water\.temperature: / }).waitFor();
+    await page.getByRole('heading', { name: /^They agree on no signal, and part first at .* in water\.temperature: / }).waitFor();
     await page.getByText(/have no counterpart/).waitFor();
     await recording('time[s],water.temperature[Cel]\n0,hot\n');
     await page.getByRole('heading', { name: /^The recording cannot be read: line 2/ }).waitFor();

@@ -69,7 +69,7 @@ describe('the desk', () => {
     await page.getByRole('textbox', { name: 'valve, number' }).press('Enter');
     await page.locator('select').first().selectOption('20');
     await press(page, 'Run');
-    await page.getByText('Stands still: tank.level > 1 came true.').waitFor();
+    await page.getByText('Paused: tank.level > 1 became true.').waitFor();
     // The picture follows the word of the worker.
     await expect.poll(() => level(page)).toBeCloseTo(1, 1);
     await press(page, 'Keep this moment');
@@ -216,7 +216,7 @@ describe('the desk', () => {
     await page.reload();
     const row = page.getByRole('listitem').filter({ hasText: 'Filled by hand' });
     await row.getByRole('link', { name: 'nothing broken' }).click();
-    await page.getByText('made again here, same bytes').waitFor();
+    await page.getByText('replayed here: identical').waitFor();
     // Both criteria were met at the desk, and are in the campaign.
     expect(standings).toEqual([expect.stringMatching(/^met so far/), expect.stringMatching(/^met so far/)]);
     await page.getByRole('heading', { name: 'Breaks nothing; 2 requirements met.' }).waitFor();

@@ -60,10 +60,10 @@ describe('drafts of two people', () => {
     const { revision } = await saveElsewhere(page, (text) => `${text}# theirs, at the end\n`);
     await page.reload();
     await page.getByText(`your draft, begun on revision ${revision - 1}`).waitFor();
-    await page.getByText(`Revision ${revision} has changed ${house} since you began. Merge, look it over, then save.`).waitFor();
+    await page.getByText(`Revision ${revision} has changed ${house} since you began. Merge, check it, then save.`).waitFor();
     expect(await page.getByRole('button', { name: 'Save', exact: true }).count()).toBe(0);
     await page.getByRole('button', { name: `Merge with revision ${revision}` }).click();
-    await page.getByText(`Merged with revision ${revision}. Look it over, then save.`).waitFor();
+    await page.getByText(`Merged with revision ${revision}. Check it, then save.`).waitFor();
     await page.getByRole('button', { name: 'Save', exact: true }).click();
     await page.getByText(`Saved as revision ${revision + 1}.`).waitFor();
     const saved = await newest(page);

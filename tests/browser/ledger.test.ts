@@ -23,14 +23,14 @@ describe('the way from the ledger to the instant', () => {
 
     await page.getByRole('link', { name: /Open run at 383\.52 s/ }).click();
     await page.getByRole('heading', { name: /Breaks TL-012 by 0\.043\d+ m at 392\.\d+ s/ }).waitFor();
-    await page.getByText('made again here, same bytes').waitFor();
+    await page.getByText('replayed here: identical').waitFor();
     await page
       .getByText(/owed from 383\.52 s/)
       .first()
       .waitFor();
-    await page.getByRole('tab', { name: 'Why did it not go?' }).click();
+    await page.getByRole('tab', { name: 'Why wasn’t it taken?' }).click();
     await page.getByLabel('Transitions', { exact: true }).selectOption({ label: 'upper_gate.Opening → Faulted' });
-    await page.getByText(/It did not go\. Nearest was .* when 1 clause of 1 was FALSE: after travel_limit/).waitFor();
+    await page.getByText(/It was not taken\. The closest was .* when 1 clause of 1 was FALSE: after travel_limit/).waitFor();
     await page.getByRole('link', { name: /^components\/lock-supervisor\.yaml, line \d+$/ }).click();
     await page.locator('.cm-activeLine', { hasText: 'Faulted' }).waitFor();
     await page.goBack();

@@ -23,7 +23,7 @@ describe('seven days', () => {
     await page.getByRole('button', { name: /^Run all/ }).click();
     const row = page.getByRole('listitem').filter({ hasText: 'A warm week' });
     await row.getByRole('link', { name: /breaks|nothing broken/ }).click();
-    await page.getByText('made again here, same bytes').waitFor();
+    await page.getByText('replayed here: identical').waitFor();
     expect(await secondsTold(page)).toEqual([]);
     await page
       .getByText(/^7 d in|7 d in/)

@@ -105,7 +105,7 @@ describe('the model', () => {
     const find = page.getByRole('searchbox', { name: 'Find a part' });
     await find.fill('p39_9');
     await find.press('Enter');
-    await page.getByText('The only one.').waitFor();
+    await page.getByText('The only match.').waitFor();
     const box = await page.getByRole('button', { name: 'Part p39_9' }).boundingBox();
     expect(box && box.x > 200 && box.x < 1280 && box.y > 48 && box.y < 480).toBe(true);
     // What it leads to is on the page as well, and it is no longer where it was begun.

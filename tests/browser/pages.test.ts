@@ -23,7 +23,7 @@ describe('the other places', () => {
     expect(page.url()).toContain('at=TL-024');
     await page.getByRole('link', { name: 'Why?' }).click();
     await page.getByRole('heading', { name: 'Why TL-024 lacks evidence' }).waitFor();
-    await page.getByText('The prose has not been read into a criterion yet.').waitFor();
+    await page.getByText('The requirement text has not been turned into a criterion yet.').waitFor();
     expect(problems).toEqual([]);
     await page.close();
   });
@@ -85,12 +85,12 @@ describe('the other places', () => {
     await page.close();
   });
 
-  it('exchanges paper and night, and remembers it', async () => {
+  it('switches to dark mode, and remembers it', async () => {
     const context = await browser.newContext();
     const page = await context.newPage();
     await page.goto(home());
     await page.keyboard.press('Control+k');
-    await page.keyboard.type('light and dark');
+    await page.keyboard.type('dark mode');
     await page.keyboard.press('Enter');
     await expect.poll(() => page.evaluate(() => document.documentElement.dataset.theme)).toBe('dark');
     await page.reload();
@@ -130,7 +130,7 @@ describe('the other places', () => {
     }
     await page.goto(`${home()}/cases`);
     await page.getByRole('link', { name: 'breaks a requirement' }).click();
-    await page.getByText('made again here, same bytes').waitFor();
+    await page.getByText('replayed here: identical').waitFor();
     expect(await overprinted(page.getByRole('complementary', { name: 'Obligations in this run' }))).toBe(0);
     const [data] = await Promise.all([page.waitForEvent('download'), page.getByRole('button', { name: 'Save data' }).click()]);
     expect(data.suggestedFilename()).toBe('Upward transit, upper reach sways.csv');

@@ -15,13 +15,13 @@ describe('the plant', () => {
     await page.goto(`${appAddress()}/p/tank/cases`);
     await page.getByRole('link', { name: 'Linear view' }).click();
     await page.getByRole('combobox', { name: /^Case\b/ }).selectOption('Slowly filled');
-    await page.getByRole('heading', { name: /^Near here the plant keeps what disturbs it \(one state integrates\)/ }).waitFor();
+    await page.getByRole('heading', { name: /^Near here the plant integrates \(1 state\)/ }).waitFor();
     await page.getByText('tank.h still changes by 0.05 a second', { exact: false }).waitFor();
     await page.getByRole('combobox', { name: /^to\b/ }).selectOption('tank.level');
     await page.getByRole('heading', { name: 'tank.level over valve' }).waitFor();
     await page.getByText('0.005', { exact: true }).first().waitFor();
     await page.getByRole('checkbox').uncheck();
-    await page.getByRole('heading', { name: /^Here the plant keeps what disturbs it/ }).waitFor();
+    await page.getByRole('heading', { name: /^Here the plant integrates/ }).waitFor();
     await page.getByRole('textbox', { name: 'Period' }).fill('2');
     // An integrator of 0.005 per second, held for two seconds.
     await expect.poll(() => page.getByText('0.01', { exact: true }).count()).toBeGreaterThan(0);
@@ -57,9 +57,9 @@ describe('the plant', () => {
     const file = (text: string) => ({ name: 'site.csv', mimeType: 'text/csv', buffer: Buffer.from(text) });
     const { page, problems } = await openPage(browser);
     await page.goto(`${appAddress()}/p/tank/cases/fit?case=Slowly+filled`);
-    await page.getByRole('heading', { name: 'Which recording shall the plant meet?' }).waitFor();
+    await page.getByRole('heading', { name: 'Which recording should the plant be fitted to?' }).waitFor();
     await page.getByLabel('Recording file').setInputFiles(file(['time[s],tank.level[m]', ...rows, ''].join('\n')));
-    await page.getByRole('heading', { name: 'Which of its signals shall be met?' }).waitFor();
+    await page.getByRole('heading', { name: 'Which of its signals should be fitted?' }).waitFor();
     await page.getByRole('checkbox', { name: 'tank.level' }).check();
     await page.getByRole('checkbox', { name: 'tank.speed' }).check();
     await page.getByRole('button', { name: 'Fit', exact: true }).click();

@@ -60,7 +60,7 @@ describe('requirements brought in and read', () => {
     expect(before).toBe(10);
 
     await page.goto(`${home()}/requirements?at=KT-001`);
-    await at(page, 'KT-001', 'Says back');
+    await at(page, 'KT-001', 'In other words');
     // Six are accepted as they are proposed.
     for (const [id, sign] of [
       ['KT-011', 'G (↑start_button → F[0,1] heater)'],
@@ -146,7 +146,7 @@ describe('requirements brought in and read', () => {
     const { page, problems } = await openPage(browser);
     await page.goto(`${appAddress()}/p/tarn-lock/requirements`);
     await page.getByRole('button', { name: 'Contradictions' }).click();
-    const place = page.getByRole('region', { name: 'Criteria against each other' });
+    const place = page.getByRole('region', { name: 'Consistency of the criteria' });
     await place.getByText('cannot hold together').waitFor();
     await place.getByText(/^1 finding: 23 criteria/).waitFor();
     await place.getByRole('img', { name: 'Scenario' }).getByText('stop_button').waitFor();

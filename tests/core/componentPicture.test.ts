@@ -31,7 +31,7 @@ describe('the picture of a component', () => {
     expect(told('own.sgv')).toEqual(['components/valve.yaml:2 There is no picture "own.sgv". Did you mean "own.svg"?']);
     // Pictures of scenes are none of components, nor is what every object has.
     for (const name of ['plant.svg', 'constructor']) expect(told(name)[0]).toContain(`There is no picture "${name}".`);
-    expect(told('own.svg', '<html/>')).toEqual([expect.stringContaining('pictures/own.svg:1 This is no picture in SVG. Begin with <svg xmlns=')]);
+    expect(told('own.svg', '<html/>')).toEqual([expect.stringContaining('pictures/own.svg:1 This is not an SVG picture. Begin with <svg xmlns=')]);
     expect(told('own.svg', '<svg')).toHaveLength(1);
   });
 });

@@ -109,7 +109,7 @@ describe('units that are often mixed up', () => {
   it.each([
     ['%', '1', 'multiply by 0.01'],
     ['m/s', 'km/h', 'multiply by 3.6'],
-    ['rad/s', 'm/s', 'a speed is no angular speed'],
+    ['rad/s', 'm/s', 'a speed is not an angular speed'],
   ])('%s into %s: the mend says what to do', (from, to, wanted) => {
     const project = checkProject(
       Object.entries({

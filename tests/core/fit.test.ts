@@ -102,7 +102,7 @@ describe('a plant fitted to a recording', () => {
 
   it('says what the recording cannot tell: a bound reached, parameters that go together', () => {
     const bounded = fit(recorded(2.7, 0.62, 0.001, 3), { parameters: [{ ...parameter('tank.area', 3), min: 2.8 }, parameter('tank.cd', 0.3)] });
-    expect(bounded.words).toContain('tank.area went to its bound 2.8: the bound decides, not the recording.');
+    expect(bounded.words).toContain('tank.area ended at its bound 2.8: the bound decides, not the recording.');
     // Without inflow only their ratio counts.
     const empty = { ...experiment, stimuli: [] };
     const still = simulate({ ...empty, overrides: [[parameter('tank.area', 0).slot, 2.7]] }).trace;
@@ -164,7 +164,7 @@ describe('what a fit makes no use of is told', () => {
       ),
     );
     expect(words).toContain('Not used of the recording: weather, which is neither a free input nor a signal of this loop.');
-    expect(words).toMatch(/Not met, as not chosen: .*tank\.flow/);
+    expect(words).toMatch(/Not fitted, because not chosen: .*tank\.flow/);
     expect(fitParameters({ ...question(plain), signals: ['tank.level', 'tank.haze'] }).words).toContain(
       'The recording has no column tank.haze, so it was not met.',
     );

@@ -28,11 +28,11 @@ describe('attributes of ours on <data>', () => {
   it.each([
     ['ovrand:type="LREAL "', '3: There is no type "LREAL ".'],
     ['ovrand:type="constructor"', '3: There is no type "constructor".'],
-    ['ovrand:port="constructor"', '3: "constructor" is no kind of port.'],
-    ['ovrand:port="__proto__"', '3: "__proto__" is no kind of port.'],
-    ['ovrand:min="low"', '3: "low" is no number for min.'],
-    ['ovrand:max=" "', '3: " " is no number for max.'],
-    ['ovrand:max="1e999"', '3: "1e999" is no number for max.'],
+    ['ovrand:port="constructor"', '3: "constructor" is not a kind of port.'],
+    ['ovrand:port="__proto__"', '3: "__proto__" is not a kind of port.'],
+    ['ovrand:min="low"', '3: "low" is not a number for min.'],
+    ['ovrand:max=" "', '3: " " is not a number for max.'],
+    ['ovrand:max="1e999"', '3: "1e999" is not a number for max.'],
   ])('%s is told with its place', (attribute, message) => {
     expect(read(`<data id="x" expr="0" ${attribute}/>`).faults).toEqual([message]);
     expect(Object.keys(Object.prototype)).toEqual([]);
@@ -41,8 +41,8 @@ describe('attributes of ours on <data>', () => {
   it('are all told at once', () => {
     expect(read('<data id="x" expr="0" ovrand:type="FLOAT"/>\n<data id="y" expr="0" ovrand:min="low" ovrand:port="pin"/>').faults).toEqual([
       '3: There is no type "FLOAT".',
-      '4: "low" is no number for min.',
-      '4: "pin" is no kind of port.',
+      '4: "low" is not a number for min.',
+      '4: "pin" is not a kind of port.',
     ]);
   });
 });

@@ -39,7 +39,7 @@ describe('why a transition was not taken', () => {
     expect(taken).toEqual([]);
     expect(active).toEqual([{ from: 0, until: 10 }]);
     expect(clauses).toEqual([
-      { text: 'no message is being dealt with', missing: [] },
+      { text: 'no message is being handled', missing: [] },
       {
         text: 'request',
         missing: [

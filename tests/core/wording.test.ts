@@ -1,6 +1,7 @@
+import { readFileSync } from 'node:fs';
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
-import { figure, figures, marginWords, percent, plural, shortfallWords, signedFigure, timeTicks, timeWords } from '@/core/wording';
+import { figure, figures, glossary, marginWords, percent, plural, shortfallWords, signedFigure, timeTicks, timeWords } from '@/core/wording';
 
 describe('numbers in words', () => {
   it.each([
@@ -126,5 +127,14 @@ describe('times in words', () => {
         },
       ),
     );
+  });
+});
+
+describe('the glossary', () => {
+  it('says in the app what its page says, in the order of the alphabet', () => {
+    const page = readFileSync('docs/glossary.md', 'utf8');
+    expect(page.split('\n').slice(6)).toEqual([...glossary.map(([word, meaning]) => `| ${word} | ${meaning} |`), '']);
+    const words = glossary.map(([word]) => word);
+    expect(words).toEqual([...words].sort());
   });
 });

@@ -64,6 +64,6 @@ export async function answer(handle: () => Promise<Response>): Promise<Response>
     return await handle();
   } catch (problem) {
     log.error({ problem: problem instanceof Error ? problem.stack : String(problem) }, 'request failed');
-    return send({ error: 'The database did not answer, or the program met a mistake of its own. Try again; the log says more.' }, 503);
+    return send({ error: 'The database did not answer, or there was an internal error in Ovrand. Try again; the server’s log says more.' }, 503);
   }
 }

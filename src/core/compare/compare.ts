@@ -143,9 +143,9 @@ function wordsOf(signals: readonly SignalComparison[]): string {
   const [first] = apart;
   if (signals.length === 0) return 'The two have no signal in common.';
   if (!first) return signals.length === 1 ? 'They agree in the one signal they have in common.' : `They agree in all ${signals.length} signals.`;
-  if (first.parts === undefined) return `Of ${first.name} nothing can be compared: one of the two has no value at any time.`;
+  if (first.parts === undefined) return `${first.name} cannot be compared: one of the two has no value at any time.`;
   const head =
-    apart.length === signals.length ? 'They agree in no signal' : `They agree in ${signals.length - apart.length} of ${signals.length} signals`;
+    apart.length === signals.length ? 'They agree on no signal' : `They agree in ${signals.length - apart.length} of ${signals.length} signals`;
   return `${head}, and part first at ${timeWords(first.parts)} in ${first.name}: ${causeOf(first)}.`;
 }
 

@@ -11,7 +11,7 @@ export interface Push {
   readonly input: number;
   /** Seconds. */
   readonly at: number;
-  /** Added to the input from then on; a truth is turned over whatever the amount. */
+  /** Added to the input from then on; a truth is reversed whatever the amount. */
   readonly by: number;
 }
 

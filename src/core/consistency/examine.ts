@@ -155,7 +155,7 @@ class Examination {
     this.findings.push({
       kind,
       involved: [involvedOf(first), involvedOf(second)],
-      words: `When both are triggered at one instant${stay}, no course of the signals meets both.${seen}`,
+      words: `When both are triggered at one instant${stay}, no trace of the signals satisfies both.${seen}`,
       ...(shown ? { scenario: shown.scenario } : {}),
     });
   }

@@ -122,7 +122,7 @@ class Compiler {
     this.atoms.push({ k: 'bound', distance: node, strict: false, unit: '', scale: 1 });
     const bare = node.k === 'convert' && node.how === 'widen' ? node.a : node;
     if (!plain || bare.k === 'slot' || bare.k === 'const') return plain ? bare : node;
-    this.formula.fault('type', of.span, 'Here a signal or a number is needed, no formula.', 'Give the component an output for it, and name that.');
+    this.formula.fault('type', of.span, 'A signal or a number is needed here, not a formula.', 'Give the component an output for it, and name that.');
     return undefined;
   }
 

@@ -124,7 +124,7 @@ function happened(event: SentenceEvent): string {
 function said(of: Expression): string {
   if (of.kind === 'name') return `${of.path.join('.')} holds`;
   if (of.kind === 'unary' && of.operator === 'NOT')
-    return of.operand.kind === 'name' ? `${of.operand.path.join('.')} does not hold` : `it is not so that ${said(of.operand)}`;
+    return of.operand.kind === 'name' ? `${of.operand.path.join('.')} does not hold` : `it is not the case that ${said(of.operand)}`;
   if (of.kind === 'between') return `${printExpression(of.operand)} lies in ${printExpression(of.low)} … ${printExpression(of.high)}, ends included`;
   if (of.kind === 'rate') return `the rate of ${printExpression(of.operand)}`;
   if (of.kind === 'near') return `${printExpression(of.operand)} is ${printExpression(of.target)}, give or take ${printExpression(of.tolerance)}`;

@@ -9,5 +9,5 @@ export function conditionOf(text: string, { catalogue }: AssembledLoop): Node | 
   const node = conditionNode(new FormulaText(loneText('condition', text), [], text, faults), catalogue);
   const [first] = faults.all();
   if (first) return `${first.message} ${first.mend}`;
-  return node ?? 'This is no condition.';
+  return node ?? 'This is not a condition.';
 }

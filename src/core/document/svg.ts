@@ -46,7 +46,7 @@ export function readPicture(file: string, text: string, faults: Faults): Picture
     faults.add(
       'shape',
       placeOf(root, file),
-      'This is no picture in SVG.',
+      'This is not an SVG picture.',
       'Begin with <svg xmlns="http://www.w3.org/2000/svg" viewBox="0 0 24 24">.',
     );
     return { ids: [] };

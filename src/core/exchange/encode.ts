@@ -22,7 +22,7 @@ function restored(value: unknown): unknown {
   if (!hasTag(value)) return inside(value);
   if ('$data' in value) return inside(value.$data as object);
   const number = numbers.get(String(value.$number));
-  if (number === undefined) throw new SyntaxError(`${String(value.$number)} is no number`);
+  if (number === undefined) throw new SyntaxError(`${String(value.$number)} is not a number`);
   return number;
 }
 

@@ -11,7 +11,7 @@ import type { FitParameter, FitQuestion } from './types';
 /** A parameter as it was found. */
 export interface FoundParameter extends FitParameter {
   readonly value: number;
-  /** 95 % interval, by linearisation at the value found; unknown where it cannot be told. */
+  /** 95 % interval, by linearisation at the value found; unknown where it cannot be determined. */
   readonly interval?: readonly [number, number];
   readonly isAtBound: boolean;
 }
@@ -55,7 +55,7 @@ export function fitParameters(question: FitQuestion): FitResult {
   const first = aimsOf(recording, experiment, question.signals);
   const rows = first.reduce((sum, aim) => sum + aim.time.length, 0);
   if (parameters.length === 0) throw new RangeError('no parameter was chosen');
-  if (first.length === 0) throw new RangeError('the recording has no signal of this loop; its columns must bear the names of signals');
+  if (first.length === 0) throw new RangeError('the recording has no signal of this loop; its columns must be named after signals');
   if (rows <= parameters.length)
     throw new RangeError(`the recording has ${plural(rows, 'row')} for ${plural(parameters.length, 'parameter')}; more are needed`);
   const runs = { count: 0 };
@@ -249,7 +249,7 @@ function wordsOf(parameters: readonly FoundParameter[], signals: readonly Signal
   const held = worst.fitHeldOut === undefined ? '' : ` On the recording held out: ${worst.fitHeldOut.toFixed(1)} %.`;
   const bound = parameters
     .filter((one) => one.isAtBound)
-    .map((one) => `${one.name} went to its bound ${figure(one.value)}: the bound decides, not the recording.`);
+    .map((one) => `${one.name} ended at its bound ${figure(one.value)}: the bound decides, not the recording.`);
   const pairs = entangled.map(({ a, b }) => `${a} and ${b} can hardly be told apart by this recording.`);
   const unknown = parameters.some((one) => one.interval === undefined) ? ['The recording says nothing about some of the parameters.'] : [];
   return [`${from}${held}`, ...bound, ...pairs, ...unknown].join(' ');

@@ -33,13 +33,13 @@ function leftOut(
   const names = (list: readonly Column[]): string => list.map((column) => column.name).join(', ');
   return [
     ...(foreign.length > 0 ? [`Not used of the ${which}: ${names(foreign)}, which is neither a free input nor a signal of this loop.`] : []),
-    ...(chosen.length > 0 ? [`Not met, as not chosen: ${names(chosen)}${which === 'recording' ? '' : ` (${which})`}.`] : []),
+    ...(chosen.length > 0 ? [`Not fitted, because not chosen: ${names(chosen)}${which === 'recording' ? '' : ` (${which})`}.`] : []),
   ];
 }
 
 function missing(trace: Trace, which: string, signals: readonly string[]): string[] {
   const absent = signals.filter((name) => !columnNamed(trace, name));
-  return absent.length > 0 ? [`The ${which} has no column ${absent.join(', ')}, so ${absent.length === 1 ? 'it was' : 'they were'} not met.`] : [];
+  return absent.length > 0 ? [`The ${which} has no column ${absent.join(', ')}, so ${absent.length === 1 ? 'it was' : 'they were'} not fitted.`] : [];
 }
 
 function emptyCells(columns: readonly Column[], which: string): string[] {

@@ -167,7 +167,7 @@ class DeclarationReader {
     }
     if (!parser.takeIf('function_block'))
       parser.fail(
-        `${describe(parser.next)} cannot stand here.`,
+        `${describe(parser.next)} is not allowed here.`,
         'A file of Structured Text holds TYPE … END_TYPE, FUNCTION … END_FUNCTION and FUNCTION_BLOCK … END_FUNCTION_BLOCK.',
       );
     const name = this.name('Name the function block.');

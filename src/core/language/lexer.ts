@@ -69,7 +69,7 @@ export function tokenize(text: string): { tokens: Token[]; faults: TextFault[] }
       faults.push({
         span: { from: at, until: at + 1 },
         code: 'syntax',
-        message: `The character "${source[at]}" has no meaning here.`,
+        message: `The character "${source[at]}" is not understood here.`,
         mend: 'Remove it, or write the operator in Structured Text.',
       });
       at += 1;

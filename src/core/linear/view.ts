@@ -1,5 +1,5 @@
 import type { Experiment } from '../simulate';
-import { figure, timeWords } from '../wording';
+import { figure, plural, timeWords } from '../wording';
 import { sampled, type TransferFunction, transferFunctionOf } from './discretise';
 import { type LinearSystem, linearise } from './linearise';
 import { type Margins, marginsOf } from './margins';
@@ -13,7 +13,7 @@ import { steadyState } from './steady';
 export interface LinearQuestion {
   /** Instant of the case, s. */
   readonly at: number;
-  /** Look for the point of rest near that instant. */
+  /** Look for the equilibrium near that instant. */
   readonly steady: boolean;
   /** Names of the drive and the signal; without them the first two of which the one acts on the other. */
   readonly drive?: string;
@@ -114,10 +114,10 @@ function wantedOf(list: readonly { readonly name: string }[], name: string | und
 
 function wordsOf(poles: readonly Pole[], stability: LinearAnswer['stability'], steady: ReturnType<typeof steadyState> | undefined): string {
   const slowest = poles.find((pole) => pole.frequency > 1e-9);
-  const where = steady === undefined ? 'Here' : steady.isSteady ? 'In its point of rest' : 'Near here';
+  const where = steady === undefined ? 'Here' : steady.isSteady ? 'At its equilibrium' : 'Near here';
   const unrest =
     steady && !steady.isSteady
-      ? ` No point of rest was found: ${steady.fastest.state} still changes by ${figure(steady.fastest.perSecond, 3)} a second.`
+      ? ` No equilibrium was found: ${steady.fastest.state} still changes by ${figure(steady.fastest.perSecond, 3)} a second.`
       : '';
   const growing = poles.filter((pole) => pole.re > 0).reduce<Pole | undefined>((best, pole) => (best && best.re >= pole.re ? best : pole), undefined);
   if (stability === 'unstable' && growing)
@@ -126,6 +126,6 @@ function wordsOf(poles: readonly Pole[], stability: LinearAnswer['stability'], s
     slowest && slowest.re < 0 ? `; the slowest answer takes ${timeWords(Number((-1 / slowest.re).toPrecision(3)))} to fall to 37 %.` : '.';
   const integrators = poles.filter((pole) => pole.frequency <= 1e-9).length;
   if (stability === 'on the border')
-    return `${where} the plant keeps what disturbs it (${integrators === 1 ? 'one state integrates' : `${integrators} states integrate`})${settles}${unrest}`;
+    return `${where} the plant ${integrators > 0 ? `integrates (${plural(integrators, 'state')})` : 'oscillates without damping'}${settles}${unrest}`;
   return `${where} the plant is stable${settles}${unrest}`;
 }

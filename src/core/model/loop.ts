@@ -244,7 +244,7 @@ class Assembly {
       this.faults.add(
         'type',
         place,
-        `${source.name} is ${source.type}, but ${port.name} wants ${port.type}.`,
+        `${source.name} is ${source.type}, but ${port.name} expects ${port.type}.`,
         'Change one of the two types, or convert in between.',
       );
     }
@@ -252,7 +252,7 @@ class Assembly {
       this.faults.add(
         'unit',
         place,
-        `${source.name} is in ${source.unit || 'no unit'}, but ${port.name} wants ${port.unit || 'no unit'}.`,
+        `${source.name} is in ${source.unit || 'no unit'}, but ${port.name} expects ${port.unit || 'no unit'}.`,
         `A wire converts nothing: ${unitMend(source.unit, port.unit)}`,
       );
     }

@@ -264,7 +264,7 @@ class Lowering {
       return [];
     }
     if (!array) {
-      this.formula.fault('type', target.span, `"${name}" is no array.`, 'Leave the index away.');
+      this.formula.fault('type', target.span, `"${name}" is not an array.`, 'Leave the index away.');
       return [];
     }
     const site = this.builder.siteOf(this.formula, target.span);

@@ -81,7 +81,7 @@ function note(written: { readonly text: string; readonly span: Span } | undefine
   formula.fault(
     'shape',
     written.span,
-    sentenceOf(`This pragma cannot be read: ${error?.message ?? 'it is no mapping'}`),
+    sentenceOf(`This pragma cannot be read: ${error?.message ?? 'it is not a mapping'}`),
     'Write {unit: m, min: 0, max: 6, about: level}, or {period: 20 ms} before a block.',
   );
   return {};

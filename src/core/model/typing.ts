@@ -127,7 +127,7 @@ function suggestion(from: ValueType, to: ValueType): string {
 function literal(value: number, type: ValueType, span: Span, formula: Formula): Node {
   const range = integerRange[type];
   if (range) {
-    if (!Number.isInteger(value)) stop(formula, span, `${value} is not a whole number, but ${type} is wanted.`, 'Round it, or use LREAL.');
+    if (!Number.isInteger(value)) stop(formula, span, `${value} is not a whole number, but ${type} is expected.`, 'Round it, or use LREAL.');
     if (value < range[0] || value > range[1]) stop(formula, span, `${value} does not fit ${type} (${range[0]} … ${range[1]}).`, 'Use DINT or LREAL.');
   } else if (type === 'BOOL') {
     stop(formula, span, `A number stands where TRUE or FALSE is wanted.`, 'Write TRUE or FALSE.');
@@ -203,7 +203,7 @@ class Typing {
   private element(expression: Expression & { kind: 'element' }): Typed {
     const { path, span } = expression;
     const found = this.found(path, span);
-    if (!found.array) stop(this.formula, span, `"${path.join('.')}" is no array.`, 'Leave the index away.');
+    if (!found.array) stop(this.formula, span, `"${path.join('.')}" is not an array.`, 'Leave the index away.');
     const site = this.site(span);
     const place = elementOf(found.array, expression, this.formula, (index) => this.type(index).node, site);
     if (!place) throw new Untypable();
@@ -311,7 +311,7 @@ class Typing {
       stop(
         this.formula,
         span,
-        `"${operator}" is not for ${a.type}.`,
+        `"${operator}" does not apply to ${a.type}.`,
         a.type === 'BOOL' ? 'Use AND, OR or XOR.' : 'TIME values are added, subtracted and compared.',
       );
     if (operator === 'MOD' && !isInteger(a.type)) stop(this.formula, span, 'MOD is for whole numbers.', 'Use whole-number operands.');
@@ -329,7 +329,7 @@ class Typing {
     if (left.node.type !== 'TIME' || right.node.type === 'TIME' || (operator !== '*' && operator !== '/')) return undefined;
     const site = this.site(span);
     const b = right.flexible ? adapted(right, 'LREAL', span, this.formula) : retyped(right.node, 'LREAL');
-    if (!widens(right.node.type, 'LREAL')) stop(this.formula, span, `${right.node.type} is no factor for a TIME.`, 'Use a number.');
+    if (!widens(right.node.type, 'LREAL')) stop(this.formula, span, `${right.node.type} cannot multiply or divide a TIME.`, 'Use a number.');
     const a: Node = { k: 'arithmetic', type: 'LREAL', operator, a: retyped(left.node, 'LREAL'), b, site };
     return rigid({ k: 'convert', type: 'TIME', how: 'round', a, site });
   }
@@ -382,7 +382,7 @@ class Typing {
     if (widens(a.type, b.type)) return [retyped(a, b.type), b];
     if (widens(b.type, a.type)) return [a, retyped(b, a.type)];
     if (widens(a.type, 'LREAL') && widens(b.type, 'LREAL')) return [retyped(a, 'LREAL'), retyped(b, 'LREAL')];
-    stop(this.formula, span, `${a.type} and ${b.type} do not go together.`, suggestion(b.type, a.type));
+    stop(this.formula, span, `${a.type} and ${b.type} cannot be combined.`, suggestion(b.type, a.type));
   }
 
   /** A fraction beside an integer makes the operation one of LREAL. */

@@ -8,8 +8,8 @@ export function unitMend(from: string, to: string, between = 'a component'): str
     .map((unit) => unit || '1')
     .sort()
     .join(' ');
-  if (pair === '% 1') return `a percentage is no fraction; divide or multiply by 100 in ${between} between.`;
+  if (pair === '% 1') return `a percentage is not a fraction; divide or multiply by 100 in ${between} between.`;
   if (/(^| )(rad|deg|\{rev\}|\[rpm\])/.test(pair) && /m\/s/.test(pair))
-    return `a speed is no angular speed; multiply or divide by the radius in ${between} between.`;
+    return `a speed is not an angular speed; multiply or divide by the radius in ${between} between.`;
   return `change one of the units, or convert in ${between} between.`;
 }

@@ -58,7 +58,7 @@ export function CasesView({ slug, cases }: { readonly slug: string; readonly cas
           <Link className="underline" href={`/p/${slug}/desk`}>
             the desk
           </Link>{' '}
-          and keep what you did as a case; or write one as a document under cases/: stimuli over time, or a script of steps.
+          and save what you did as a case; or write one as a document under cases/: stimuli over time, or a script of steps.
         </p>
       )}
       <ul className="mt-3 border-ink border-t">

@@ -51,13 +51,13 @@ export function CompareView({ slug, newest }: { readonly slug: string; readonly 
     setSaid(
       typeof saved === 'string'
         ? saved
-        : `Written into ${file.path}, revision ${saved.revision}. Runs of its loop are out of date until they are made again.`,
+        : `Written into ${file.path}, revision ${saved.revision}. Runs of its loop are out of date until they are run again.`,
     );
     if (typeof saved !== 'string') router.refresh();
   };
   return (
     <main className="h-full overflow-y-auto px-6 pt-5 pb-12">
-      <h1 className="headline">{problem ?? found?.comparison?.words ?? (found ? 'The two have no time in common.' : 'Making both runs …')}</h1>
+      <h1 className="headline">{problem ?? found?.comparison?.words ?? (found ? 'The two do not overlap in time.' : 'Simulating both runs …')}</h1>
       <div className="mt-3 flex flex-wrap items-center gap-x-5 gap-y-2">
         <Choice label="First" tone="--s1" options={found?.cases ?? []} value={found?.first ?? ''} choose={setFirst} />
         <Choice
@@ -167,10 +167,10 @@ function Figures({ signal }: { readonly signal: SignalComparison }) {
     ['Band', agrees ? 'never left' : `left at ${timeWords(parts ?? 0)}`],
     ['Largest gap', `${figure(largest)} ${unit} at ${timeWords(largestAt)}`],
     ['Root mean square', `${figure(rms)} ${unit}`],
-    ['Fit', Number.isFinite(fit) ? `${fit.toFixed(1)} %` : 'none: the first stands still'],
+    ['Fit', Number.isFinite(fit) ? `${fit.toFixed(1)} %` : 'none: the first is constant'],
     ['Same trend', `${(100 * trend).toFixed(0)} % of the time`],
-    ['Told apart by', kind === 'equal' ? 'nothing' : kind === 'shape' ? 'no single cause' : `a ${kind}`],
-    ['Second later by', `${timeWords(Number(delay.toPrecision(3)))}, to within ${timeWords(Number(delayResolution.toPrecision(2)))}`],
+    ['Main difference', kind === 'equal' ? 'nothing' : kind === 'shape' ? 'no single cause' : `a ${kind}`],
+    ['Second lags by', `${timeWords(Number(delay.toPrecision(3)))}, to within ${timeWords(Number(delayResolution.toPrecision(2)))}`],
     ...(missing > 0 ? [['Not compared', `${timeWords(missing)} without a value`] as const] : []),
     ['Second is', `${figure(gain)} × first ${offset < 0 ? '−' : '+'} ${figure(Math.abs(offset))} ${unit}`],
   ];
@@ -207,14 +207,14 @@ function Signals({ signals, shown, pick, beside, toggle }: SignalsProps) {
           >
             <span className="truncate">{one.name}</span>
             <span className={one.agrees ? 'text-soft' : 'text-fail'}>
-              {one.agrees ? 'agrees' : `parts at ${timeWords(one.parts ?? 0)}${one.kind === 'shape' ? '' : `, ${one.kind}`}`}
+              {one.agrees ? 'agrees' : `diverges at ${timeWords(one.parts ?? 0)}${one.kind === 'shape' ? '' : `, ${one.kind}`}`}
             </span>
           </button>
           <button
             type="button"
             aria-label={`${one.name} beside`}
             aria-pressed={beside.includes(one.name)}
-            title={beside.includes(one.name) ? 'Take it away' : 'Show it below, with the same cursor'}
+            title={beside.includes(one.name) ? 'Remove it' : 'Show it below, with the same cursor'}
             className={`px-2 text-[13px] ${beside.includes(one.name) ? 'text-ink' : 'text-soft'}`}
             onClick={() => toggle(one.name)}
           >

@@ -39,7 +39,7 @@ export function Overlay({ first, second, signal, from, until, band, height, curs
         <span className="font-semibold">{signal.name}</span> <span className="text-soft">{signal.unit}</span>
         {at && cursor !== undefined && (
           <span className="figure ml-auto text-[12.5px]" role="status">
-            at {timeWords(cursor)}: {figure(at.a)} and {figure(at.b)}, apart by {figure(at.b - at.a)}
+            at {timeWords(cursor)}: {figure(at.a)} and {figure(at.b)}, difference {figure(at.b - at.a)}
           </span>
         )}
       </figcaption>

@@ -58,7 +58,7 @@ export function AddSignal({
                 </button>
               </li>
             ))}
-            {found.length === 0 && <li className="p-1 text-soft">No signal is called or explained like that.</li>}
+            {found.length === 0 && <li className="p-1 text-soft">No signal matches.</li>}
           </ul>
         </Popover.Content>
       </Popover.Portal>

@@ -62,7 +62,7 @@ export function Chooser({ desk, choose }: ChooserProps) {
               </ul>
               <div className="mt-2 flex items-center gap-3">
                 <label className="flex items-center gap-1.5">
-                  begin as in
+                  start as in
                   <select
                     value={startFrom}
                     onChange={(event) => setStartFrom(event.target.value)}
@@ -80,7 +80,7 @@ export function Chooser({ desk, choose }: ChooserProps) {
                   disabled={picked.length === 0}
                   onClick={() => take({ loop, requirements: picked, ...(startFrom ? { startFrom } : {}) })}
                 >
-                  Compose a desk for these
+                  Build a desk for these
                 </button>
               </div>
             </section>

@@ -42,14 +42,14 @@ export function SignalAbout({ item, signal, signals, change, drop }: SignalAbout
           <dl className="mt-2 grid grid-cols-[84px_1fr] gap-y-0.5 text-[13px]">
             <dt className="text-soft">kind</dt>
             <dd>
-              {signal.type} {signal.unit && `in ${signal.unit}`}, {signal.access === 'set' ? 'one may set it' : 'only read'}
+              {signal.type} {signal.unit && `in ${signal.unit}`}, {signal.access === 'set' ? 'can be set' : 'only read'}
             </dd>
             <dt className="text-soft">limits</dt>
             <dd>{limits}</dd>
             <dt className="text-soft">made by</dt>
             <dd>{signal.from}</dd>
             <dt className="text-soft">read by</dt>
-            <dd>{signal.readers.length > 0 ? signal.readers.join(', ') : 'nothing else by a wire'}</dd>
+            <dd>{signal.readers.length > 0 ? signal.readers.join(', ') : 'no other component'}</dd>
           </dl>
           <div className="mt-3 grid gap-1.5 border-rule border-t pt-3 text-[13px]">
             <label className="flex items-center justify-between gap-2">
@@ -89,7 +89,7 @@ export function SignalAbout({ item, signal, signals, change, drop }: SignalAbout
               </>
             )}
             <button type="button" className="act mt-1 w-fit" onClick={drop}>
-              Take it off the desk
+              Remove from the desk
             </button>
           </div>
         </Popover.Content>

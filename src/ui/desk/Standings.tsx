@@ -13,7 +13,7 @@ export function Standings({ link, criteria }: { readonly link: DeskLink; readonl
   return (
     <section aria-label="Watched criteria" className="mt-4">
       <h2 className="font-semibold">Watched here</h2>
-      <p className="mb-1 text-[12px] text-soft">What is done by hand shows a break, but is no evidence: make a case of it.</p>
+      <p className="mb-1 text-[12px] text-soft">A run by hand can show a violation, but it is not evidence: make a case of it.</p>
       <ul>
         {criteria.map((one, index) => (
           <li

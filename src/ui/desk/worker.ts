@@ -112,7 +112,7 @@ function tellCaught(session: DeskSession): void {
 
 function tick(): void {
   const { session } = inUse();
-  if (session.tick()) scope.postMessage({ k: 'stopped', why: `Stands still: ${conditionText} came true.` });
+  if (session.tick()) scope.postMessage({ k: 'stopped', why: `Paused: ${conditionText} became true.` });
   const { error } = session;
   if (error) scope.postMessage({ k: 'stopped', why: sentenceOf(`The run ended at ${timeWords(error.at)}: ${error.message}`) });
   else if (session.isFull)

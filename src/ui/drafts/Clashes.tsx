@@ -36,7 +36,7 @@ export function Clashes({ clashing, revision, take, close }: ClashesProps) {
         <Dialog.Content className="fixed inset-x-12 top-[8vh] z-20 flex max-h-[84vh] flex-col border border-rule-strong bg-sheet p-6 shadow-lg">
           <Dialog.Title className="headline">{plural(all.length, 'place')} changed by both</Dialog.Title>
           <Dialog.Description className="mt-1 text-soft">
-            All else is merged. Say for each place what shall stand; the result is a draft, to look over and to save.
+            Everything else is merged. Choose what to keep in each place; the result is a draft for you to check and save.
           </Dialog.Description>
           <div className="mt-4 min-h-0 flex-1 overflow-y-auto">
             {all.map(({ path, clash, key }) => (
@@ -48,7 +48,7 @@ export function Clashes({ clashing, revision, take, close }: ClashesProps) {
                   <Side title="yours" lines={clash.mine} base={clash.base} />
                   <Side title={`revision ${revision}`} lines={clash.theirs} base={clash.base} />
                 </div>
-                <div className="mt-2 flex gap-4 text-[13px]" role="radiogroup" aria-label={`What stands at line ${clash.line}`}>
+                <div className="mt-2 flex gap-4 text-[13px]" role="radiogroup" aria-label={`What to keep at line ${clash.line}`}>
                   {(['mine', 'theirs', 'both'] as const).map((choice) => (
                     <label key={choice} className="flex items-center gap-1.5">
                       <input

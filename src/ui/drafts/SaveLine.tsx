@@ -46,7 +46,7 @@ export function SaveLine({ slug, drafts, faults, path }: SaveLineProps) {
   const take = (files: readonly { readonly path: string; readonly text: string }[]): void => {
     drafts.merged(files);
     setClashing(undefined);
-    setAnswer(`Merged with revision ${revision}. Look it over, then save.`);
+    setAnswer(`Merged with revision ${revision}. Check it, then save.`);
   };
   const begun = drafts.begun !== undefined && drafts.begun < revision ? `your draft, begun on revision ${drafts.begun}` : plural(changed, 'draft');
   return (
@@ -72,7 +72,7 @@ export function SaveLine({ slug, drafts, faults, path }: SaveLineProps) {
       )}
       {drafts.overtaken.length > 0 && (
         <p className="w-full text-[12.5px] text-fail">
-          Revision {revision} has changed {drafts.overtaken.join(', ')} since you began. Merge, look it over, then save.
+          Revision {revision} has changed {drafts.overtaken.join(', ')} since you began. Merge, check it, then save.
         </p>
       )}
       {changed > 0 && answer && drafts.overtaken.length === 0 && <p className="w-full text-[12.5px] text-soft">{answer}</p>}

@@ -64,6 +64,6 @@ export function trustIn({ files, case: name, signal, because }: EngineTalk['trus
   const path = test && project.project.loops.get(nameKey(test.document.raw.loop))?.document.file;
   const loop = files.find((file) => file.path === path);
   const trusted = loop && trustedLoop(loop, signal, because);
-  if (!trusted) throw new Error('Nothing can be written down here: the two agree at no span of values.');
+  if (!trusted) throw new Error('There is nothing to write down: the two agree over no range of values.');
   return trusted;
 }

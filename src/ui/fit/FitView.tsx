@@ -97,14 +97,12 @@ export function FitView({ slug, newest }: { readonly slug: string; readonly newe
       </div>
       <div className="mt-4 grid grid-cols-[300px_1fr] gap-8 border-ink border-t pt-4">
         <div>
-          <h2 className="font-semibold">Recorded signals to be met</h2>
-          {!recording && (
-            <p className="text-soft">Choose a recording: a CSV file whose columns bear the names of signals, such as chamber.level[m].</p>
-          )}
-          {recording && found?.signals.length === 0 && <p className="text-fail">No column of it has the name of a signal of this loop.</p>}
+          <h2 className="font-semibold">Recorded signals to fit</h2>
+          {!recording && <p className="text-soft">Choose a recording: a CSV file whose columns are named after signals, such as chamber.level[m].</p>}
+          {recording && found?.signals.length === 0 && <p className="text-fail">None of its columns is named after a signal of this loop.</p>}
           <Ticks names={found?.signals ?? []} ticked={signals} tick={(one) => setSignals(toggled(signals, one))} />
-          <h2 className="mt-4 font-semibold">Parameters to be found</h2>
-          <p className="text-[12.5px] text-soft">Within the limits their face declares.</p>
+          <h2 className="mt-4 font-semibold">Parameters to fit</h2>
+          <p className="text-[12.5px] text-soft">Within the limits that their component declares.</p>
           <input
             value={wanted}
             onChange={(event) => setWanted(event.target.value)}
@@ -137,10 +135,10 @@ export function FitView({ slug, newest }: { readonly slug: string; readonly newe
 }
 
 function headOf(recording: Recording | undefined, signals: readonly string[], parameters: readonly string[]): string {
-  if (!recording) return 'Which recording shall the plant meet?';
-  if (signals.length === 0) return 'Which of its signals shall be met?';
+  if (!recording) return 'Which recording should the plant be fitted to?';
+  if (signals.length === 0) return 'Which of its signals should be fitted?';
   if (parameters.length === 0) return 'Which parameters may change for it?';
-  return `${plural(parameters.length, 'parameter')} to meet ${plural(signals.length, 'signal')}.`;
+  return `${plural(parameters.length, 'parameter')} to fit to ${plural(signals.length, 'signal')}.`;
 }
 
 interface RecordingChoiceProps {
@@ -243,7 +241,7 @@ function Found({ result }: { readonly result: FitResult }) {
           ))}
         </tbody>
       </table>
-      <table className="mt-5 w-full text-right" aria-label="Signals met">
+      <table className="mt-5 w-full text-right" aria-label="Fitted signals">
         <thead className="text-soft">
           <tr>
             {['Signal', 'fit before', 'fit', 'held out', 'error, rms'].map((words, index) => (
@@ -268,8 +266,8 @@ function Found({ result }: { readonly result: FitResult }) {
         </tbody>
       </table>
       <p className="mt-2 text-[12.5px] text-soft">
-        {plural(result.runs, 'run')} were made. 100 % meets every row, 0 % is no better than the mean. The intervals hold when the errors of the rows
-        are independent.
+        {plural(result.runs, 'run')} were made. 100 % matches every row, 0 % is no better than the mean. The intervals hold when the errors of the
+        rows are independent.
       </p>
     </>
   );
@@ -305,7 +303,7 @@ function Curves({ result }: { readonly result: FitResult }) {
         </span>
       </div>
       <CurveChart label="Recorded and fitted" curves={curves.both} across="s" up={`${shown.name}, ${shown.unit}`} height={200} />
-      <CurveChart label="What is left" curves={curves.rest} across="s" up={`what is left, ${shown.unit}`} height={120} />
+      <CurveChart label="Residual" curves={curves.rest} across="s" up={`residual, ${shown.unit}`} height={120} />
     </div>
   );
 }
@@ -325,7 +323,7 @@ function Interval({ of: { min, max, value, start, interval } }: { readonly of: F
         )}
         <line x1={x(value)} x2={x(value)} y1={2} y2={14} stroke="var(--ink)" strokeWidth={1.6} />
       </svg>
-      <span className="figure whitespace-nowrap">{interval ? `${figure(interval[0])} … ${figure(interval[1])}` : 'cannot be told'}</span>
+      <span className="figure whitespace-nowrap">{interval ? `${figure(interval[0])} … ${figure(interval[1])}` : 'cannot be determined'}</span>
     </span>
   );
 }

@@ -14,13 +14,13 @@ export function PageProblem() {
   }, [tries]);
   return (
     <main className="mx-auto max-w-xl p-10">
-      <h1 className="headline">This page could not be made.</h1>
+      <h1 className="headline">This page could not be loaded.</h1>
       <p className="prose-line my-3">
-        The database did not answer, or the program met a mistake of its own; the log on the server says which. What you have saved, and your drafts,
-        are kept.
+        The database did not answer, or there was an internal error in Ovrand; the server’s log says which. What you have saved, and your drafts, are
+        kept.
       </p>
       <p className="my-3 text-soft" role="status">
-        The page is tried again by itself.
+        It will retry by itself.
       </p>
       <button type="button" className="act act-first" onClick={() => window.location.reload()}>
         Try again

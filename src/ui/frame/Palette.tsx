@@ -55,7 +55,7 @@ export function Palette({ slug, projects, requirements, cases }: PaletteProps) {
             />
             {problem && <p className="px-4 py-2 text-fail">{problem}</p>}
             <Command.List className="max-h-[55vh] overflow-y-auto p-2 [&_[cmdk-group-heading]]:px-2 [&_[cmdk-group-heading]]:pt-2 [&_[cmdk-group-heading]]:text-[12px] [&_[cmdk-group-heading]]:text-soft [&_[cmdk-item]]:flex [&_[cmdk-item]]:gap-3 [&_[cmdk-item]]:px-2 [&_[cmdk-item]]:py-1.5 [&_[cmdk-item][data-selected=true]]:bg-tint">
-              <Command.Empty className="p-3 text-soft">Nothing has that name.</Command.Empty>
+              <Command.Empty className="p-3 text-soft">Nothing matches.</Command.Empty>
               <Command.Group heading="Do">
                 <Command.Item onSelect={act(() => startRuns(slug))}>Run all cases</Command.Item>
                 {cases.map((one) => (
@@ -69,7 +69,7 @@ export function Palette({ slug, projects, requirements, cases }: PaletteProps) {
                     setOpen(false);
                   }}
                 >
-                  Exchange light and dark
+                  Dark mode on or off
                 </Command.Item>
               </Command.Group>
               <Command.Group heading="Go to">

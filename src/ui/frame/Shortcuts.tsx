@@ -1,6 +1,7 @@
 'use client';
-import { Dialog } from 'radix-ui';
+import { Dialog, Tabs } from 'radix-ui';
 import { useEffect, useState } from 'react';
+import { glossary } from '@/core';
 
 const keys = [
   ['Ctrl K', 'find any requirement, case, run or action'],
@@ -17,9 +18,10 @@ const keys = [
   ['Shift click', 'in a network: choose parts to gather them into a component (also the space bar)'],
   ['F2', 'in a text: rename what the cursor stands in, in all documents'],
   ['F12 · Ctrl click', 'in a text: go to where the name is defined'],
-  ['?', 'this page'],
+  ['?', 'this help'],
 ] as const;
 
+/** Help: what keys and the pointer do, and what our own words mean. */
 export function Shortcuts() {
   const [open, setOpen] = useState(false);
   useEffect(() => {
@@ -40,20 +42,41 @@ export function Shortcuts() {
         <Dialog.Overlay className="fixed inset-0 bg-ink/25" />
         <Dialog.Content
           aria-describedby={undefined}
-          className="fixed top-24 left-1/2 w-[480px] -translate-x-1/2 border border-rule bg-sheet p-6 shadow-lg"
+          className="fixed top-24 left-1/2 flex max-h-[80vh] w-[620px] -translate-x-1/2 flex-col border border-rule bg-sheet p-6 shadow-lg"
         >
-          <Dialog.Title className="headline mb-4">By keyboard and pointer</Dialog.Title>
-          <dl className="grid grid-cols-[110px_1fr] gap-y-1.5">
-            {keys.map(([key, meaning]) => (
-              <div key={key} className="contents">
-                <dt className="figure">{key}</dt>
-                <dd>{meaning}</dd>
-              </div>
-            ))}
-          </dl>
-          <Dialog.Close className="act mt-5">Close</Dialog.Close>
+          <Dialog.Title className="headline mb-3">Help</Dialog.Title>
+          <Tabs.Root defaultValue="keys" className="flex min-h-0 flex-col">
+            <Tabs.List className="mb-3 flex gap-4 border-rule border-b">
+              <Tabs.Trigger value="keys" className="tab">
+                Keys and pointer
+              </Tabs.Trigger>
+              <Tabs.Trigger value="words" className="tab">
+                Glossary
+              </Tabs.Trigger>
+            </Tabs.List>
+            <Tabs.Content value="keys" className="min-h-0 overflow-y-auto">
+              <Explained list={keys} term="figure" />
+            </Tabs.Content>
+            <Tabs.Content value="words" className="min-h-0 overflow-y-auto">
+              <Explained list={glossary} term="font-semibold" />
+            </Tabs.Content>
+          </Tabs.Root>
+          <Dialog.Close className="act mt-5 self-start">Close</Dialog.Close>
         </Dialog.Content>
       </Dialog.Portal>
     </Dialog.Root>
+  );
+}
+
+function Explained({ list, term }: { readonly list: readonly (readonly [string, string])[]; readonly term: string }) {
+  return (
+    <dl className="grid grid-cols-[150px_1fr] gap-y-1.5">
+      {list.map(([key, meaning]) => (
+        <div key={key} className="contents">
+          <dt className={term}>{key}</dt>
+          <dd>{meaning}</dd>
+        </div>
+      ))}
+    </dl>
   );
 }

@@ -84,7 +84,7 @@ export function LedgerView({ slug, revision, ledger }: { readonly slug: string; 
           {rows.length === 0 && (
             <p className="mt-6 text-soft">
               {filter ? (
-                `No requirement fits “${filter}”.`
+                `No requirement matches “${filter}”.`
               ) : (
                 <>
                   The project has no requirements yet.{' '}

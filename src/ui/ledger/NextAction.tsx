@@ -20,8 +20,8 @@ export function NextAction({ slug, row, criterion, link, casesToRun, run }: Next
     const by = criterion.margin ? ` by ${shortfallWords(criterion.margin)}` : '';
     const what =
       result.state === 'fail'
-        ? `It was owed from ${timeWords(obligation.from)} and broke at ${timeWords(at)}${by}. Open the run there.`
-        : `It came nearest to breaking at ${timeWords(at)}. Open the run there.`;
+        ? `It was due from ${timeWords(obligation.from)} and was broken at ${timeWords(at)}${by}. Open the run there.`
+        : `It came closest to being broken at ${timeWords(at)}. Open the run there.`;
     return <Way what={what} href={link} label={`Open run at ${timeWords(obligation.from)}`} />;
   }
   const cases = meantCases.length > 0 ? meantCases : casesToRun;
@@ -63,12 +63,12 @@ function wayOf(slug: string, { id, result, bearingCases }: LedgerRow): WayProps 
   if (reason.startsWith('not tested')) return { what: 'Nothing to run: it is verified in another way.' };
   switch (reason) {
     case 'untriggered':
-      return { what: 'Bring its condition about by hand at the desk, and keep what you did as a case.', ...desk };
+      return { what: 'Make its condition happen by hand at the desk, and save what you did as a case.', ...desk };
     case 'no case':
     case 'not run':
     case 'out of date':
       // The loops that have its names have no case.
-      return { what: 'Run the loop by hand at the desk, and keep what you did as a case; or write one under cases/.', ...desk };
+      return { what: 'Run the loop by hand at the desk, and save what you did as a case; or write one under cases/.', ...desk };
     case 'not read yet':
       return { what: 'Write a criterion for it. Vague words need a number first.', ...requirement };
     case 'reading not confirmed':
@@ -77,7 +77,7 @@ function wayOf(slug: string, { id, result, bearingCases }: LedgerRow): WayProps 
       return { what: 'Let the case run longer: the trace ended before it was decided.', href: `${place}/cases`, label: 'Open the cases' };
     default:
       return {
-        what: 'Mend what made the run unfit as evidence.',
+        what: 'Fix what made the run unusable as evidence.',
         ...(triggering ? { href: `${place}/runs/${triggering.runId}?requirement=${encodeURIComponent(id)}`, label: 'Open the run' } : {}),
       };
   }

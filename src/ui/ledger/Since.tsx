@@ -24,8 +24,8 @@ export function Since({ slug, since }: { readonly slug: string; readonly since: 
           {documents.length > mostNamed && ` and ${documents.length - mostNamed} more`} changed.{' '}
         </>
       )}
-      {reading && 'The criterion or the prose is another than in the last run. '}
-      {product && 'Nothing it rests on has changed, but this version of Ovrand computes the model otherwise than the one that made the run.'}
+      {reading && 'The criterion or the requirement text has changed since the last run. '}
+      {product && 'Nothing it depends on has changed, but this version of Ovrand computes the model differently from the one that made the run.'}
     </>
   );
 }

@@ -95,10 +95,10 @@ export function WhyDrawer({ slug, revision, row, casesToRun, run }: WhyProps) {
 function explain(row: LedgerRow, criterion: CriterionState | undefined): string {
   const { reason } = row.result;
   if (reason === 'untriggered')
-    return `In every run so far the condition of “${criterion?.name ?? row.criteria[0]?.name ?? ''}” never arose, so nothing was owed and nothing is proved.`;
-  if (reason === 'not read yet') return 'The prose has not been read into a criterion yet.';
-  if (reason === 'reading not confirmed') return 'A criterion is proposed, but nobody has accepted it; until then it counts for nothing.';
+    return `In every run so far the condition of “${criterion?.name ?? row.criteria[0]?.name ?? ''}” never occurred, so nothing was due and nothing is proved.`;
+  if (reason === 'not read yet') return 'The requirement text has not been turned into a criterion yet.';
+  if (reason === 'reading not confirmed') return 'A criterion is proposed, but nobody has accepted it yet; until then it does not count.';
   if (reason === 'not run') return 'No run has been judged by it yet.';
-  if (reason === 'no case') return 'There is no case yet that could show it.';
+  if (reason === 'no case') return 'There is no case yet that could test it.';
   return sentenceOf(`${reason.charAt(0).toUpperCase()}${reason.slice(1)}`);
 }

@@ -36,7 +36,7 @@ export function LinearView({ newest }: { readonly newest: Revision }) {
   const answer = found?.answer;
   return (
     <main className="h-full overflow-y-auto px-6 pt-5 pb-12">
-      <h1 className="headline">{problem ?? answer?.words ?? 'Setting up the plant …'}</h1>
+      <h1 className="headline">{problem ?? answer?.words ?? 'Linearising the plant …'}</h1>
       {found && answer && (
         <>
           <div className="mt-3 flex flex-wrap items-center gap-x-5 gap-y-2">
@@ -53,7 +53,7 @@ export function LinearView({ newest }: { readonly newest: Revision }) {
             <NumberField label="at" unit="s" value={at ?? '0'} least={0} most={found.stop} set={setAt} />
             <label className="flex items-center gap-1.5">
               <input type="checkbox" checked={steady} onChange={(event) => setSteady(event.target.checked)} />
-              go to the point of rest near there
+              go to the equilibrium near there
             </label>
             <Choice label="From" value={answer.drive} options={answer.drives} choose={setDrive} />
             <Choice label="to" value={answer.signal} options={answer.signals} choose={setSignal} />
@@ -87,8 +87,8 @@ function Charts({ answer }: { readonly answer: LinearAnswer }) {
       </h2>
       <CurveChart label="Gain over frequency" curves={curves.gain} across="rad/s" up={`gain, ${unit}`} logAcross logUp height={190} />
       <CurveChart label="Phase over frequency" curves={curves.phase} across="rad/s" up="phase, degrees" logAcross height={170} />
-      <h2 className="mt-2 font-semibold">Answer to a step of 1 {answer.driveUnit}</h2>
-      <CurveChart label="Answer to a step" curves={curves.step} across="s" up={answer.signalUnit || 'answer'} height={180} />
+      <h2 className="mt-2 font-semibold">Step response {answer.driveUnit}</h2>
+      <CurveChart label="Step response" curves={curves.step} across="s" up={answer.signalUnit || 'answer'} height={180} />
     </div>
   );
 }

@@ -111,8 +111,7 @@ export function AddDocument({ slug, files, drafted, add, take }: AddDocumentProp
       {asked && (
         <div role="alert" className="mt-2 text-[12.5px]">
           <p>
-            These files do not say which revision they were taken from. They would stand in place of {asked.over.join(', ')}, with all that was saved
-            there.
+            These files do not say which revision they were taken from. They would replace {asked.over.join(', ')}, with all that was saved there.
           </p>
           <div className="mt-1.5 flex gap-2">
             <button type="button" className="act" onClick={() => addAll(asked.documents)}>

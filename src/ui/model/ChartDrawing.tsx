@@ -58,7 +58,7 @@ function Region({ region, known, scale, tell }: RegionProps) {
   const { width, height } = typeof laid === 'object' ? { width: laid.laid.width + 24, height: laid.laid.height + 24 } : nothing;
   useEffect(() => tell(region.id, { width, height }), [region.id, width, height, tell]);
   if (laid === undefined) return null;
-  if (typeof laid === 'string') return <p className="p-4 text-fail">This region could not be laid out: {laid}</p>;
+  if (typeof laid === 'string') return <p className="p-4 text-fail">This region could not be drawn: {laid}</p>;
   const labels = labelsOf(laid.of);
   const initials = initialsOf(laid.of);
   const { paths } = laid.laid;

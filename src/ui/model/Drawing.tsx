@@ -34,8 +34,8 @@ export function Drawing({ view, known, open, choice }: DrawingProps) {
       return (
         <p className="max-w-[60ch] font-serif text-[16px]">
           {view.face
-            ? 'A routine runs its statements from top to bottom at each hit. Its text stands below; what it reads and writes stands in its face.'
-            : 'This document has no drawing. Its text stands below.'}
+            ? 'A routine runs its statements from top to bottom at each hit. Its text is below; what it reads and writes is in its face.'
+            : 'This document has no drawing. Its text is below.'}
         </p>
       );
   }

@@ -56,5 +56,5 @@ export function FindPart({ slips, show }: FindPartProps) {
 
 function wordsFor({ of, index, count }: Shown): string {
   if (count === 0) return `No part has "${of}" in its name.`;
-  return count === 1 ? 'The only one.' : `${index + 1} of ${count}; Enter shows the next.`;
+  return count === 1 ? 'The only match.' : `${index + 1} of ${count}; Enter shows the next.`;
 }

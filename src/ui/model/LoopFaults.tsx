@@ -12,7 +12,7 @@ interface LoopFaultsProps {
 /** All faults of the project, each a way to its line. */
 export function LoopFaults({ faults, show, wire }: LoopFaultsProps) {
   if (faults.length === 0)
-    return <p className="font-serif text-[16px]">No faults. Everything that is wired fits in type and unit, and every input has a source.</p>;
+    return <p className="font-serif text-[16px]">No faults. All wires match in type and unit, and every input has a source.</p>;
   return (
     <>
       {wire && faults.some((fault) => fault.code === 'unconnected-input') && (

@@ -117,7 +117,7 @@ export function ModelView({ slug, revision, files, first }: ModelViewProps) {
             </div>
             <Doubts doubts={doubts} show={show} />
             {problem && <p className="text-fail">{problem}</p>}
-            {stale && <p className="text-soft">The text cannot be read at the moment; this is the last that could.</p>}
+            {stale && <p className="text-soft">The text has a fault at the moment; this shows the last version that could be read.</p>}
             <div className="h-3 shrink-0" />
             {parts.size > 0 && <GatherLine count={parts.size} gather={gather} close={() => setChosen({ at: '', parts: new Set() })} />}
             <Room whole={alone}>

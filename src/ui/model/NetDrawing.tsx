@@ -28,7 +28,7 @@ export function NetDrawing({ picture, known, open, choice }: NetDrawingProps) {
   const laid = useLaid(picture, layNet, known);
   const [over, setOver] = useState<string>();
   if (laid === undefined) return null;
-  if (typeof laid === 'string') return <p className="p-6 text-fail">The drawing could not be laid out: {laid}</p>;
+  if (typeof laid === 'string') return <p className="p-6 text-fail">The drawing could not be made: {laid}</p>;
   const sheet = { net: laid.of, laid: laid.laid, over, setOver, open, choice };
   return laid.of.slips.length > mostForLibrary ? <LargeSheet {...sheet} /> : <WholeSheet {...sheet} />;
 }

@@ -27,7 +27,7 @@ export function ProbeView({ newest }: { readonly newest: Revision }) {
   const elsewhere = found?.found.filter((one) => one.way === 'in another state') ?? [];
   return (
     <main className="h-full overflow-y-auto px-6 pt-5 pb-12">
-      <h1 className="headline">{problem ?? found?.words ?? 'Making both runs …'}</h1>
+      <h1 className="headline">{problem ?? found?.words ?? 'Simulating both runs …'}</h1>
       {found && (
         <>
           <div className="mt-3 flex flex-wrap items-center gap-x-5 gap-y-2">
@@ -42,7 +42,7 @@ export function ProbeView({ newest }: { readonly newest: Revision }) {
             />
             <Choice label="Push" value={found.input} options={found.inputs.map((one) => one.name)} choose={setInput} />
             {chosen?.isTruth ? (
-              <span className="text-soft">turned over</span>
+              <span className="text-soft">reversed</span>
             ) : (
               <NumberField label="by" unit={chosen?.unit ?? ''} value={by ?? '1'} set={setBy} />
             )}

@@ -16,8 +16,8 @@ interface AgainstEachOtherProps {
 export function AgainstEachOther({ slug, revision, select, close }: AgainstEachOtherProps) {
   const { found, problem } = useConsistency(slug, revision);
   return (
-    <section aria-label="Criteria against each other">
-      <h2 className="font-semibold">Accepted criteria against each other, revision {revision}</h2>
+    <section aria-label="Consistency of the criteria">
+      <h2 className="font-semibold">Consistency of the accepted criteria, revision {revision}</h2>
       {problem && (
         <p role="alert" className="mt-2 text-fail">
           {problem}
@@ -25,7 +25,7 @@ export function AgainstEachOther({ slug, revision, select, close }: AgainstEachO
       )}
       {!found && !problem && (
         <p role="status" className="mt-2 text-soft">
-          A solver looks for courses of the signals that meet them together. This takes some seconds …
+          A solver looks for signal traces that satisfy them together. This takes a few seconds …
         </p>
       )}
       {found && (
@@ -38,7 +38,7 @@ export function AgainstEachOther({ slug, revision, select, close }: AgainstEachO
       ))}
       {found?.leftOut.map((one) => (
         <p key={`${one.requirement} ${one.criterion}`} className="mt-1 text-[13px] text-soft">
-          Not looked at: {one.requirement}, {one.criterion}, because {one.why}.
+          Not checked: {one.requirement}, {one.criterion}, because {one.why}.
         </p>
       ))}
       <button type="button" className="act mt-5" onClick={close}>
@@ -49,9 +49,9 @@ export function AgainstEachOther({ slug, revision, select, close }: AgainstEachO
 }
 
 function headline({ findings, criteria, pairs, unanswered }: Consistency): string {
-  const looked = `${plural(criteria, 'criterion', 'criteria')}, ${plural(pairs, 'pair')} with a common signal`;
+  const looked = `${plural(criteria, 'criterion', 'criteria')}, ${plural(pairs, 'pair')} sharing a signal`;
   const open = unanswered > 0 ? ` ${plural(unanswered, 'question')} could not be answered in time.` : '';
-  return `${findings.length === 0 ? 'Nothing stands against anything else' : plural(findings.length, 'finding')}: ${looked}.${open}`;
+  return `${findings.length === 0 ? 'No conflicts found' : plural(findings.length, 'finding')}: ${looked}.${open}`;
 }
 
 function useConsistency(slug: string, revision: number): { found: Consistency | undefined; problem: string | undefined } {

@@ -48,11 +48,11 @@ export function BringIn({ files, take, close }: BringInProps) {
     <section aria-label="Bring in requirements">
       <h2 className="font-semibold">Bring in requirements</h2>
       <p className="mt-1 text-[13px] text-soft">
-        Paste them below, one a line or paragraph; headings (#) are sections, an id may stand first. Or{' '}
+        Paste them below, one per line or paragraph; headings (#) are sections, and an id may come first. Or{' '}
         <button type="button" className="underline decoration-rule underline-offset-4" onClick={() => file.current?.click()}>
           open a file
         </button>{' '}
-        (.md, .txt, .csv, .xlsx, .reqif). The same document again is compared with what is there.
+        (.md, .txt, .csv, .xlsx, .reqif). If you bring in a document again, it is compared with what is there.
       </p>
       <input
         ref={file}
@@ -136,7 +136,7 @@ function Summary({
         {plural(count('new'), 'new requirement')}, {count('changed')} changed, {count('moved')} moved, {found.unchanged} as before.
         {accepted > 0 && ` ${plural(accepted, 'accepted criterion', 'accepted criteria')} of changed ones will have to be confirmed again.`}
       </p>
-      {found.doubled.length > 0 && <p className="text-fail">Twice in it, only the first counts: {found.doubled.join(', ')}.</p>}
+      {found.doubled.length > 0 && <p className="text-fail">Duplicate, only the first counts: {found.doubled.join(', ')}.</p>}
       {count('removed') > 0 && (
         <label className="mt-1 flex items-center gap-1.5">
           <input type="checkbox" checked={withRemoved} onChange={(event) => setWithRemoved(event.target.checked)} />

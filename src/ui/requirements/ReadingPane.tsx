@@ -138,7 +138,9 @@ function headOf({ criteria, state, verifyBy }: RequirementView, offered: number 
   if (criteria.length > 0) return criteria.length === 1 ? 'as a criterion' : `as ${criteria.length} criteria`;
   if (state === 'not tested') return `is verified by ${verifyBy}, not by test`;
   if (offered === undefined) return 'is being read …';
-  return offered > 0 ? 'as proposed from the prose; counts once you accept it' : 'could not be read; write its criterion, or mend its prose';
+  return offered > 0
+    ? 'as proposed from the requirement text; it counts once you accept it'
+    : 'could not be read; write its criterion, or improve its text';
 }
 
 function Written({
@@ -164,13 +166,13 @@ function Written({
       <Meaning words={meaning.words} stl={meaning.stl} />
       <div className="mt-1.5 flex flex-wrap items-center gap-2">
         <span className="text-[13px] text-soft">
-          {accepted ? `accepted by ${accepted.by} on ${accepted.on}` : 'to be confirmed: counts for nothing until it is accepted'}
+          {accepted ? `accepted by ${accepted.by} on ${accepted.on}` : 'to be confirmed: it does not count until it is accepted'}
           {state && accepted ? ` · ${plural(state.obligations, 'obligation')} in the newest runs` : ''}
         </span>
         <span className="ml-auto flex gap-2">
           {accepted ? (
             <button type="button" className="act" onClick={() => act('doubt')}>
-              Take back
+              Withdraw
             </button>
           ) : (
             <button type="button" className="act act-first" disabled={meaning.faults.length > 0} onClick={() => act('accept')}>
@@ -192,7 +194,7 @@ function Written({
 function Meaning({ words, stl }: { readonly words: string; readonly stl: string }) {
   return (
     <>
-      <p className="mt-2 text-[13px] text-soft">Says back: {words}</p>
+      <p className="mt-2 text-[13px] text-soft">In other words: {words}</p>
       <p className="figure mt-1 text-soft">{stl}</p>
     </>
   );
@@ -235,8 +237,8 @@ function LeftOver({ reading, rejected }: { readonly reading: Reading; readonly r
     <>
       {reading.notRead.map(({ part, because }) => (
         <p key={part} className="mt-3 text-[13px]">
-          Not read{reading.notRead.length + reading.proposals.length > 1 ? ` (part ${part})` : ''}: what could be read of it would deceive, because{' '}
-          {because}. What was understood is underlined.
+          Not read{reading.notRead.length + reading.proposals.length > 1 ? ` (part ${part})` : ''}: what could be read of it would be misleading,
+          because {because}. What was understood is underlined.
         </p>
       ))}
       {reading.unplaced.length > 0 && (

@@ -70,7 +70,7 @@ export function RequirementsView({ slug, revision, files, rows, first }: Require
           <div className="mt-2 flex items-center gap-2 text-[13px] text-soft">
             <label className="mr-auto flex items-center gap-1.5">
               <input type="checkbox" checked={onlyOpen} onChange={(event) => setOnlyOpen(event.target.checked)} />
-              only what is to be read
+              only those still to be read
             </label>
             <button type="button" className="act" onClick={() => setBeside('bring in')}>
               Bring in …

@@ -45,7 +45,7 @@ export function useReadingWork(requirement: RequirementView | undefined, reading
     offered,
     editing,
     /** Why the latest change was not made. */
-    problem: refused?.of === id ? `Nothing was changed: ${refused.file} cannot be read at ${id}. Mend that file and import it again.` : undefined,
+    problem: refused?.of === id ? `Nothing was changed: ${refused.file} cannot be read at ${id}. Fix that file and import it again.` : undefined,
     chosenOf,
     /** The sentence that is looked at on a trace. */
     shown: editing ? open?.typed : (requirement?.criteria[0]?.sentence ?? chosen[0]?.sentence),

@@ -44,7 +44,7 @@ export function RunView({ run }: { readonly run: RunDetail }) {
             {replay.k === 'ready' && (
               <span data-trace={replay.replayed.result.traceHash}>
                 {' '}
-                · {replay.replayed.result.traceHash === run.traceHash ? 'made again here, same bytes' : 'made again here, but the bytes differ'}
+                · {replay.replayed.result.traceHash === run.traceHash ? 'replayed here: identical' : 'replayed here: the bytes differ'}
               </span>
             )}
           </p>
@@ -54,7 +54,7 @@ export function RunView({ run }: { readonly run: RunDetail }) {
             {run.error
               ? sentenceOf(`The run ended at ${timeWords(run.error.at)}: ${run.error.message}`)
               : run.discounted
-                ? `No pass counts from this run: ${run.discounted}.`
+                ? `Passes from this run do not count: ${run.discounted}.`
                 : `The script gave up waiting for: ${run.gaveUp}.`}
           </p>
         )}
@@ -66,10 +66,10 @@ export function RunView({ run }: { readonly run: RunDetail }) {
           ))}
         {replay.k === 'waiting' && (
           <p role="status" className="text-soft">
-            Making the run again …
+            Replaying the run …
           </p>
         )}
-        {replay.k === 'problem' && <p className="text-fail">The run could not be made again: {replay.message}</p>}
+        {replay.k === 'problem' && <p className="text-fail">The run could not be replayed: {replay.message}</p>}
         {replay.k === 'ready' && <RunPlot key={run.id} replayed={replay.replayed} chosen={chosen} />}
       </main>
       <Tabs.Root defaultValue="obligations" className="flex h-full min-h-0 flex-col border-rule border-l bg-sheet">
@@ -78,7 +78,7 @@ export function RunView({ run }: { readonly run: RunDetail }) {
             Obligations
           </Tabs.Trigger>
           <Tabs.Trigger value="why" className="tab">
-            Why did it not go?
+            Why wasn’t it taken?
           </Tabs.Trigger>
         </Tabs.List>
         <Tabs.Content value="obligations" className="min-h-0 flex-1">

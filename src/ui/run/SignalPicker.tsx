@@ -41,7 +41,7 @@ export function SignalPicker({
                 </button>
               </li>
             ))}
-            {found.length === 0 && <li className="p-1 text-soft">No signal has that name.</li>}
+            {found.length === 0 && <li className="p-1 text-soft">No signal matches.</li>}
           </ul>
         </Popover.Content>
       </Popover.Portal>

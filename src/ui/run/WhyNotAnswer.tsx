@@ -35,12 +35,12 @@ export function WhyNotAnswer({ why, until, slug }: { readonly why: WhyNot; reado
 function Answer({ why }: { readonly why: WhyNot }) {
   const { taken, active, overtaken, nearest } = why;
   if (taken.length > 0)
-    return <>It went {taken.length === 1 ? `at ${timeWords(taken[0] ?? 0)}` : `${plural(taken.length, 'time')}: at ${times(taken)}`}.</>;
-  if (active.length === 0) return <>It could not go: the chart never was in the state it starts from.</>;
-  if (overtaken.length > 0) return <>Its guard was TRUE at {times(overtaken)}, but a transition that comes before it was taken.</>;
+    return <>It was taken {taken.length === 1 ? `at ${timeWords(taken[0] ?? 0)}` : `${plural(taken.length, 'time')}: at ${times(taken)}`}.</>;
+  if (active.length === 0) return <>It could not be taken: the chart was never in its source state.</>;
+  if (overtaken.length > 0) return <>Its guard was TRUE at {times(overtaken)}, but a transition with higher priority was taken.</>;
   return (
     <>
-      It did not go. Nearest was {timeWords(nearest?.at ?? 0)}, when {plural(nearest?.missing.length ?? 0, 'clause')} of {why.clauses.length}{' '}
+      It was not taken. The closest was {timeWords(nearest?.at ?? 0)}, when {plural(nearest?.missing.length ?? 0, 'clause')} of {why.clauses.length}{' '}
       {nearest?.missing.length === 1 ? 'was' : 'were'} FALSE: <code className="figure">{nearest?.missing.join(' · ')}</code>
     </>
   );

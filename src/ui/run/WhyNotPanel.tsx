@@ -36,9 +36,7 @@ export function WhyNotPanel({ order, slug }: { readonly order: RunOrder; readonl
         ))}
       </select>
       <div className="min-h-0 flex-1 overflow-y-auto pt-3 pb-8" aria-live="polite">
-        {chosen === undefined && (
-          <p className="text-soft">Choose a transition: the run is made once more, and each clause of its guard is watched.</p>
-        )}
+        {chosen === undefined && <p className="text-soft">Choose a transition: the run is replayed, watching each part of its guard.</p>}
         {answer && 'problem' in answer && <p className="text-fail">{answer.problem}</p>}
         {answer && 'source' in answer && <WhyNotAnswer why={answer} until={stopNs / 1e9} slug={slug} />}
       </div>

@@ -29,8 +29,8 @@ export function PointPane({ point, isPresent, severalCases, adopt }: PointPanePr
       {!error && (
         <p className="mt-2">
           {changed.length === 0
-            ? 'Every criterion comes out as with the reference.'
-            : `${plural(changed.length, 'verdict')} otherwise than with the reference:`}
+            ? 'Every criterion has the same verdict as with the reference.'
+            : `${plural(changed.length, 'verdict')} different from the reference:`}
         </p>
       )}
       {changed.map(({ case: of, requirement, name, from, to }) => (
@@ -41,7 +41,9 @@ export function PointPane({ point, isPresent, severalCases, adopt }: PointPanePr
       ))}
       {!error && (
         <table className="mt-3 w-full text-[13px]">
-          <caption className="pb-1 text-left text-soft">Furthest from the reference, {percent(deviationOf(point))} of a span at most</caption>
+          <caption className="pb-1 text-left text-soft">
+            Largest deviation from the reference, {percent(deviationOf(point))} of a span at most
+          </caption>
           <tbody>
             {deviations.slice(0, mostSignals).map(({ case: of, name, unit, distance, at, share }) => (
               <tr key={name} className="border-rule border-b">
@@ -60,7 +62,7 @@ export function PointPane({ point, isPresent, severalCases, adopt }: PointPanePr
         </table>
       )}
       <button type="button" className="act act-first mt-4" disabled={isPresent || error !== undefined} onClick={adopt}>
-        Solve the loop this way
+        Use this setting
       </button>
     </section>
   );

@@ -37,7 +37,7 @@ export function SolversView({ slug, newest }: SolversViewProps) {
     if (!shown || !of) return;
     const file = await askEngine('adopt setting', { setting: shown.setting });
     const result = await saveRevision(slug, revision, [file]);
-    setAnswer(typeof result === 'string' ? result : `Saved as revision ${result.revision}. Its runs are out of date until they are made again.`);
+    setAnswer(typeof result === 'string' ? result : `Saved as revision ${result.revision}. Its runs are out of date until they are run again.`);
     if (typeof result !== 'string') held.openNewest();
   };
   return (

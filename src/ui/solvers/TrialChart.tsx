@@ -88,7 +88,7 @@ export function TrialChart({ points, chosen, limit, choose }: TrialChartProps) {
           },
           y: {
             type: 'logarithmic',
-            title: { display: true, text: 'furthest from the reference, % of a signal’s span', color: tone('--soft'), font },
+            title: { display: true, text: 'largest deviation from the reference, % of the signal’s span', color: tone('--soft'), font },
             ticks: { color: tone('--soft'), font, callback: (value) => (Number.isInteger(Math.log10(Number(value))) ? `${Number(value)}` : null) },
             grid: { color: tone('--rule') },
           },

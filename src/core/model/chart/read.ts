@@ -353,7 +353,7 @@ class ChartReader {
     const { noMessage } = this.events;
     const parts: (Clause[] | undefined)[] = [];
     if (raw.on !== undefined) parts.push(named(`message ${listed(raw.on).join(' or ')}`, this.awaitedMessage(listed(raw.on), [...path, 'on'])));
-    else if (noMessage) parts.push(named('no message is being dealt with', noMessage));
+    else if (noMessage) parts.push(named('no message is being handled', noMessage));
     if (raw.after !== undefined) parts.push(named(`after ${String(raw.after)}`, this.elapsed(state, raw.after, [...path, 'after'], periodNs)));
     if (raw.when !== undefined) parts.push(this.conditions([...path, 'when'], String(raw.when)));
     return parts.every((part) => part !== undefined) ? parts.flat() : undefined;
@@ -370,7 +370,7 @@ class ChartReader {
     const guard = this.events.guard(names);
     if (!('unknown' in guard)) return guard;
     const mend = guard.near ? `Did you mean "${guard.near}"?` : 'Declare it under messages: in: of the face, or RAISE it in this chart.';
-    this.faults.add('unknown-name', this.instance.component.document.place(path), `No message "${guard.unknown}" comes to this chart.`, mend);
+    this.faults.add('unknown-name', this.instance.component.document.place(path), `This chart receives no message "${guard.unknown}".`, mend);
     return undefined;
   }
 

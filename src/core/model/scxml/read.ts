@@ -259,7 +259,7 @@ class ScxmlReader {
       const { port, start } = this.datum(element, name, lines);
       const wanted = element.getAttributeNS(ownNamespace, 'port') || (written.has(id) ? 'output' : start === undefined ? 'variable' : 'parameter');
       const group = groups.get(wanted);
-      if (!group) this.wrong(element, `"${wanted}" is no kind of port.`, 'Use input, output, parameter or variable.');
+      if (!group) this.wrong(element, `"${wanted}" is not a kind of port.`, 'Use input, output, parameter or variable.');
       const value = start === undefined ? {} : wanted === 'parameter' ? { value: start } : wanted === 'input' ? {} : { start };
       if (group) group[name] = { ...port, ...value };
       for (const at of ['inputs', 'outputs', 'parameters']) this.places.set(key([at, name]), placeOf(element, this.file));
@@ -288,7 +288,7 @@ class ScxmlReader {
         const wanted = own(limit);
         if (wanted === undefined) return [];
         const isNumber = wanted.trim() !== '' && Number.isFinite(Number(wanted));
-        if (!isNumber) this.wrong(element, `"${wanted}" is no number for ${limit}.`, 'Write a number, such as 0.5.');
+        if (!isNumber) this.wrong(element, `"${wanted}" is not a number for ${limit}.`, 'Write a number, such as 0.5.');
         return isNumber ? [[limit, Number(wanted)]] : [];
       }),
     );

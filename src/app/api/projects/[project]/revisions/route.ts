@@ -40,7 +40,8 @@ export async function POST(request: Request, { params }: { params: Promise<{ pro
     if (!head) return refuse(404, 'There is no such project.');
     const saved = await saveFiles(database(), head, body.base, body.files, 'local user', body.note ?? 'edited in the browser');
     if ('faults' in saved) return refuse(400, `Not saved, ${plural(saved.faults.length, 'fault')}: ${saved.faults[0]?.message ?? ''}`);
-    if ('conflict' in saved) return refuse(409, `Not saved: somebody saved revision ${saved.conflict} in the meantime. Look at it, then save again.`);
+    if ('conflict' in saved)
+      return refuse(409, `Not saved: somebody saved revision ${saved.conflict} in the meantime. Look at the changes, then save again.`);
     return send(saved, 201);
   });
 }
