@@ -166,7 +166,7 @@ describe('what a fit makes no use of is told', () => {
     expect(words).toContain('Not used of the recording: weather, which is neither a free input nor a signal of this loop.');
     expect(words).toMatch(/Not fitted, because not chosen: .*tank\.flow/);
     expect(fitParameters({ ...question(plain), signals: ['tank.level', 'tank.haze'] }).words).toContain(
-      'The recording has no column tank.haze, so it was not met.',
+      'The recording has no column tank.haze, so it was not fitted.',
     );
   });
 
