@@ -257,7 +257,7 @@ describe('the model', () => {
     await page.keyboard.press('Home');
     await page.keyboard.press('Shift+End');
     await page.keyboard.type('- { from: trolley.speed, to: law.position }');
-    await page.getByText('trolley.speed is in m/s, but law.position wants m.').waitFor();
+    await page.getByText('trolley.speed is in m/s, but law.position expects m.').waitFor();
     await page.getByRole('heading', { name: /1 fault/ }).waitFor();
     expect(await page.getByRole('button', { name: 'Save' }).isDisabled()).toBe(true);
     await page.keyboard.press('Control+z');
