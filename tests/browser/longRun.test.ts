@@ -38,7 +38,7 @@ describe('seven days', () => {
   it('are compared with a day in the page', async () => {
     const { page, problems } = await openPage(browser);
     await page.goto(`${home()}/cases/compare?first=A+quiet+day&second=A+warm+week`);
-    await page.getByRole('heading', { name: /part first at .* in / }).waitFor();
+    await page.getByRole('heading', { name: /first diverge at .* in / }).waitFor();
     await page.getByRole('img', { name: / of both$/ }).waitFor();
     expect(await secondsTold(page)).toEqual([]);
     expect(problems).toEqual([]);

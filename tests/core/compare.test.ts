@@ -24,7 +24,7 @@ describe('two traces compared', () => {
   it('are equal, whatever rows they have', () => {
     const sparse = Float64Array.from({ length: 801 }, (_, i) => i / 20);
     const found = compareTraces(traceOf({ x: (t) => 2 * t }), traceOf({ x: (t) => 2 * t }, sparse), settings)!;
-    expect(found.words).toBe('They agree in the one signal they have in common.');
+    expect(found.words).toBe('They agree on the one signal they have in common.');
     expect(found.signals[0]).toMatchObject({ agrees: true, kind: 'equal', fit: 100, trend: 1 });
   });
 
@@ -58,7 +58,7 @@ describe('two traces compared', () => {
     expect(moved?.kind).toBe('shape');
     // 0.1 (t − 20)² leaves the band of 0.01 at 20.316.
     expect(moved?.parts).toBeCloseTo(20 + Math.sqrt(0.1), 1);
-    expect(found.words).toMatch(/^They agree in 1 of 2 signals, and part first at 20\.3\d* s in level: they run apart, by up to 40 m at 40 s\.$/);
+    expect(found.words).toMatch(/^They agree on 1 of 2 signals, and first diverge at 20\.3\d* s in level: they drift apart by up to 40 m at 40 s\.$/);
     expect(found).toMatchObject({ onlyFirst: [], onlySecond: ['further'] });
   });
 

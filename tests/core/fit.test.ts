@@ -91,7 +91,7 @@ describe('a plant fitted to a recording', () => {
     // The flow is smaller than its noise: it is there, but says little.
     expect(flow!.fit).toBeLessThan(60);
     expect(found.parameters[0]!.value).toBeCloseTo(2.7, 0);
-    expect(found.words).toMatch(/^Met to .* % \(tank\.flow; .* % before\)\. On the recording held out: /);
+    expect(found.words).toMatch(/^Fit .* % \(tank\.flow; .* % before\)\. On the recording held out: /);
   });
 
   it('plays recorded inputs in place of the stimuli', () => {
@@ -119,7 +119,7 @@ describe('a plant fitted to a recording', () => {
     const found = fit(recorded(2.7, 0.62, 0.02, 5));
     const file = fittedSet('Summer 2026', 'site.csv', found);
     expect(file.path).toBe('parameters/summer-2026.yaml');
-    expect(file.text).toMatch(/about: "?Fitted to site\.csv\. Met to /);
+    expect(file.text).toMatch(/about: "?Fitted to site\.csv\. Fit /);
     expect(file.text).toMatch(/tank\.area: 2\.\d+/);
     expect(file.text).toContain('95 % intervals: tank.area');
   });

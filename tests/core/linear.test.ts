@@ -115,7 +115,7 @@ describe('the linear view', () => {
     expect(answer.transfer.denominator).toHaveLength(2);
     expect(answer.sampled?.hold.denominator[1]).toBeCloseTo(-Math.exp(-0.5 * (0.1 / 1.5)), 7);
     expect(answer.step.value.at(-1)).toBeCloseTo((0.01 / (0.1 / 1.5)) * (1 - Math.exp(-6)), 6);
-    expect(answer.words).toBe('At its equilibrium the plant is stable; the slowest answer takes 15 s to fall to 37 %.');
+    expect(answer.words).toBe('At its equilibrium the plant is stable; the slowest mode takes 15 s to fall to 37 %.');
     // A drive that does nothing to a signal leaves a gain of 0, and no states.
     const none = linearView(experimentOf(two, 'valve: { to: c.valve }'), { at: 0, steady: false, signal: 'c.other', period: 0.5 });
     expect(none.transfer).toEqual({ numerator: [0], denominator: [1] });

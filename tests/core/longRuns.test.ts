@@ -50,7 +50,7 @@ describe('seven days of a plant with five states and a controller every second',
     const { words, signals } = compareTraces(trace, other, { absolute: 0.1, relative: 0, ripple: 0, turns: {} })!;
     expect(signals.filter((one) => !one.agrees).map((one) => one.name)).toEqual(['store.air']);
     expect(signals.find((one) => one.name === 'store.air')!.largest).toBeCloseTo(3, 9);
-    expect(words).toMatch(/part first at 3 d 11 h 19 min 59(\.\d+)? s in store\.air/);
+    expect(words).toMatch(/first diverge at 3 d 11 h 19 min 59(\.\d+)? s in store\.air/);
   });
 });
 

@@ -142,11 +142,11 @@ function wordsOf(signals: readonly SignalComparison[]): string {
   const apart = signals.filter((one) => !one.agrees).sort((x, y) => (x.parts ?? 0) - (y.parts ?? 0));
   const [first] = apart;
   if (signals.length === 0) return 'The two have no signal in common.';
-  if (!first) return signals.length === 1 ? 'They agree in the one signal they have in common.' : `They agree in all ${signals.length} signals.`;
+  if (!first) return signals.length === 1 ? 'They agree on the one signal they have in common.' : `They agree on all ${signals.length} signals.`;
   if (first.parts === undefined) return `${first.name} cannot be compared: one of the two has no value at any time.`;
   const head =
-    apart.length === signals.length ? 'They agree on no signal' : `They agree in ${signals.length - apart.length} of ${signals.length} signals`;
-  return `${head}, and part first at ${timeWords(first.parts)} in ${first.name}: ${causeOf(first)}.`;
+    apart.length === signals.length ? 'They agree on no signal' : `They agree on ${signals.length - apart.length} of ${signals.length} signals`;
+  return `${head}, and first diverge at ${timeWords(first.parts)} in ${first.name}: ${causeOf(first)}.`;
 }
 
 function causeOf({ kind, delay, delayResolution, offset, gain, unit, largest, largestAt }: SignalComparison): string {
@@ -159,7 +159,7 @@ function causeOf({ kind, delay, delayResolution, offset, gain, unit, largest, la
     case 'gain':
       return `the second is ${figure(gain, 4)} times the first`;
     default:
-      return `they run apart, by up to ${withUnit(largest)} at ${timeWords(largestAt)}`;
+      return `they drift apart by up to ${withUnit(largest)} at ${timeWords(largestAt)}`;
   }
 }
 

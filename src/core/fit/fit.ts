@@ -245,7 +245,7 @@ function measured(experiment: Experiment, overrides: readonly (readonly [SlotNum
 function wordsOf(parameters: readonly FoundParameter[], signals: readonly SignalFit[], entangled: FitResult['entangled']): string {
   const [worst] = [...signals].sort((a, b) => a.fit - b.fit);
   if (!worst) return '';
-  const from = `Met to ${worst.fit.toFixed(1)} % (${worst.name}; ${worst.fitBefore.toFixed(1)} % before).`;
+  const from = `Fit ${worst.fit.toFixed(1)} % (${worst.name}; ${worst.fitBefore.toFixed(1)} % before).`;
   const held = worst.fitHeldOut === undefined ? '' : ` On the recording held out: ${worst.fitHeldOut.toFixed(1)} %.`;
   const bound = parameters
     .filter((one) => one.isAtBound)

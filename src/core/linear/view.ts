@@ -123,7 +123,7 @@ function wordsOf(poles: readonly Pole[], stability: LinearAnswer['stability'], s
   if (stability === 'unstable' && growing)
     return `${where} the plant is unstable: a disturbance doubles in ${timeWords(Number((Math.LN2 / growing.re).toPrecision(3)))}.${unrest}`;
   const settles =
-    slowest && slowest.re < 0 ? `; the slowest answer takes ${timeWords(Number((-1 / slowest.re).toPrecision(3)))} to fall to 37 %.` : '.';
+    slowest && slowest.re < 0 ? `; the slowest mode takes ${timeWords(Number((-1 / slowest.re).toPrecision(3)))} to fall to 37 %.` : '.';
   const integrators = poles.filter((pole) => pole.frequency <= 1e-9).length;
   if (stability === 'on the border')
     return `${where} the plant ${integrators > 0 ? `integrates (${plural(integrators, 'state')})` : 'oscillates without damping'}${settles}${unrest}`;

@@ -171,7 +171,7 @@ function Figures({
           <Fraction of={answer.sampled.tustin} variable="z" />
         </>
       )}
-      <h2 className="mt-3 font-semibold text-[14px]">The point{answer.isSteady ? ' of rest' : ''}</h2>
+      <h2 className="mt-3 font-semibold text-[14px]">{answer.isSteady ? 'Equilibrium' : 'The point'}</h2>
       <ul className="figure">
         {answer.point.map((one) => (
           <li key={one.state} className="flex justify-between gap-3 border-rule border-t py-0.5">

@@ -69,8 +69,8 @@ export function SolversView({ slug, newest }: SolversViewProps) {
         <div>
           <TrialChart points={points} chosen={shown} limit={limit} choose={setPicked} />
           <p className="mt-2 text-[12.5px] text-soft">
-            Each point is one setting, held against a run at a tolerance of 1e-10. A tolerance or a step is not an error: what counts is the deviation
-            it leads to.
+            Each point is one setting, compared with a run at a tolerance of 1e-10. A tolerance or a step is not an error: what counts is the
+            deviation it leads to.
           </p>
         </div>
         {shown && present && (
