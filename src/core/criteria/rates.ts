@@ -40,13 +40,26 @@ export function withRates(signals: Signals): Signals {
   return all;
 }
 
+/**
+ * A difference of two rounded numbers over one of two rounded times, to the decimals that it is known to: a level that rises by exactly 1 mm/s does not break a limit of 1 mm/s by the last bit of a subtraction.
+ * @param size by which one rounding counts
+ */
+function rounded(rate: number, size: number): number {
+  // Each of the four numbers is off by half a bit, and the last state of a solver by some more.
+  const scale = 10 ** Math.floor(-Math.log10(4 * Number.EPSILON * size));
+  const whole = rate * scale;
+  return Math.abs(whole) < Number.MAX_SAFE_INTEGER && Number.isFinite(scale) ? Math.round(whole) / scale : rate;
+}
+
 function rateColumn(column: Column | undefined, trace: Trace): Column | undefined {
   const time = column && trace.bases[column.base];
   if (!column || !time) return undefined;
   const { data } = column;
   const slope = (row: number): number => {
-    const [run, rise] = [(time[row + 1] as number) - (time[row] as number), (data[row + 1] as number) - (data[row] as number)];
-    return run > 0 ? rise / run : rise === 0 ? 0 : rise / 0;
+    const [t, u, y, z] = [time[row] as number, time[row + 1] as number, data[row] as number, data[row + 1] as number];
+    if (u <= t) return z === y ? 0 : (z - y) / 0;
+    const rate = (z - y) / (u - t);
+    return rounded(rate, (Math.abs(rate) * (t + u) + Math.abs(y) + Math.abs(z)) / (u - t));
   };
   const rate = new Float64Array(data.length);
   const last = data.length - 1;

@@ -19,10 +19,12 @@ export function DeskView({ slug, newest }: { readonly slug: string; readonly new
     held.openNewest(() => setChoice(next));
     window.history.replaceState(null, '', `?${addressOf(next)}`);
   };
+  const notice = <NewerRevision held={held} newest={newest.revision} what="This desk still runs" />;
   if (desk.problem || !desk.opened || !desk.link)
     return (
       <main className="px-6 pt-5">
         <h1 className="headline">{desk.problem || 'Setting up the desk …'}</h1>
+        {notice}
         {desk.problem && (
           <button type="button" className="act mt-3" onClick={() => choose({})}>
             Open the first desk of this project
@@ -43,7 +45,7 @@ export function DeskView({ slug, newest }: { readonly slug: string; readonly new
       opened={desk.opened}
       link={desk.link}
       choose={choose}
-      notice={<NewerRevision held={held} newest={newest.revision} what="This desk still runs" />}
+      notice={notice}
     />
   );
 }

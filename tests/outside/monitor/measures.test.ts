@@ -264,6 +264,31 @@ describe('the rate of a signal', () => {
       expect(margin).toBeCloseTo(wanted[index]![2], 9);
     });
   });
+  it('keeps a limit that it exactly equals, whatever the last bits of a long recording are', () => {
+    const exact = fc.record({
+      thousandths: fc.integer({ min: -5000, max: 5000 }),
+      start: fc.integer({ min: -1000, max: 1000 }),
+      from: fc.integer({ min: 0, max: 604_800 }),
+      every: fc.constantFrom(0.05, 0.1, 0.25, 1),
+      isSummed: fc.boolean(),
+    });
+    fc.assert(
+      fc.property(exact, ({ thousandths, start, from, every, isSummed }) => {
+        const rate = thousandths / 1000;
+        let sum = start;
+        const lines = Array.from({ length: 60 }, (_, row) => {
+          const y = isSummed ? sum : start + rate * (row * every);
+          sum += rate * every;
+          return `${from + row * every},${y}`;
+        });
+        const csv = `time[s],y[m]\n${lines.join('\n')}`;
+        for (const sentence of [`always rate of y <= ${rate} m/s`, `always rate of y >= ${rate} m/s`])
+          expect(judgeCsv(csv, sentence).obligations.map((one) => [one.outcome, one.margin?.value])).toEqual([['met', 0]]);
+        // Beyond the rounding it is broken.
+        expect(judgeCsv(csv, `always rate of y < ${rate - 1e-4} m/s`).obligations[0]!.outcome).toBe('broken');
+      }),
+    );
+  });
   it('of a sampled signal is the difference to its last value per second', () => {
     // 3 m since the row at the same instant is a jump in the recording: without bound.
     expect(judgeCsv('time[s],n[m]{hold}\n0,0\n2,0\n4,3\n5,9', 'always rate of n <= 2 m/s').obligations[0]).toMatchObject({
