@@ -1,7 +1,7 @@
 import fc from 'fast-check';
 import { describe, expect, it, vi } from 'vitest';
 import { type Expression, isIdentifier, nearestName, parseExpression, parseStatements, printDuration, printExpression, readDuration } from '@/core';
-import { conversion, findUnit, sameUnit } from '@/core/units';
+import { conversion, converted, findUnit, sameUnit } from '@/core/units';
 
 const span = { from: 0, until: 0 };
 const leaf: fc.Arbitrary<Expression> = fc.oneof(
@@ -140,6 +140,20 @@ describe('names and units', () => {
     expect(sameUnit('', '1')).toBe(true);
     expect(sameUnit('Cel', 'K')).toBe(false);
     expect(conversion('m', 's')).toBeUndefined();
+    expect(converted(1, 'm', 's')).toBeUndefined();
+    // What is written with some digits is, in a unit a power of ten away, the number with these digits.
+    fc.assert(
+      fc.property(fc.integer({ min: -999_999, max: 999_999 }), fc.integer({ min: -6, max: 3 }), (digits, exponent) => {
+        const value = Number(`${digits}e${exponent}`);
+        expect(converted(value, 'mm', 'm')).toBe(Number(`${digits}e${exponent - 3}`));
+        expect(converted(value, 'km', 'm')).toBe(Number(`${digits}e${exponent + 3}`));
+        expect(converted(value, '%', '1')).toBe(Number(`${digits}e${exponent - 2}`));
+        expect(converted(value, 'm', 'm')).toBe(value);
+      }),
+    );
+    expect(converted(36, 'km/h', 'm/s')).toBe(10);
+    expect(converted(1.1, 'min', 's')).toBe(66);
+    expect(converted(1, 'km/h', 'm/s')).toBeCloseTo(1 / 3.6, 15);
     expect(conversion('Cel', 'K')).toBeUndefined();
     expect(findUnit('blub')).toBeUndefined();
   });

@@ -50,6 +50,17 @@ export function hiddenCondition(holds: Condition): Condition | undefined {
   return holds.b.k === 'not' ? holds.b.a : undefined;
 }
 
+/** Every number of a criterion and its opposite, limits among them: which of them a rate is compared with does not matter to one that is none of them. */
+function numbersIn(criterion: Criterion): number[] {
+  const found = new Set<number>();
+  const visit = (value: unknown): void => {
+    if (typeof value === 'number') found.add(value).add(-value);
+    else if (typeof value === 'object' && value !== null) for (const one of Object.values(value)) visit(one);
+  };
+  visit(criterion);
+  return [...found];
+}
+
 /** Timelines of a run by their atom: many criteria speak of the same states. */
 const linesOfRuns = new WeakMap<Signals, Map<string, Timeline>>();
 
@@ -63,7 +74,7 @@ class Judge {
     private readonly criterion: Criterion,
     signals: Signals,
   ) {
-    this.signals = withRates(signals);
+    this.signals = withRates(signals, numbersIn(criterion));
     this.trace = signals.trace;
     this.lines = linesOfRuns.get(signals) ?? new Map<string, Timeline>();
     linesOfRuns.set(signals, this.lines);

@@ -19,39 +19,35 @@ export function isRate(slot: SlotNumber): boolean {
   return slot < 0;
 }
 
-const known = new WeakMap<Signals, Signals>();
+const known = new WeakMap<Signals, Map<string, Signals>>();
 
-/** The signals of a run and, made when they are first asked for, their rates. */
-export function withRates(signals: Signals): Signals {
-  const found = known.get(signals);
+/**
+ * The signals of a run and, made when they are first asked for, their rates.
+ * @param limits numbers that the rates are compared with; a rate that is one of them as far as its rounding tells is exactly that: a level that rises by 1 mm/s does not break a limit of 1 mm/s by the last
+ * bit of a subtraction
+ */
+export function withRates(signals: Signals, limits: readonly number[]): Signals {
+  const key = limits.join();
+  const ofRun = known.get(signals) ?? new Map<string, Signals>();
+  known.set(signals, ofRun);
+  const found = ofRun.get(key);
   if (found) return found;
   const rates = new Map<SlotNumber, Column | undefined>();
   const all: Signals = {
     trace: signals.trace,
     column: (slot) => {
       if (!isRate(slot)) return signals.column(slot);
-      if (!rates.has(slot)) rates.set(slot, rateColumn(signals.column(slotBehind(slot)), signals.trace));
+      if (!rates.has(slot)) rates.set(slot, rateColumn(signals.column(slotBehind(slot)), signals.trace, limits));
       return rates.get(slot);
     },
     // What does not change has no rate.
     constant: (slot) => (isRate(slot) ? 0 : signals.constant(slot)),
   };
-  known.set(signals, all);
+  ofRun.set(key, all);
   return all;
 }
 
-/**
- * A difference of two rounded numbers over one of two rounded times, to the decimals that it is known to: a level that rises by exactly 1 mm/s does not break a limit of 1 mm/s by the last bit of a subtraction.
- * @param size by which one rounding counts
- */
-function rounded(rate: number, size: number): number {
-  // Each of the four numbers is off by half a bit, and the last state of a solver by some more.
-  const scale = 10 ** Math.floor(-Math.log10(4 * Number.EPSILON * size));
-  const whole = rate * scale;
-  return Math.abs(whole) < Number.MAX_SAFE_INTEGER && Number.isFinite(scale) ? Math.round(whole) / scale : rate;
-}
-
-function rateColumn(column: Column | undefined, trace: Trace): Column | undefined {
+function rateColumn(column: Column | undefined, trace: Trace, limits: readonly number[]): Column | undefined {
   const time = column && trace.bases[column.base];
   if (!column || !time) return undefined;
   const { data } = column;
@@ -59,7 +55,9 @@ function rateColumn(column: Column | undefined, trace: Trace): Column | undefine
     const [t, u, y, z] = [time[row] as number, time[row + 1] as number, data[row] as number, data[row + 1] as number];
     if (u <= t) return z === y ? 0 : (z - y) / 0;
     const rate = (z - y) / (u - t);
-    return rounded(rate, (Math.abs(rate) * (t + u) + Math.abs(y) + Math.abs(z)) / (u - t));
+    // Each of the four numbers is off by half a bit, and the last state of a solver by some more.
+    const resolution = (4 * Number.EPSILON * (Math.abs(rate) * (t + u) + Math.abs(y) + Math.abs(z))) / (u - t);
+    return limits.find((limit) => Math.abs(limit - rate) <= resolution) ?? rate;
   };
   const rate = new Float64Array(data.length);
   const last = data.length - 1;

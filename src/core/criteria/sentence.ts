@@ -1,6 +1,6 @@
 import { type Dialect, describe, type Expression, Parser, printExpression, type TextFault } from '../language';
 import { remember } from '../memory';
-import { conversion, findUnit } from '../units';
+import { converted, findUnit } from '../units';
 import { printMeasure, readMeasure } from './measureSentence';
 import type { Sentence, SentenceEvent, SentenceTiming, SentenceTrigger } from './sentenceTypes';
 import { type FormulaAsSentence, looksLikeStl, NotStl, sentenceOfStl } from './stl';
@@ -177,8 +177,7 @@ function readSeconds(parser: Parser, word: string): number {
 export function secondsOf(duration: Expression): number | undefined {
   if (duration.kind === 'time') return duration.nanoseconds / 1e9;
   if (duration.kind !== 'number' || !duration.unit) return undefined;
-  const factor = conversion(duration.unit, 's');
-  return factor === undefined || duration.value < 0 ? undefined : duration.value * factor;
+  return duration.value < 0 ? undefined : converted(duration.value, duration.unit, 's');
 }
 
 /** The exact meaning in signal temporal logic; ↑ marks an event, ⁻ a value just before it. */

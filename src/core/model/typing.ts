@@ -2,7 +2,7 @@ import type { BinaryOperator, Comparison, Expression, LogicOperator, Span } from
 import { nameKey, nearestName } from '../language';
 import type { Node, NumericFunction, SiteNumber, SlotNumber, ValueType } from '../plan';
 import { calculate, integerRange } from '../plan';
-import { conversion } from '../units';
+import { conversion, converted, sameUnit } from '../units';
 import { plural } from '../wording';
 import { type ArrayShape, elementName, elementOf } from './arrays';
 import type { Formula } from './formula';
@@ -363,11 +363,10 @@ class Typing {
 
   /** A literal with a unit is converted to the unit of what it is compared with; anything else would hide the conversion. */
   private scaled(typed: Typed, from: string, to: string, span: Span): Typed {
-    const factor = conversion(from, to);
-    if (factor === undefined) stop(this.formula, span, `${from} and ${to} do not measure the same thing.`, `Give the value in ${to}.`, 'unit');
-    if (factor === 1 || typed.node.k !== 'const') return typed;
-    const inverse = 1 / factor;
-    const value = Number.isInteger(inverse) ? typed.node.value / inverse : typed.node.value * factor;
+    if (conversion(from, to) === undefined)
+      stop(this.formula, span, `${from} and ${to} do not measure the same thing.`, `Give the value in ${to}.`, 'unit');
+    if (sameUnit(from, to) || typed.node.k !== 'const') return typed;
+    const value = converted(typed.node.value, from, to) ?? typed.node.value;
     return { node: { k: 'const', type: 'LREAL', value }, flexible: true, unit: to };
   }
 

@@ -1,1 +1,1 @@
-export { conversion, findUnit, sameUnit } from './unit';
+export { conversion, converted, findUnit, sameUnit } from './unit';

@@ -76,6 +76,17 @@ export function conversion(from: string, to: string): number | undefined {
   return nearly(factor, Math.round(factor)) ? Math.round(factor) : factor;
 }
 
+/** A value in another unit: the short decimal that is meant (4.1 mm are 0.0041 m), where that is the product as far as rounding tells. `undefined` if the units measure different things. */
+export function converted(value: number, from: string, to: string): number | undefined {
+  const factor = conversion(from, to);
+  if (factor === undefined) return undefined;
+  if (factor === 1) return value;
+  const product = value * factor;
+  const short = Number(product.toPrecision(15));
+  // Value, factor and product are each off by half a bit.
+  return Math.abs(short - product) <= 2 * Number.EPSILON * Math.abs(product) ? short : product;
+}
+
 function nearly(a: number, b: number): boolean {
   return Math.abs(a - b) <= 1e-12 * Math.max(Math.abs(a), Math.abs(b));
 }

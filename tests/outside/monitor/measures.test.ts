@@ -248,6 +248,19 @@ describe('where a measure looks', () => {
   });
 });
 
+describe('a limit in another unit', () => {
+  it.each([
+    ['always y <= 4.1 mm', 'met'],
+    ['always y >= 0.41 cm', 'met'],
+    ['always y = 4.1 mm ± 0 mm', 'met'],
+    ['always y < 4.1 mm', 'broken'],
+    ['always y in [4.1 mm, 1 cm]', 'met'],
+    ['when start, within 0.1 min y >= 4.1 mm', 'met'],
+  ])('%s where y is 0.0041 m: %s', (sentence, outcome) =>
+    expect(judgeCsv('time[s],y[m]\n0,0.0041\n1,0.0041', sentence).obligations[0]!.outcome).toBe(outcome),
+  );
+});
+
 describe('the rate of a signal', () => {
   const text = 'time[s],y[m],n[m]{hold},t[Cel]\n0,0,0,20\n2,4,0,20\n2,4,3,20\n4,4,3,26\n5,1,9,26\n8,1,9,26';
   const told = (sentence: string) => judgeCsv(text, sentence).obligations.map((one) => [one.outcome, one.at, one.margin?.value]);
@@ -284,6 +297,8 @@ describe('the rate of a signal', () => {
         const csv = `time[s],y[m]\n${lines.join('\n')}`;
         for (const sentence of [`always rate of y <= ${rate} m/s`, `always rate of y >= ${rate} m/s`])
           expect(judgeCsv(csv, sentence).obligations.map((one) => [one.outcome, one.margin?.value])).toEqual([['met', 0]]);
+        // The same in a unit that makes no short decimal of it.
+        expect(judgeCsv(csv, `always rate of y <= ${(thousandths * 60) / 1000} m/min`).obligations[0]!.outcome).toBe('met');
         // Beyond the rounding it is broken.
         expect(judgeCsv(csv, `always rate of y < ${rate - 1e-4} m/s`).obligations[0]!.outcome).toBe('broken');
       }),
