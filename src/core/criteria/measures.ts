@@ -1,7 +1,8 @@
 import type { Node } from '../plan';
 import { countUntil, firstAfter } from './instants';
+import { atLimit, roundingOf, Sum } from './rounding';
 import { type Signals, scan } from './scan';
-import { addTime, marginOf } from './seconds';
+import { addTime, marginOf, timeBetween } from './seconds';
 import { combined, firstIn, negated, perhaps, type Stretch, stretches, type Timeline, truthBefore } from './timeline';
 import type { Condition, Event, Margin, Measure, MeasureLimit, MeasureScope, Obligation } from './types';
 
@@ -140,9 +141,9 @@ export class Measures {
   private passedAt(found: readonly Stretch[]): number {
     let before = 0;
     for (const one of found) {
-      const length = one.until - one.from;
-      if (this.isUpper && this.passes(before + length)) return Math.min(one.until, addTime(one.from, Math.max(0, this.limit.value - before)));
-      before += length;
+      const sum = addTime(before, timeBetween(one.from, one.until));
+      if (this.isUpper && this.passes(sum)) return Math.min(one.until, addTime(one.from, Math.max(0, this.limit.value - before)));
+      before = sum;
     }
     return this.signals.trace.until;
   }
@@ -157,7 +158,7 @@ export class Measures {
       const inside = known.filter((one) => one.from >= whole.from && one.until <= whole.until);
       const told = inside.map((one) => this.lasting(one));
       if (inside.length === 1 && isSame(inside[0] as Stretch, whole)) return told;
-      const isShort = this.isUpper && !this.passes(whole.until - whole.from) && whole.until < this.signals.trace.until;
+      const isShort = this.isUpper && !this.passes(timeBetween(whole.from, whole.until)) && whole.until < this.signals.trace.until;
       if (isShort && told.length > 0) return told;
       const broken = this.isUpper ? told.filter(({ outcome }) => outcome === 'broken') : [];
       return broken.length > 0 ? broken : [this.missing(whole.from, whole.until)];
@@ -223,11 +224,15 @@ export class Measures {
         const most = this.greatest(over, at, end, step.isLast);
         if (most === undefined) return this.missing(at, end);
         const limit = (this.limit.value / 100) * step.size;
-        return this.figure(at, end, this.firstBeyond(over, limit, at, end, step.isLast) ?? end, (100 * Math.max(0, most)) / step.size);
+        const overshoot = atLimit((100 * Math.max(0, most)) / step.size, this.limit.value, (100 * levelOf(step)) / step.size);
+        const passed = this.passes(overshoot) ? this.firstBeyond(over, limit, at, end, step.isLast) : undefined;
+        return this.figure(at, end, passed ?? end, overshoot);
       }
       case 'steady error': {
         const most = this.greatest(size(measure.gap), end - lastPart * (end - at), end, step.isLast);
-        return most === undefined ? this.missing(at, end) : this.figure(at, end, end, this.limit.unit === '%' ? (100 * most) / step.size : most);
+        if (most === undefined) return this.missing(at, end);
+        const inUnit = this.limit.unit === '%' ? 100 / step.size : 1;
+        return this.figure(at, end, end, atLimit(most * inUnit, this.limit.value, levelOf(step) * inUnit));
       }
       case 'rise time': {
         const way = step.upward ? minus(measure.value, real(step.from)) : minus(real(step.from), measure.value);
@@ -241,13 +246,14 @@ export class Measures {
         const begin = reach(riseFrom);
         if (begin !== undefined) return this.timed(begin, end, reach(riseTo), at);
         // Without its beginning the time has none; it may still begin as long as the reference stays.
-        if (step.isLast || !this.passes(end - at))
+        if (step.isLast || !this.passes(timeBetween(at, end)))
           return { from: at, until: end, outcome: 'open', at: end, reason: 'a tenth of the step was not reached' };
         return { from: at, until: end, outcome: 'broken', at: end };
       }
       case 'settling': {
         const { relative, value } = measure.band ?? { relative: true, value: 0.02 };
-        const inside = scan(minus(real(relative ? value * step.size : value), size(measure.gap)), false, this.signals).timeline(false);
+        const band = (relative ? value * step.size : value) + roundingOf(levelOf(step));
+        const inside = scan(minus(real(band), size(measure.gap)), false, this.signals).timeline(false);
         const outside = stretches(negated(inside)).filter((one) => one.until > at && one.from < end);
         const last = outside.at(-1);
         const settled = last === undefined ? at : last.until >= end ? undefined : last.until;
@@ -260,7 +266,7 @@ export class Measures {
   private unsettled(at: number, outside: readonly Stretch[]): { readonly at?: number } {
     if (!this.isUpper) return {};
     const deadline = addTime(at, this.limit.value);
-    const late = outside.find((one) => this.passes(one.until - at));
+    const late = outside.find((one) => this.passes(timeBetween(at, one.until)));
     return late ? { at: Math.max(deadline, late.from) } : {};
   }
 
@@ -284,10 +290,16 @@ export class Measures {
         ),
       ];
     }
-    const length = looked.reduce((sum, one) => sum + one.until - one.from, 0);
-    if (length === 0) return [];
-    const mean = looked.reduce((sum, one) => sum + this.integral(value, kind === 'rms', one.from, one.until), 0) / length;
-    return [Number.isFinite(mean) ? this.figure(from, until, until, kind === 'rms' ? Math.sqrt(mean) : mean) : this.missing(from, until)];
+    const [length, integral] = [new Sum(), new Sum()];
+    for (const one of looked) {
+      length.add(one.until - one.from);
+      integral.add(this.integral(value, kind === 'rms', one.from, one.until));
+    }
+    if (length.value === 0) return [];
+    const mean = integral.value / length.value;
+    if (!Number.isFinite(mean)) return [this.missing(from, until)];
+    const figure = kind === 'rms' ? Math.sqrt(mean) : mean;
+    return [this.figure(from, until, until, atLimit(figure, this.limit.value, Math.abs(figure)))];
   }
 
   /** First instant at which a quantity has passed an upper limit. */
@@ -304,7 +316,7 @@ export class Measures {
     const time = column && this.signals.trace.bases[column.base];
     if (!column || !time) return Number.NaN;
     const { data, between } = column;
-    let sum = 0;
+    const sum = new Sum();
     for (let row = 0; row < data.length; row += 1) {
       const [begun, ended] = [time[row] as number, time[row + 1] ?? this.signals.trace.until];
       const [low, high] = [Math.max(from, begun), Math.min(until, ended)];
@@ -315,9 +327,9 @@ export class Measures {
         value + (low - begun) * slope,
         high === ended && row + 1 < data.length && between !== 'held' ? (data[row + 1] as number) : value + (high - begun) * slope,
       ];
-      sum += (high - low) * (squared ? (a * a + a * b + b * b) / 3 : (a + b) / 2);
+      sum.add((high - low) * (squared ? (a * a + a * b + b * b) / 3 : (a + b) / 2));
     }
-    return sum;
+    return sum.value;
   }
 
   private greatest(node: Node, from: number, until: number, closed: boolean): number | undefined {
@@ -363,7 +375,7 @@ export class Measures {
   private timed(from: number, end: number, at: number | undefined, owed = from): Obligation {
     const { value } = this.limit;
     const deadline = addTime(from, value);
-    const elapsed = (at ?? end) - from;
+    const elapsed = timeBetween(from, at ?? end);
     const common = { from: owed, until: end };
     if (this.isUpper && this.passes(elapsed))
       return { ...common, outcome: 'broken', at: Math.min(deadline, at ?? end), margin: this.margin(elapsed, at === undefined) };
@@ -392,11 +404,14 @@ export class Measures {
   }
 }
 
+/** Size of the levels of a step, from and to. */
+const levelOf = (step: Step): number => Math.abs(step.from) + step.size;
+
 const isSame = (a: Stretch, b: Stretch): boolean =>
   a.from === b.from && a.until === b.until && a.fromIncluded === b.fromIncluded && a.untilIncluded === b.untilIncluded;
 
 function lengthOf(found: readonly Stretch[]): number {
-  return found.reduce((sum, one) => sum + one.until - one.from, 0);
+  return found.reduce((sum, one) => addTime(sum, timeBetween(one.from, one.until)), 0);
 }
 
 function nextOf(instants: readonly number[], t: number): number | undefined {

@@ -1,12 +1,17 @@
 import type { Margin } from './types';
 
 /**
- * Sums of times. Instants of a run are whole nanoseconds written as seconds; a sum of two such numbers may miss the written form
+ * Sums and differences of times. Instants of a run are whole nanoseconds written as seconds; a sum of two such numbers may miss the written form
  * by a last digit (0.1 + 0.2), which must not decide whether a deadline was kept. Instants of crossings are not whole and stay as they are.
  */
 export function addTime(t: number, seconds: number): number {
   const sum = t + seconds;
   return snapped(sum, 4 * Number.EPSILON * Math.max(1, Math.abs(sum)));
+}
+
+/** How long it is from one instant to another, likewise: from 10.1 s to 10.3 s are 0.2 s. */
+export function timeBetween(from: number, until: number): number {
+  return snapped(until - from, 4 * Number.EPSILON * Math.max(1, Math.abs(from), Math.abs(until)));
 }
 
 /** A difference of times without the dirt of the last digits. */

@@ -248,6 +248,65 @@ describe('where a measure looks', () => {
   });
 });
 
+describe('a figure that is exactly its limit', () => {
+  const outcomes = (csv: string, sentence: string) => judgeCsv(csv, sentence).obligations.map((one) => one.outcome);
+
+  it('of a time keeps it, at whatever tenths the instants lie', () => {
+    fc.assert(
+      fc.property(
+        fc.integer({ min: 0, max: 6_048_000 }),
+        fc.integer({ min: 1, max: 5000 }),
+        fc.integer({ min: 1, max: 5000 }),
+        (start, first, second) => {
+          const [a, b, c] = [start, start + first, start + first + second].map((tenths) => tenths / 10);
+          const csv = `time[s],e{hold},p{hold}\n${start / 10 - 1},FALSE,FALSE\n${a},TRUE,FALSE\n${b},TRUE,TRUE\n${c},FALSE,FALSE\n${c! + 1},FALSE,FALSE`;
+          for (const [operator, outcome] of [
+            ['<=', 'met'],
+            ['>=', 'met'],
+            ['<', 'broken'],
+          ] as const) {
+            expect(outcomes(csv, `time from e rises to p rises ${operator} ${first / 10} s`)).toEqual([outcome]);
+            expect(outcomes(csv, `longest e ${operator} ${(first + second) / 10} s`)).toEqual([outcome]);
+            expect(outcomes(csv, `duration of p ${operator} ${second / 10} s`)).toEqual([outcome]);
+          }
+          expect(outcomes(csv, `when e rises, within ${first / 10} s p`)).toEqual(['met']);
+          expect(outcomes(csv, `between e rises and p rises at least ${first / 10} s`)).toEqual(['met']);
+        },
+      ),
+    );
+  });
+
+  it('of a mean or an rms keeps it, over however many rows', () => {
+    fc.assert(
+      fc.property(
+        fc.integer({ min: 1, max: 99_999 }),
+        fc.integer({ min: 2, max: 2000 }),
+        fc.constantFrom(0.01, 0.1, 0.3),
+        (thousandths, count, every) => {
+          const value = thousandths / 1000;
+          const csv = `time[s],y[m]\n${Array.from({ length: count }, (_, row) => `${(row * every).toFixed(2)},${value}`).join('\n')}`;
+          for (const figure of ['mean', 'rms'])
+            for (const operator of ['<=', '>=']) expect(outcomes(csv, `${figure} of y ${operator} ${value} m`)).toEqual(['met']);
+          expect(outcomes(csv, `mean of y < ${value} m`)).toEqual(['broken']);
+        },
+      ),
+      { numRuns: 40 },
+    );
+  });
+
+  const answer = 'time[s],y[m]{hold},r[m]{hold}\n0,0,0\n1,0,1\n2,1.05,1\n3,0.98,1\n30,0.98,1';
+  it.each([
+    ['overshoot of y to r <= 5 %', 'met'],
+    ['overshoot of y to r < 5 %', 'broken'],
+    ['overshoot of y to r <= 4.99 %', 'broken'],
+    ['steady error of y to r <= 2 %', 'met'],
+    ['steady error of y to r <= 0.02 m', 'met'],
+    ['steady error of y to r <= 0.0199 m', 'broken'],
+    ['settling of y to r within 2 % <= 2 s', 'met'],
+    ['settling of y to r within 1.99 % <= 2 s', 'broken'],
+  ])('%s: %s', (sentence, outcome) => expect(outcomes(answer, sentence)).toEqual([outcome]));
+});
+
 describe('a limit in another unit', () => {
   it.each([
     ['always y <= 4.1 mm', 'met'],
