@@ -3,6 +3,10 @@ import type { Node } from '../plan';
 import type { Trace } from '../trace';
 import { firstFrom, RangeLeast } from './rangeLeast';
 import { type Scan, type Signals, scan } from './scan';
+import { sizeOf } from './size';
+
+/** Rounding of a quantity is less than this share of what is left of it without its constants, unless it is next to nothing. */
+const smallShare = 1e-3;
 
 /** The least of a quantity over a window; no value was missing in it. */
 export interface LeastValue {
@@ -23,6 +27,9 @@ export function leastOf(node: Node, signals: Signals): LeastOver {
   return (from, until, closed) => {
     const least = found.least(from, until, closed);
     const value = back(falls ? -least.value : least.value);
+    // What may be rounding alone is looked at as a whole.
+    if (value !== 0 && Math.abs(value) < smallShare * Math.abs(least.value) && sizeOf(node))
+      return scan(node, false, signals).least(from, until, closed);
     return Number.isNaN(value) ? { value: Number.POSITIVE_INFINITY, complete: false } : { value, complete: least.complete };
   };
 }

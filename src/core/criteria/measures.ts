@@ -1,6 +1,6 @@
 import type { Node } from '../plan';
 import { countUntil, firstAfter } from './instants';
-import { atLimit, roundingOf, Sum } from './rounding';
+import { atLimit, Sum } from './rounding';
 import { type Signals, scan } from './scan';
 import { addTime, marginOf, timeBetween } from './seconds';
 import { combined, firstIn, negated, perhaps, type Stretch, stretches, type Timeline, truthBefore } from './timeline';
@@ -252,8 +252,7 @@ export class Measures {
       }
       case 'settling': {
         const { relative, value } = measure.band ?? { relative: true, value: 0.02 };
-        const band = (relative ? value * step.size : value) + roundingOf(levelOf(step));
-        const inside = scan(minus(real(band), size(measure.gap)), false, this.signals).timeline(false);
+        const inside = scan(minus(real(relative ? value * step.size : value), size(measure.gap)), false, this.signals).timeline(false);
         const outside = stretches(negated(inside)).filter((one) => one.until > at && one.from < end);
         const last = outside.at(-1);
         const settled = last === undefined ? at : last.until >= end ? undefined : last.until;

@@ -4,6 +4,8 @@ import { type Numeric, numeric } from '../numeric';
 import type { Node, SlotNumber } from '../plan';
 import { slotsRead } from '../plan';
 import type { Column, Trace } from '../trace';
+import { roundingOf } from './rounding';
+import { sizeOf } from './size';
 import { append, type Timeline, type Truth } from './timeline';
 
 /** Columns of a trace by slot, and the values of slots that do not change in a run (parameters). */
@@ -22,7 +24,7 @@ export interface Least {
 }
 
 /**
- * A quantity of a trace in dense time. Between rows its signals run as their columns say; ABS, MIN and MAX bend where they must,
+ * A quantity of a trace in dense time; one that differs from 0 by no more than the rounding of its own sums is 0 (1.05 − 1 is no more than 0.05). Between rows its signals run as their columns say; ABS, MIN and MAX bend where they must,
  * so that the quantity is straight between the rows, the bends and its own zeros.
  */
 export interface Scan {
@@ -112,7 +114,7 @@ export function scan(node: Node, isTruth: boolean, signals: Signals): Scan {
       return { value: sink.low, at: sink.at, complete: sink.complete };
     },
     valueAt: (other, at) => {
-      const text = `"use strict";${prelude}return ${emitExpression(other, vectorOf(layout, constants))}`;
+      const text = `"use strict";${prelude}${rounding}return ${emitRounded(other, vectorOf(layout, constants))}`;
       const evaluate = new Function('N', 'F', 'z', 'K', text) as (N: Numeric, F: () => void, z: readonly number[], K: readonly number[]) => number;
       return evaluate(numeric, () => undefined, at, reach.K);
     },
@@ -273,10 +275,19 @@ function bendsOf(node: Node): Node[] {
   }
 }
 
+/** $0: a number of a given size, 0 where rounding tells no more. */
+const rounding = `function $0(d,s){return Math.abs(d)<=${roundingOf(1)}*s?0:d}`;
+
+function emitRounded(node: Node, around: Surroundings): string {
+  const size = sizeOf(node);
+  const text = emitExpression(node, around);
+  return size ? `$0(${text},${emitExpression(size, around)})` : text;
+}
+
 function emitScan(node: Node, isTruth: boolean, layout: readonly Layout[], constants: readonly SlotNumber[]): string {
   const quantity = (around: Surroundings, name: (index: number) => string): string => {
+    if (!isTruth) return emitRounded(node, around);
     const text = emitExpression(node, around);
-    if (!isTruth) return text;
     const missing = layout.map((_, i) => `${name(i)}!==${name(i)}`).join('||') || 'false';
     return `((${missing})?NaN:(${text})-0.5)`;
   };
@@ -332,6 +343,7 @@ function emitScan(node: Node, isTruth: boolean, layout: readonly Layout[], const
       ? `if(${before}){var s=j;${begun}while(j<${end}&&${worth}${straightOn}){${onward}j++}while(j>s&&j<n&&T[j-1]===T[j])j--;if(j>s){tp=T[j-1];${each((_, i) => `r${i}=C${i}[j-1];`)}pd=${at('r')};if(j>=n)break}}`
       : '';
   return `"use strict";${prelude}
+${rounding}
 function S(b,t){var x=-1,y=b.length-1;while(x<y){var m=(x+y+1)>>1;if(b[m]<=t)x=m;else y=m-1}return x}
 return {
 timeline:function($,sink){${declare}var sg=0;

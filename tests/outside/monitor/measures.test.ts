@@ -294,6 +294,23 @@ describe('a figure that is exactly its limit', () => {
     );
   });
 
+  it('of a distance keeps it, and the margin is none', () => {
+    const thousandths = fc.integer({ min: -3_000_000, max: 3_000_000 });
+    fc.assert(
+      fc.property(thousandths, fc.integer({ min: 1, max: 5000 }), fc.boolean(), fc.constantFrom('', '{hold}'), (middle, distance, isAbove, hold) => {
+        const [r, d, y] = [middle / 1000, distance / 1000, (middle + (isAbove ? distance : -distance)) / 1000];
+        const csv = `time[s],y[m]${hold},r[m]${hold}\n0,${r},${r}\n1,${y},${r}\n2,${y},${r}`;
+        const told = (sentence: string) => judgeCsv(csv, sentence).obligations.map((one) => [one.outcome, one.margin?.value]);
+        expect(told(`always y = r ± ${d} m`)).toEqual([['met', 0]]);
+        expect(told(`always y = ${r} m ± ${d} m`)).toEqual([['met', 0]]);
+        expect(told(`always ABS(y - r) <= ${d}`)).toEqual([['met', 0]]);
+        expect(told(`always ABS(y - r) < ${d}`)).toEqual([['broken', 0]]);
+        expect(outcomes(csv, `always y = r ± ${(distance - 0.01) / 1000} m`)).toEqual(['broken']);
+        expect(outcomes(csv, `always y = r ± ${(distance + 0.01) / 1000} m`)).toEqual(['met']);
+      }),
+    );
+  });
+
   const answer = 'time[s],y[m]{hold},r[m]{hold}\n0,0,0\n1,0,1\n2,1.05,1\n3,0.98,1\n30,0.98,1';
   it.each([
     ['overshoot of y to r <= 5 %', 'met'],
