@@ -3,8 +3,8 @@ import { bytesToHex, utf8ToBytes } from '@noble/hashes/utils.js';
 import { encode } from '../exchange';
 import type { Experiment } from '../simulate';
 
-/** Raised whenever the meaning of a plan or of a criterion changes (4: measures are broken at the first instant, a later event is later), so that results of the older meaning count as out of date. */
-const semantics = 4;
+/** Raised whenever the meaning of a plan or of a criterion changes (5: what differs from its limit by rounding alone is at it, errors are told at their step), so that results of the older meaning count as out of date. */
+const semantics = 5;
 
 /**
  * SHA-256 over everything a result depends on: plan, case, parameters, seed, solver and the version of the semantics.
