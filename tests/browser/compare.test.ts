@@ -21,7 +21,7 @@ describe('comparing', () => {
     // A second signal below, and one cursor through both.
     await page.getByRole('button', { name: 'chamber.rate beside' }).click();
     await page.getByRole('img', { name: 'chamber.rate of both' }).hover();
-    expect(await page.getByText(/^at .* and .*, apart by /).count()).toBe(2);
+    await expect.poll(() => page.getByText(/^at .* and .*, difference /).count()).toBe(2);
     // The same case on another plant.
     await page.getByRole('combobox', { name: 'Second' }).selectOption({ label: 'the first, on its coarse plant' });
     await page.getByRole('heading', { name: /^They agree on .*first diverge at/ }).waitFor();
