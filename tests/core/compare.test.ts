@@ -58,7 +58,7 @@ describe('two traces compared', () => {
     expect(moved?.kind).toBe('shape');
     // 0.1 (t − 20)² leaves the band of 0.01 at 20.316.
     expect(moved?.parts).toBeCloseTo(20 + Math.sqrt(0.1), 1);
-    expect(found.words).toMatch(/^They agree on 1 of 2 signals, and first diverge at 20\.3\d* s in level: they drift apart by up to 40 m at 40 s\.$/);
+    expect(found.words).toMatch(/^They agree on 1 of 2 signals, and first diverge at 20\.3\d* s in level: they differ by up to 40 m at 40 s\.$/);
     expect(found).toMatchObject({ onlyFirst: [], onlySecond: ['further'] });
   });
 

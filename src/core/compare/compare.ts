@@ -159,7 +159,7 @@ function causeOf({ kind, delay, delayResolution, offset, gain, unit, largest, la
     case 'gain':
       return `the second is ${figure(gain, 4)} times the first`;
     default:
-      return `they drift apart by up to ${withUnit(largest)} at ${timeWords(largestAt)}`;
+      return `they differ by up to ${withUnit(largest)} at ${timeWords(largestAt)}`;
   }
 }
 
