@@ -1,7 +1,7 @@
 import Joi from 'joi';
 import { isIdentifier } from '../language';
 import { Recent } from '../memory';
-import { fixedMethods, variableMethods } from '../plan';
+import { fixedMethods, valueTypes, variableMethods } from '../plan';
 
 /**
  * Shapes of the documents of a project, before any meaning: which keys there are and what kind of value they hold.
@@ -39,7 +39,7 @@ const remembered = (shape: Joi.Schema): Joi.Schema => {
 };
 const mostRemembered = 1_000_000;
 const named = (shape: Joi.Schema): Joi.ObjectSchema => Joi.object().pattern(name, shape);
-const type = Joi.string().valid('BOOL', 'SINT', 'USINT', 'INT', 'UINT', 'DINT', 'UDINT', 'REAL', 'LREAL', 'TIME');
+const type = Joi.string().valid(...valueTypes);
 
 const port = Joi.object({ type, unit: text, min: Joi.number(), max: Joi.number(), about: text.allow('') });
 const parameter = port.keys({ value: scalar.required(), tuning: Joi.valid('fixed', 'live', 'exported') });

@@ -1,11 +1,11 @@
 import { type Declaration, nameKey, type TypeText } from '../language';
-import type { SlotNumber, ValueType } from '../plan';
+import { type SlotNumber, type ValueType, valueTypes } from '../plan';
 import { PlanBuilder } from './builder';
 import type { Definitions } from './definitions';
 import type { Formula } from './formula';
 import { lowerStatements } from './statements';
 import type { FunctionType, TypeLibrary } from './typeLibrary';
-import { type UserFunction, type UserFunctions, valueTypes } from './typing';
+import type { UserFunction, UserFunctions } from './typing';
 import { Variables } from './variables';
 
 /** The functions of a project, for the formulas of one plan: each is lowered when it is first called. */

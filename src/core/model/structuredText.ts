@@ -2,11 +2,11 @@ import { parseDocument } from 'yaml';
 import { type ReadDocument, readText, textNoteShape } from '../document';
 import type { Faults } from '../fault';
 import { type Declaration, parseUnits, type Span } from '../language';
+import { valueTypes } from '../plan';
 import { sentenceOf } from '../wording';
 import { Formula } from './formula';
 import type { RawComponent, RawPort } from './raw';
 import type { TypeLibrary } from './typeLibrary';
-import { valueTypes } from './typing';
 
 /** Reads a file of Structured Text: its types and blocks go into the library, and each function block is a component as it is. */
 export function readStructuredText(

@@ -1,5 +1,4 @@
 import type { Faults } from '../fault';
-import type { Node } from '../plan';
 import type { Instance } from './instance';
 import type { RawChart, RawDecisionTable, RawNetwork, RawRoutine } from './raw';
 import { readTime } from './values';
@@ -28,17 +27,4 @@ export function taskTiming(
     );
   }
   return periodNs === undefined || offsetNs === undefined ? undefined : { periodNs, offsetNs };
-}
-
-/** Time of the present hit, offset + hit × period, in whole nanoseconds (TIME). */
-export function taskTime({ periodNs, offsetNs }: { readonly periodNs: number; readonly offsetNs: number }): Node {
-  const passed: Node = {
-    k: 'arithmetic',
-    type: 'TIME',
-    operator: '*',
-    a: { k: 'hit', type: 'LREAL' },
-    b: { k: 'const', type: 'TIME', value: periodNs },
-    site: 0,
-  };
-  return { k: 'arithmetic', type: 'TIME', operator: '+', a: passed, b: { k: 'const', type: 'TIME', value: offsetNs }, site: 0 };
 }

@@ -1,7 +1,7 @@
 import type { BinaryOperator, Comparison, Expression, LogicOperator, Span } from '../language';
 import { nameKey, nearestName } from '../language';
 import type { Node, NumericFunction, SiteNumber, SlotNumber, ValueType } from '../plan';
-import { calculate, integerRange } from '../plan';
+import { calculate, integerRange, valueTypes } from '../plan';
 import { conversion, converted, sameUnit } from '../units';
 import { plural } from '../wording';
 import { type ArrayShape, elementName, elementOf } from './arrays';
@@ -67,9 +67,6 @@ const widening: Readonly<Record<ValueType, readonly ValueType[]>> = {
   LREAL: [],
   TIME: [],
 };
-
-/** The elementary types. */
-export const valueTypes = Object.keys(widening) as readonly ValueType[];
 
 function isInteger(type: ValueType): boolean {
   return integerRange[type] !== undefined;

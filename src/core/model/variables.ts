@@ -1,13 +1,12 @@
 import { type Declaration, largestArray, nameKey, nearestName, type Span, type TypeText } from '../language';
-import type { Node, SlotNumber, ValueType, Work } from '../plan';
+import { type Node, type SlotNumber, taskTime, type ValueType, valueTypes, type Work } from '../plan';
 import { plural } from '../wording';
 import { type ArrayShape, countOf, type Dimension, elementName } from './arrays';
 import type { PlanBuilder } from './builder';
 import type { Formula } from './formula';
 import { type Block, lowerStatements, type StatementScope, type Variable } from './statements';
-import { taskTime } from './timing';
 import type { BlockType, TypeLibrary } from './typeLibrary';
-import { type Found, typeExpression, valueTypes } from './typing';
+import { type Found, typeExpression } from './typing';
 
 /** The variables of one routine or of one instance of a function block, and what they are called. */
 export class Variables {

@@ -6,7 +6,8 @@ import type { SolverMethod } from './methods';
  */
 
 /** Elementary types of IEC 61131-3. BOOL is kept as 0 or 1, TIME as whole nanoseconds. */
-export type ValueType = 'BOOL' | 'SINT' | 'USINT' | 'INT' | 'UINT' | 'DINT' | 'UDINT' | 'REAL' | 'LREAL' | 'TIME';
+export const valueTypes = ['BOOL', 'SINT', 'USINT', 'INT', 'UINT', 'DINT', 'UDINT', 'REAL', 'LREAL', 'TIME'] as const;
+export type ValueType = (typeof valueTypes)[number];
 
 export type SlotNumber = number;
 /** Index into `Plan.sites`. */

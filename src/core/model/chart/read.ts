@@ -1,13 +1,13 @@
 import type { Faults } from '../../fault';
 import { nameKey } from '../../language';
-import type { Clause, Node, SiteNumber, SlotNumber, Work } from '../../plan';
+import { type Clause, type Node, type SiteNumber, type SlotNumber, taskTime, type Work } from '../../plan';
 import type { PlanBuilder } from '../builder';
 import { faceNames, scopeOf } from '../equations';
 import { Formula } from '../formula';
 import { type Instance, slotNode } from '../instance';
 import type { RawChart, RawHistory, RawRegion, RawState, RawTargets, RawTransition } from '../raw';
 import { lowerStatements, plainStatementScope, type StatementScope, type Variable } from '../statements';
-import { taskTime, taskTiming } from '../timing';
+import { taskTiming } from '../timing';
 import { type Found, type Scope, typeExpression } from '../typing';
 import { declare, readTime, readValue } from '../values';
 import { clausesOf } from './clauses';

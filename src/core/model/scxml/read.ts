@@ -1,9 +1,8 @@
 import type { Element } from '@xmldom/xmldom';
 import { attribute, elementsOf, type Path, parseXml, placeOf, type ReadDocument, readText, tag, words } from '../../document';
 import type { Faults, Place } from '../../fault';
-import type { ValueType } from '../../plan';
+import { type ValueType, valueTypes } from '../../plan';
 import type { Named, RawChart, RawComponent, RawHistory, RawMessage, RawPort, RawRegion, RawState, RawTransition, Scalar } from '../raw';
-import { valueTypes } from '../typing';
 import { contentText } from './content';
 import { cssTime, OutsideSubset, toStatements, toStructuredText, type Vocabulary } from './expression';
 import { messageName, Names } from './names';
