@@ -29,7 +29,12 @@ module.exports = {
       { path: '^src/core/([^/]+)/(?!index\\.ts$)', pathNot: ['^src/core/$1/', '^src/core/emit/(js|c|scxml|st)/index\\.ts$'] },
       'A folder of the core is entered by its index.',
     ),
-    no('core-front-door', { path: '^src/(server|app|ui|cli)/' }, { path: '^src/core/(?!index\\.ts$)' }, 'The core is entered by its index.'),
+    no(
+      'core-doors',
+      { path: '^src/(server|app|ui|cli)/' },
+      { path: '^src/core/(?!([^/]+|emit/(js|c|scxml|st))/index\\.ts$)' },
+      'A folder of the core is entered by its index.',
+    ),
   ],
   options: {
     doNotFollow: { path: 'node_modules' },

@@ -1,5 +1,8 @@
 import { execFileSync } from 'node:child_process';
-import { checkProject, emitRunner, orderRun, recycleTrace, type SourceFile, simulate } from '@/core';
+import type { SourceFile } from '@/core/documents';
+import { emitRunner } from '@/core/emit/c';
+import { checkProject, orderRun } from '@/core/project';
+import { recycleTrace, simulate } from '@/core/simulate';
 import { compileC } from '@/server/compiler';
 
 const rounds = 40;

@@ -1,4 +1,7 @@
-import { type Criterion, checkProject, judge, orderRun, recycleTrace, type SourceFile, simulate } from '@/core';
+import { type Criterion, judge } from '@/core/criteria';
+import type { SourceFile } from '@/core/documents';
+import { checkProject, orderRun } from '@/core/project';
+import { recycleTrace, simulate } from '@/core/simulate';
 import { yardstick } from './yardstick';
 
 /** Signals the closed loop keeps. */

@@ -1,7 +1,9 @@
-import { checkProject, Faults, type SourceFile } from '@/core';
+import { readProject, type SourceFile } from '@/core/documents';
 import { compileProgram } from '@/core/emit/js';
-import { assembleLoop, readProject } from '@/core/model';
+import { Faults } from '@/core/fault';
+import { assembleLoop } from '@/core/loop';
 import type { Plan } from '@/core/plan';
+import { checkProject } from '@/core/project';
 import { yardstick } from './yardstick';
 
 /** The first rounds compile our own code; an editor that has been typed in for some seconds is past them. */

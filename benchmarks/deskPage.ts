@@ -2,7 +2,8 @@ import { cp, mkdtemp, readFile, writeFile } from 'node:fs/promises';
 import { tmpdir } from 'node:os';
 import path from 'node:path';
 import type { CDPSession, Page } from 'playwright-core';
-import { checkProject, deskDocument, formsOf, openDesk } from '@/core';
+import { deskDocument, formsOf } from '@/core/desk';
+import { checkProject, openDesk } from '@/core/project';
 import { readFolder } from '@/server/folder';
 import { app, importProject, openChromium } from './inBrowser';
 

@@ -4,30 +4,19 @@ import { runInNewContext } from 'node:vm';
 import { zipSync } from 'fflate';
 import Joi from 'joi';
 import { readBody } from '@/app/api/answer';
-import {
-  chartConfigurations,
-  checkProject,
-  editRequirement,
-  emitScxml,
-  Faults,
-  nameKey,
-  parseExpression,
-  parseRoutine,
-  parseSentence,
-  parseStatements,
-  parseUnits,
-  Reader,
-  readCsvTable,
-  readCsvTrace,
-  readProse,
-  readReqif,
-  type SourceFile,
-  termsOf,
-} from '@/core';
+import { parseSentence } from '@/core/criteria';
+import type { SourceFile } from '@/core/documents';
+import { emitScxml } from '@/core/emit/scxml';
+import { Faults } from '@/core/fault';
+import { readCsvTrace } from '@/core/formats';
+import { nameKey, parseExpression, parseRoutine, parseStatements, parseUnits } from '@/core/language';
+import { chartConfigurations, checkProject } from '@/core/project';
+import { Reader, termsOf } from '@/core/reading';
+import { editRequirement, readCsvTable, readProse, readReqif } from '@/core/requirements';
 import { refusalOf } from '@/server/doors';
 import { readFolder } from '@/server/folder';
 import { readXlsx, writeXlsx } from '@/server/tables/xlsx';
-import { takeInFiles } from '@/ui/model/takenIn';
+import { takeInFiles } from '@/ui/model/documents/takenIn';
 
 /**
  * npm run fuzz [-- MINUTES [SEED]]: broken and mutated texts through every reader, archives, workbooks and requests among them. Ends with exit code 1 on a crash (an exception), a hang

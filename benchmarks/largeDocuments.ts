@@ -1,4 +1,5 @@
-import { checkProject, type SourceFile } from '@/core';
+import type { SourceFile } from '@/core/documents';
+import { checkProject } from '@/core/project';
 
 const lines = (count: number, line: (index: number) => string): string => Array.from({ length: count }, (_, index) => line(index)).join('');
 const equations = (lets: string, output: string): string =>

@@ -1,5 +1,6 @@
-import { type Column, compileAlone, judge, type Trace } from '@/core';
-import { Catalogue } from '@/core/model';
+import { compileAlone, judge } from '@/core/criteria';
+import { Catalogue } from '@/core/loop';
+import type { Column, Trace } from '@/core/trace';
 
 const samples = 1_000_000;
 const rounds = 5;

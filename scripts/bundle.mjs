@@ -29,7 +29,7 @@ export async function bundle() {
     outdir: 'dist',
     outExtension: { '.js': '.mjs' },
   });
-  const engine = await present({ engine: 'src/ui/engine/worker.ts', desk: 'src/ui/desk/worker.ts' });
+  const engine = await present({ engine: 'src/ui/engine/worker.ts', desk: 'src/ui/desk/session/worker.ts' });
   if (Object.keys(engine).length > 0) {
     await build({ ...common, entryPoints: engine, platform: 'browser', target: 'es2022', outdir: 'public/engine', minify: true, sourcemap: false });
     // The layout library's worker, as it ships.

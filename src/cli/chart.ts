@@ -1,7 +1,10 @@
 import { readFile } from 'node:fs/promises';
 import path from 'node:path';
 import type { Command } from 'commander';
-import { type ChartStep, chartConfigurations, encode, type Fault, printFault, readDuration } from '@/core';
+import { encode } from '@/core/exchange';
+import { type Fault, printFault } from '@/core/fault';
+import { readDuration } from '@/core/language';
+import { type ChartStep, chartConfigurations } from '@/core/project';
 
 /** `ovrand chart FILE.scxml --events "t @100ms t2"`: the configurations of a state chart as JSON; exit 3 with its faults. */
 export function chartCommand(program: Command): void {

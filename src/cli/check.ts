@@ -1,5 +1,7 @@
 import type { Command } from 'commander';
-import { encode, type Fault, plural, printFault } from '@/core';
+import { encode } from '@/core/exchange';
+import { type Fault, printFault } from '@/core/fault';
+import { plural } from '@/core/wording';
 import { openFolder } from './open';
 
 /** `ovrand check DIR`: exit 0 clean, 1 faults. */

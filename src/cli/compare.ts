@@ -1,5 +1,7 @@
 import type { Command } from 'commander';
-import { compareTraces, encode, figure, type SignalComparison, type TraceComparison, timeWords } from '@/core';
+import { compareTraces, type SignalComparison, type TraceComparison } from '@/core/compare';
+import { encode } from '@/core/exchange';
+import { figure, timeWords } from '@/core/wording';
 import { openRecording } from './open';
 import { secondsOf } from './time';
 

@@ -1,5 +1,7 @@
 import type { Command } from 'commander';
-import { type Consistency, encode, examineConsistency, figure, plural, timeWords } from '@/core';
+import { type Consistency, examineConsistency } from '@/core/consistency';
+import { encode } from '@/core/exchange';
+import { figure, plural, timeWords } from '@/core/wording';
 import { openSolver } from '@/server/solver';
 import { openSound } from './open';
 

@@ -1,20 +1,13 @@
 import { mkdir, writeFile } from 'node:fs/promises';
 import path from 'node:path';
 import { type Command, Option } from 'commander';
-import {
-  aloneLoop,
-  assembleLoop,
-  type ComponentDocument,
-  componentAsStructuredText,
-  emitCUnit,
-  emitScxml,
-  Faults,
-  library,
-  nameKey,
-  nearestName,
-  type Project,
-  printFault,
-} from '@/core';
+import type { ComponentDocument, Project } from '@/core/documents';
+import { emitCUnit, library } from '@/core/emit/c';
+import { emitScxml } from '@/core/emit/scxml';
+import { Faults, printFault } from '@/core/fault';
+import { nameKey, nearestName } from '@/core/language';
+import { aloneLoop, assembleLoop } from '@/core/loop';
+import { componentAsStructuredText } from '@/core/project';
 import { numericSources } from '@/server/compiler';
 import { openSound } from './open';
 

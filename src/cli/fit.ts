@@ -1,7 +1,10 @@
 import { writeFile } from 'node:fs/promises';
 import path from 'node:path';
 import type { Command } from 'commander';
-import { type AssembledLoop, encode, type FitParameter, type FitResult, figure, fitParameters, fittedSet } from '@/core';
+import { encode } from '@/core/exchange';
+import { type FitParameter, type FitResult, fitParameters, fittedSet } from '@/core/fit';
+import type { AssembledLoop } from '@/core/loop';
+import { figure } from '@/core/wording';
 import { openRecording, openSound } from './open';
 
 interface Options {

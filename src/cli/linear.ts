@@ -1,5 +1,7 @@
 import type { Command } from 'commander';
-import { discretised, encode, figure, type LinearAnswer, linearView, type TransferFunction, timeWords } from '@/core';
+import { encode } from '@/core/exchange';
+import { discretised, type LinearAnswer, linearView, type TransferFunction } from '@/core/linear';
+import { figure, timeWords } from '@/core/wording';
 import { openSound } from './open';
 import { secondsOf } from './time';
 

@@ -1,6 +1,9 @@
 import { readFile } from 'node:fs/promises';
 import type { Command } from 'commander';
-import { compileAlone, encode, type Judgement, judge, marginWords, readCsvTrace, timeWords } from '@/core';
+import { compileAlone, type Judgement, judge } from '@/core/criteria';
+import { encode } from '@/core/exchange';
+import { readCsvTrace } from '@/core/formats';
+import { marginWords, timeWords } from '@/core/wording';
 
 /** `ovrand monitor`: checks a sentence on any recorded CSV. Exit 0 pass, 1 fail, 2 neither, 3 wrong use. */
 export function monitorCommand(program: Command): void {

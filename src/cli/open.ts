@@ -1,5 +1,9 @@
 import { readFile, stat } from 'node:fs/promises';
-import { type CheckedProject, checkProject, type Fault, printFault, readCsvTrace, sentenceOf, type Trace } from '@/core';
+import { type Fault, printFault } from '@/core/fault';
+import { readCsvTrace } from '@/core/formats';
+import { type CheckedProject, checkProject } from '@/core/project';
+import type { Trace } from '@/core/trace';
+import { sentenceOf } from '@/core/wording';
 import { readFolder } from '@/server/folder';
 
 /** Reads and checks a project folder. */

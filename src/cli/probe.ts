@@ -1,5 +1,7 @@
 import type { Command } from 'commander';
-import { type Answered, encode, probe, signedFigure, timeWords } from '@/core';
+import { type Answered, probe } from '@/core/compare';
+import { encode } from '@/core/exchange';
+import { signedFigure, timeWords } from '@/core/wording';
 import { openSound } from './open';
 import { secondsOf } from './time';
 

@@ -1,5 +1,6 @@
 import type { Command } from 'commander';
-import { encode, Reader, type Reading, termsOf } from '@/core';
+import { encode } from '@/core/exchange';
+import { Reader, type Reading, termsOf } from '@/core/reading';
 import { openFolder } from './open';
 
 /** `ovrand read DIR --text "…"`: what the reader makes of a sentence of prose, with the project's names and words. Exit 0 proposals, 2 none, 3 wrong use. */

@@ -1,21 +1,11 @@
 import { writeFile } from 'node:fs/promises';
 import { availableParallelism } from 'node:os';
 import { type Command, InvalidArgumentError } from 'commander';
-import {
-  type CheckedCase,
-  type CheckedProject,
-  encode,
-  findingsOf,
-  nameKey,
-  nearestName,
-  orderRun,
-  type ReportLine,
-  type RequirementResult,
-  type RunResult,
-  requirementFacts,
-  rollUp,
-  writeJUnit,
-} from '@/core';
+import { type RequirementResult, rollUp } from '@/core/evidence';
+import { encode } from '@/core/exchange';
+import { type ReportLine, writeJUnit } from '@/core/formats';
+import { nameKey, nearestName } from '@/core/language';
+import { type CheckedCase, type CheckedProject, findingsOf, orderRun, type RunResult, requirementFacts } from '@/core/project';
 import { RunPool } from '@/server/pool';
 import { openSound } from './open';
 import { printTable } from './table';

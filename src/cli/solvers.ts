@@ -1,5 +1,8 @@
 import type { Command } from 'commander';
-import { advise, deviationOf, encode, orderRun, percent, presentSetting, SolverTrial, settingWords, trialGrid } from '@/core';
+import { encode } from '@/core/exchange';
+import { orderRun } from '@/core/project';
+import { advise, deviationOf, presentSetting, SolverTrial, settingWords, trialGrid } from '@/core/trial';
+import { percent } from '@/core/wording';
 import { openSound } from './open';
 
 /** `ovrand solvers DIR --case C`: one case, or several of one loop, over a grid of methods and tolerances. Exit 0; 3 for a faulty project or an unknown case. */

@@ -1,5 +1,6 @@
-import type { ReportLine, RunResult } from '@/core';
-import { marginWords, plural, timeWords } from '@/core';
+import type { ReportLine } from '@/core/formats';
+import type { RunResult } from '@/core/project';
+import { marginWords, plural, timeWords } from '@/core/wording';
 
 /** The requirement table for a terminal, with the sentence that answers at its top. */
 export function printTable(lines: readonly ReportLine[], runs: readonly RunResult[]): string {

@@ -1,4 +1,4 @@
-import { readDuration } from '@/core';
+import { readDuration } from '@/core/language';
 
 /** A time of the command line in seconds: with a unit (`30min`, `1.5 h`) or a plain number of seconds. @throws Error that names the flag */
 export function secondsOf(flag: string, text: string): number {

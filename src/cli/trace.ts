@@ -1,6 +1,10 @@
 import { writeFile } from 'node:fs/promises';
 import type { Command } from 'commander';
-import { type Column, cutOut, nameKey, nearestName, orderRun, performRun, resampled, type Trace, timeWords, writeCsvTrace, writeVcd } from '@/core';
+import { writeCsvTrace, writeVcd } from '@/core/formats';
+import { nameKey, nearestName } from '@/core/language';
+import { orderRun, performRun } from '@/core/project';
+import { type Column, cutOut, resampled, type Trace } from '@/core/trace';
+import { timeWords } from '@/core/wording';
 import { openSound } from './open';
 import { secondsOf } from './time';
 

@@ -1,6 +1,6 @@
 import type { Browser } from 'playwright-core';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
-import { orderRun, performRun, type RunOrder } from '@/core';
+import { orderRun, performRun, type RunOrder } from '@/core/project';
 import { openBrowser } from '../support/browser';
 import { alone } from '../support/project';
 import { appAddress } from '../support/stack';

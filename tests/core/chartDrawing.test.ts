@@ -1,8 +1,8 @@
 import ELK from 'elkjs';
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
-import { type ArrowPicture, inspectModel, type Picture, type RegionPicture, type StatePicture } from '@/core';
-import { type Box, beyondId, type Laid, layRegion, type Path } from '@/ui/model/layout';
+import { type ArrowPicture, inspectModel, type Picture, type RegionPicture, type StatePicture } from '@/core/picture';
+import { type Box, beyondId, type Laid, layRegion, type Path } from '@/ui/model/drawing/layout';
 
 interface State {
   readonly name: string;

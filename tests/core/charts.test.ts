@@ -1,6 +1,6 @@
 import { describe, expect, it } from 'vitest';
-import { checkProject } from '@/core';
 import { decisionsOf, slotsRead } from '@/core/plan';
+import { checkProject } from '@/core/project';
 import { column, projectOf, runCase } from '../support/project';
 
 /** A chart `c` of one region `r`, alone in a loop, with a script. */

@@ -1,5 +1,7 @@
 import { describe, expect, it } from 'vitest';
-import { checkProject, printFault, type SourceFile } from '@/core';
+import type { SourceFile } from '@/core/documents';
+import { printFault } from '@/core/fault';
+import { checkProject } from '@/core/project';
 import { demoFiles, projectOf } from '../support/project';
 
 function edited(files: readonly SourceFile[], path: string, from: string, to: string): SourceFile[] {

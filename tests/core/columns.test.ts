@@ -1,6 +1,5 @@
 import { describe, expect, it } from 'vitest';
-import type { Node } from '@/core/plan';
-import { cannotFail, columnOwners, neverZero } from '@/core/plan';
+import { cannotFail, columnOwners, type Node, neverZero } from '@/core/plan';
 import { column, projectOf, runCase } from '../support/project';
 
 const tank = `component: Tank

@@ -1,5 +1,6 @@
 import { describe, expect, it } from 'vitest';
-import { type Column, type CompareSettings, compareTraces, type Trace } from '@/core';
+import { type CompareSettings, compareTraces } from '@/core/compare';
+import type { Column, Trace } from '@/core/trace';
 
 const time = Float64Array.from({ length: 4_001 }, (_, i) => i / 100);
 function traceOf(signals: Readonly<Record<string, (t: number) => number>>, at = time): Trace {

@@ -1,6 +1,7 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
-import { type Column, compareTraces, drawnPair, signalOf, type Trace, valueAt } from '@/core';
+import { compareTraces, drawnPair, signalOf, valueAt } from '@/core/compare';
+import type { Column, Trace } from '@/core/trace';
 
 const none = { time: new Float64Array(), mark: new Int32Array(), entered: new Uint8Array() };
 function traceOf(time: readonly number[] | Float64Array, data: readonly number[] | Float64Array, between: Column['between'] = 'held'): Trace {

@@ -1,5 +1,6 @@
 import { describe, expect, it } from 'vitest';
-import { inspectModel, isDocumentPath } from '@/core';
+import { isDocumentPath } from '@/core/documents';
+import { inspectModel } from '@/core/picture';
 import { projectOf } from '../support/project';
 
 const component = (picture: string): string =>

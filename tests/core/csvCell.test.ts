@@ -1,7 +1,8 @@
 import { parse } from 'csv-parse/sync';
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
-import { cellText, csvCell, readCsvTable, writeCsvTable } from '@/core';
+import { cellText, csvCell } from '@/core/formats';
+import { readCsvTable, writeCsvTable } from '@/core/requirements';
 
 describe('a cell of comma separated text', () => {
   const awkward = fc.string({

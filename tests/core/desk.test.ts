@@ -1,23 +1,8 @@
 import { beforeAll, describe, expect, it } from 'vitest';
 import { parse } from 'yaml';
-import {
-  buttonSteps,
-  type CheckedProject,
-  caseOf,
-  checkProject,
-  composeDesk,
-  conditionOf,
-  type DeskInUse,
-  DeskSession,
-  deskDocument,
-  formsOf,
-  hashTrace,
-  openDesk,
-  orderRun,
-  performRun,
-  sequenceSvg,
-  takeOf,
-} from '@/core';
+import { buttonSteps, caseOf, composeDesk, conditionOf, DeskSession, deskDocument, formsOf, sequenceSvg, takeOf } from '@/core/desk';
+import { type CheckedProject, checkProject, type DeskInUse, openDesk, orderRun, performRun } from '@/core/project';
+import { hashTrace } from '@/core/trace';
 import { demoFiles, projectOf } from '../support/project';
 
 let project: CheckedProject;

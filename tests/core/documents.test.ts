@@ -1,8 +1,11 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { stringify } from 'yaml';
-import { emitScxml, Faults, type RawComponent, readScxml, replaceScalar } from '@/core';
-import { appendToList, readYaml } from '@/core/document';
+import { readScxml } from '@/core/documents';
+import { emitScxml } from '@/core/emit/scxml';
+import { Faults } from '@/core/fault';
+import type { RawComponent } from '@/core/shapes';
+import { appendToList, readYaml, replaceScalar } from '@/core/yaml';
 
 const key = fc.stringMatching(/^[a-z][a-z0-9]{0,7}$/);
 const scalar = fc.oneof(

@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest';
-import { checkProject } from '@/core';
+import { checkProject } from '@/core/project';
 import { column, projectOf, runCase } from '../support/project';
 
 const told = (files: Readonly<Record<string, string>>): { faults: string[]; doubts: string[] } => {

@@ -1,5 +1,8 @@
 import { afterEach, describe, expect, it, vi } from 'vitest';
-import { checkProject, decisionsOf, hashTrace, orderRun, performRun, simulate } from '@/core';
+import { decisionsOf } from '@/core/plan';
+import { checkProject, orderRun, performRun } from '@/core/project';
+import { simulate } from '@/core/simulate';
+import { hashTrace } from '@/core/trace';
 import { alone, column, demoFiles, projectOf, runCase } from '../support/project';
 
 afterEach(() => vi.unstubAllGlobals());
@@ -8,7 +11,7 @@ describe('emitted code', () => {
   it('holds no name or text of the user’s: only operators, numbers, slots and our own helpers', async () => {
     // A core of its own, which has compiled nothing yet.
     vi.resetModules();
-    const fresh = await import('@/core');
+    const fresh = await import('@/core/project');
     const texts: string[] = [];
     const Original = Function;
     vi.stubGlobal(

@@ -1,5 +1,8 @@
 import { describe, expect, it } from 'vitest';
-import { checkProject, componentAsStructuredText, emitScxml, nameKey, type SourceFile } from '@/core';
+import type { SourceFile } from '@/core/documents';
+import { emitScxml } from '@/core/emit/scxml';
+import { nameKey } from '@/core/language';
+import { checkProject, componentAsStructuredText } from '@/core/project';
 import { readFolder } from '@/server/folder';
 import { column, runCase } from '../support/project';
 

@@ -1,6 +1,7 @@
 import { describe, expect, it } from 'vitest';
-import { hashTrace, orderRun, performRun } from '@/core';
 import { compileProgram } from '@/core/emit/js';
+import { orderRun, performRun } from '@/core/project';
+import { hashTrace } from '@/core/trace';
 import { column, projectOf, runCase } from '../support/project';
 
 const swing = `component: Swing

@@ -1,6 +1,7 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
-import { checkProject, orderRun, performRun, type RunOutcome } from '@/core';
+import { checkProject, orderRun, performRun } from '@/core/project';
+import type { RunOutcome } from '@/core/simulate';
 
 const fixed = ['euler', 'heun', 'runge-kutta-4'] as const;
 const variable = ['bogacki-shampine-32', 'dormand-prince-54', 'rosenbrock-43'] as const;

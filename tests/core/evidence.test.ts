@@ -1,16 +1,7 @@
 import { describe, expect, it } from 'vitest';
-import {
-  checkProject,
-  type Finding,
-  orderRun,
-  performRun,
-  type RequirementFacts,
-  readCsvTrace,
-  rollUp,
-  writeCsvTrace,
-  writeJUnit,
-  writeLedgerCsv,
-} from '@/core';
+import { type Finding, type RequirementFacts, rollUp } from '@/core/evidence';
+import { readCsvTrace, writeCsvTrace, writeJUnit, writeLedgerCsv } from '@/core/formats';
+import { checkProject, orderRun, performRun } from '@/core/project';
 import { judgeCsv } from '../outside/monitor/harness';
 import { demoFiles } from '../support/project';
 

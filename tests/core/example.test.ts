@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest';
-import { type DrawnTrace, Previewer, strokeOver } from '@/core';
+import { type DrawnTrace, Previewer, strokeOver } from '@/core/explain';
 import { projectOf } from '../support/project';
 
 const project = projectOf({

@@ -2,7 +2,9 @@ import fc from 'fast-check';
 import Joi from 'joi';
 import { describe, expect, it } from 'vitest';
 import { readBody, send } from '@/app/api/answer';
-import { decode, encode, orderRun, performRun, resultFingerprint } from '@/core';
+import { resultFingerprint } from '@/core/evidence';
+import { decode, encode } from '@/core/exchange';
+import { orderRun, performRun } from '@/core/project';
 import { projectOf } from '../support/project';
 import { randomProject } from './compiled/randomProject';
 

@@ -1,5 +1,8 @@
 import { describe, expect, it } from 'vitest';
-import { type CheckedProject, type Experiment, type FitParameter, fitParameters, fittedSet, simulate, type Trace } from '@/core';
+import { type FitParameter, fitParameters, fittedSet } from '@/core/fit';
+import type { CheckedProject } from '@/core/project';
+import { type Experiment, simulate } from '@/core/simulate';
+import type { Trace } from '@/core/trace';
 import { projectOf } from '../support/project';
 
 /** A tank with an orifice whose coefficient, and whose surface, are to be found. */

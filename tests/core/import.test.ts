@@ -1,17 +1,17 @@
 import { describe, expect, it } from 'vitest';
+import type { SourceFile } from '@/core/documents';
+import { checkProject } from '@/core/project';
 import {
-  checkProject,
   compareImport,
   guessMapping,
   itemsOfTable,
   readCsvTable,
   readProse,
-  type SourceFile,
   tableOf,
   takeDifferences,
   writeCsvTable,
   writeMarkdown,
-} from '@/core';
+} from '@/core/requirements';
 
 const files: SourceFile[] = [
   { path: 'project.yaml', text: 'project: Test\n' },

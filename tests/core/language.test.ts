@@ -1,6 +1,15 @@
 import fc from 'fast-check';
 import { describe, expect, it, vi } from 'vitest';
-import { type Expression, isIdentifier, nearestName, parseExpression, parseStatements, printDuration, printExpression, readDuration } from '@/core';
+import {
+  type Expression,
+  isIdentifier,
+  nearestName,
+  parseExpression,
+  parseStatements,
+  printDuration,
+  printExpression,
+  readDuration,
+} from '@/core/language';
 import { conversion, converted, findUnit, sameUnit } from '@/core/units';
 
 const span = { from: 0, until: 0 };

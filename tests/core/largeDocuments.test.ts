@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest';
-import { checkProject } from '@/core';
+import { checkProject } from '@/core/project';
 
 const lines = (count: number, line: (index: number) => string): string => Array.from({ length: count }, (_, index) => line(index)).join('');
 const faultsOf = (path: string, text: string): string[] =>

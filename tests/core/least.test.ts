@@ -1,7 +1,7 @@
 import { describe, expect, it } from 'vitest';
-import type { Column, Node, Trace } from '@/core';
-import { leastOf } from '@/core/criteria/least';
-import { scan } from '@/core/criteria/scan';
+import { leastOf, scan } from '@/core/criteria';
+import type { Node } from '@/core/plan';
+import type { Column, Trace } from '@/core/trace';
 
 const rows = 6_000;
 let seed = 7;

@@ -1,6 +1,8 @@
 import { Matrix } from 'ml-matrix';
 import { describe, expect, it } from 'vitest';
-import { ContinuousPart, checkProject, type Experiment, linearise, linearView, polesOf, stabilityOf, steadyState, transferFunctionOf } from '@/core';
+import { ContinuousPart, linearise, linearView, polesOf, stabilityOf, steadyState, transferFunctionOf } from '@/core/linear';
+import { checkProject } from '@/core/project';
+import type { Experiment } from '@/core/simulate';
 import { demoFiles, projectOf } from '../support/project';
 
 function experimentOf(component: string, inputs: string, more: Readonly<Record<string, string>> = {}): Experiment {

@@ -1,5 +1,8 @@
 import { describe, expect, it } from 'vitest';
-import { type CheckedProject, checkProject, type Experiment, hashTrace, type InputChange, LiveRun, simulate, type Trace } from '@/core';
+import type { InputChange } from '@/core/plan';
+import { type CheckedProject, checkProject } from '@/core/project';
+import { type Experiment, LiveRun, simulate } from '@/core/simulate';
+import { hashTrace, type Trace } from '@/core/trace';
 import { readFolder } from '@/server/folder';
 
 const demo = async (name: string): Promise<CheckedProject> => checkProject((await readFolder(`demo/${name}`)).files);

@@ -1,20 +1,9 @@
 import fc from 'fast-check';
 import { beforeAll, describe, expect, it } from 'vitest';
-import {
-  type CheckedProject,
-  type Column,
-  checkProject,
-  compareTraces,
-  DeskSession,
-  openDesk,
-  orderRun,
-  performRun,
-  resampled,
-  signalOf,
-  type Trace,
-  thinned,
-  valueAt,
-} from '@/core';
+import { compareTraces, signalOf, valueAt } from '@/core/compare';
+import { DeskSession } from '@/core/desk';
+import { type CheckedProject, checkProject, openDesk, orderRun, performRun } from '@/core/project';
+import { type Column, resampled, type Trace, thinned } from '@/core/trace';
 import { readFolder } from '@/server/folder';
 
 let project: CheckedProject;

@@ -1,5 +1,6 @@
 import { describe, expect, it } from 'vitest';
-import { checkProject, emitCUnit } from '@/core';
+import { emitCUnit } from '@/core/emit/c';
+import { checkProject } from '@/core/project';
 import { alone, column, projectOf, runCase } from '../support/project';
 
 const fixed = '{ method: runge-kutta-4, step: 10 ms }';

@@ -1,10 +1,10 @@
 import { setFlagsFromString } from 'node:v8';
 import { runInNewContext } from 'node:vm';
 import { describe, expect, it } from 'vitest';
-import type { CheckedCase, CheckedProject } from '@/core';
-import { blocksOf } from '@/core/document/blocks';
 import { Recent, remember } from '@/core/memory';
+import type { CheckedCase, CheckedProject } from '@/core/project';
 import { simulate } from '@/core/simulate';
+import { blocksOf } from '@/core/yaml';
 import { projectOf } from '../support/project';
 
 describe('what was met lately', () => {

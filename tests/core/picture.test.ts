@@ -1,5 +1,7 @@
 import { describe, expect, it } from 'vitest';
-import { inspectModel, type Picture, replaceScalar, type SourceFile } from '@/core';
+import type { SourceFile } from '@/core/documents';
+import { inspectModel, type Picture } from '@/core/picture';
+import { replaceScalar } from '@/core/yaml';
 import { readFolder } from '@/server/folder';
 
 const crane = async (): Promise<readonly SourceFile[]> => (await readFolder('demo/quay-crane')).files;

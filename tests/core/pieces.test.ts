@@ -1,8 +1,8 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { type Document, isMap, isScalar, isSeq, LineCounter, parseDocument } from 'yaml';
-import { Faults } from '@/core';
-import { readYaml } from '@/core/document';
+import { Faults } from '@/core/fault';
+import { readYaml } from '@/core/yaml';
 import { readFolder } from '@/server/folder';
 
 type Path = readonly (string | number)[];

@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest';
-import { probe, probeWords } from '@/core';
+import { probe, probeWords } from '@/core/compare';
 import { projectOf } from '../support/project';
 
 const project = projectOf({

@@ -1,5 +1,7 @@
 import { beforeAll, describe, expect, it } from 'vitest';
-import { checkProject, definitionAt, gatherParts, type Renamed, renameAt, type SourceFile } from '@/core';
+import type { SourceFile } from '@/core/documents';
+import { checkProject } from '@/core/project';
+import { definitionAt, gatherParts, type Renamed, renameAt } from '@/core/refactor';
 import { readFolder } from '@/server/folder';
 import { column, runCase } from '../support/project';
 

@@ -1,5 +1,6 @@
 import { describe, expect, it } from 'vitest';
-import { editRequirement, inspectRequirements, paraphrase, parseSentence } from '@/core';
+import { paraphrase, parseSentence } from '@/core/criteria';
+import { editRequirement, inspectRequirements } from '@/core/requirements';
 import { demoFiles } from '../support/project';
 
 const text = `section: One   # the first

@@ -1,5 +1,5 @@
 import { expect, it } from 'vitest';
-import { restsOn } from '@/core';
+import { restsOn } from '@/core/project';
 import { projectOf } from '../support/project';
 
 const source = (name: string, kind: string): string => `component: ${name}\noutputs: { y: { type: LREAL } }\nbehaviour: ${kind}\n`;

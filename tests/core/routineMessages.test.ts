@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest';
-import { orderRun } from '@/core';
+import { orderRun } from '@/core/project';
 import { column, projectOf, runCase } from '../support/project';
 import { expectSameBits } from './compiled/program';
 

@@ -1,6 +1,6 @@
 import { describe, expect, it } from 'vitest';
-import { Faults } from '@/core';
-import { readScxml } from '@/core/model';
+import { readScxml } from '@/core/documents';
+import { Faults } from '@/core/fault';
 
 function read(data: string): { faults: string[]; raw: ReturnType<typeof readScxml> } {
   const faults = new Faults();

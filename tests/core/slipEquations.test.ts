@@ -1,6 +1,7 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
-import { elementNames, inspectModel } from '@/core';
+import { elementNames } from '@/core/behaviour';
+import { inspectModel } from '@/core/picture';
 import { column, projectOf, runCase } from '../support/project';
 
 /** What stands on the slip of the part `it` of a network with some inputs. */

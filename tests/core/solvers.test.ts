@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest';
-import { Progress } from '@/core/simulate/solvers';
+import { Progress } from '@/core/simulate';
 import { alone, column, runCase } from '../support/project';
 
 const decay = `component: C

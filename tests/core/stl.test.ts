@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest';
-import { normalSentence, parseSentence, printStl } from '@/core';
+import { normalSentence, parseSentence, printStl } from '@/core/criteria';
 
 const wordsOf = (text: string): string | undefined => parseSentence(text).words?.sentence;
 

@@ -1,7 +1,7 @@
 import { readFileSync } from 'node:fs';
 import { describe, expect, it } from 'vitest';
-import { readPicture } from '@/core/document';
 import { Faults } from '@/core/fault';
+import { readPicture } from '@/core/xml';
 import { readFolder } from '@/server/folder';
 import { projectOf } from '../support/project';
 

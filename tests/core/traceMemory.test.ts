@@ -3,7 +3,7 @@ import { describe, expect, it } from 'vitest';
 import type { ShortLog } from '@/core/emit/js';
 import { SpareBuffers } from '@/core/memory';
 import { ownColumns } from '@/core/plan';
-import { Recorder } from '@/core/simulate/recorder';
+import { Recorder } from '@/core/simulate';
 import { projectOf } from '../support/project';
 
 const rows = 1000;

@@ -1,5 +1,6 @@
 import { describe, expect, it } from 'vitest';
-import { adoptSetting, advise, deviationOf, orderRun, presentSetting, type SolverSetting, SolverTrial, type TrialPoint, trialGrid } from '@/core';
+import { orderRun } from '@/core/project';
+import { adoptSetting, advise, deviationOf, presentSetting, type SolverSetting, SolverTrial, type TrialPoint, trialGrid } from '@/core/trial';
 import { projectOf } from '../support/project';
 
 const files = {

@@ -1,6 +1,7 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
-import { checkProject, compareTraces, discountOf, orderRun, performRun, trustedLoop } from '@/core';
+import { compareTraces, trustedLoop } from '@/core/compare';
+import { checkProject, discountOf, orderRun, performRun } from '@/core/project';
 import { projectOf, runCase } from '../support/project';
 
 const tank = `component: Tank

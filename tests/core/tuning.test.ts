@@ -1,5 +1,7 @@
 import { describe, expect, it } from 'vitest';
-import { loopWithSet, nameKey, openDesk, tuningFile } from '@/core';
+import { loopWithSet, tuningFile } from '@/core/desk';
+import { nameKey } from '@/core/language';
+import { openDesk } from '@/core/project';
 import { projectOf } from '../support/project';
 
 const files = {

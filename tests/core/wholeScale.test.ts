@@ -1,6 +1,6 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
-import { gap, wholeScale } from '@/ui/model/wholeScale';
+import { gap, wholeScale } from '@/ui/model/drawing/wholeScale';
 
 describe('drawings that are to be seen as a whole', () => {
   const room = { width: 1000, height: 600 };

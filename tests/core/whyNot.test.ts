@@ -1,5 +1,7 @@
 import { describe, expect, it } from 'vitest';
-import { resultFingerprint, simulate, type WhyNot, whyNot } from '@/core';
+import { resultFingerprint } from '@/core/evidence';
+import { type WhyNot, whyNot } from '@/core/explain';
+import { simulate } from '@/core/simulate';
 import { projectOf } from '../support/project';
 
 /** A gate that opens on request once the level is equal; the request comes at 1 s for 2 s, the level is equal from 4 s on. */

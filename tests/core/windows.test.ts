@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest';
-import { parseSentence, printStl } from '@/core/criteria/sentence';
+import { parseSentence, printStl } from '@/core/criteria';
 import { judgeCsv } from '../outside/monitor/harness';
 
 /** Worked examples of docs/language.md for the sentences with a window, an order or a lasting condition: one line each, to be checked by hand. */

@@ -1,7 +1,10 @@
 import { DOMParser } from '@xmldom/xmldom';
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
-import { Faults, type ProseItem, type RequirementResult, readReqif, writeJUnit, writeReqif } from '@/core';
+import type { RequirementResult } from '@/core/evidence';
+import { Faults } from '@/core/fault';
+import { writeJUnit } from '@/core/formats';
+import { type ProseItem, readReqif, writeReqif } from '@/core/requirements';
 
 const awkward = fc
   .string({

@@ -1,5 +1,6 @@
 import { describe, expect, it } from 'vitest';
-import { parseSentence, Reader, type Term } from '@/core';
+import { parseSentence } from '@/core/criteria';
+import { Reader, type Term } from '@/core/reading';
 
 // Source: Mavin, Wilkinson, Harwood, Novak, "Easy Approach to Requirements Syntax (EARS)" (RE 2009): five kinds and their combination, told by their keywords. The sentences are our own.
 const terms: Term[] = [

@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest';
-import { elementNames } from '@/core/model';
+import { elementNames } from '@/core/behaviour';
 import { column, projectOf, runCase } from '../support/project';
 
 // Each element of the network library against a closed form or an independent integration. Sources: Ogata, Modern Control Engineering (step responses,

@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest';
-import { parseExpression, printExpression } from '@/core';
+import { parseExpression, printExpression } from '@/core/language';
 import { alone, column, projectOf, runCase } from '../support/project';
 
 // Source: IEC 61131-3, third edition, operators of Structured Text and their precedence (values from memory of the standard's rules:

@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest';
-import { discretised, frequencyResponse, marginsOf, polesOf, stabilityOf, stepResponse, systemOf, type TransferFunction } from '@/core';
+import { discretised, frequencyResponse, marginsOf, polesOf, stabilityOf, stepResponse, systemOf, type TransferFunction } from '@/core/linear';
 
 /**
  * Sources. Margins and responses: Ogata, Modern Control Engineering; Åström and Hägglund, Advanced PID Control (their test batch: (s + 1)^−n, a lag with a delay by its approximation).

@@ -1,7 +1,8 @@
 import { readFileSync } from 'node:fs';
 import { DOMParser, type Element } from '@xmldom/xmldom';
 import { describe, expect, it } from 'vitest';
-import { Faults, readReqif, writeReqif } from '@/core';
+import { Faults } from '@/core/fault';
+import { readReqif, writeReqif } from '@/core/requirements';
 
 // Source: OMG ReqIF 1.2 (formal/2016-07-01): structure of documents; names of attributes after the implementation guide of its users, from memory.
 const original = readFileSync('tests/formats/nested.reqif', 'utf8');

@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest';
-import { bogackiShampine, dormandPrince } from '@/core';
+import { bogackiShampine, dormandPrince } from '@/core/simulate';
 import { alone, column, runCase } from '../support/project';
 
 // Source: Hairer, Nørsett, Wanner, Solving Ordinary Differential Equations I, sections II.1 and II.5: order conditions of Runge–Kutta methods.

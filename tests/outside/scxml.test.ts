@@ -4,7 +4,7 @@
 import { readdirSync, readFileSync } from 'node:fs';
 import path from 'node:path';
 import { describe, expect, it } from 'vitest';
-import { type ChartStep, chartConfigurations } from '@/core';
+import { type ChartStep, chartConfigurations } from '@/core/project';
 
 interface Script {
   readonly initialConfiguration: readonly string[];

@@ -1,6 +1,6 @@
 import { Solver as Extrapolation } from 'odex';
 import { describe, expect, it } from 'vitest';
-import { type Derivative, type Integrator, integratorOf } from '@/core/simulate/solvers';
+import { type Derivative, type Integrator, integratorOf } from '@/core/simulate';
 
 /**
  * Sources. Orders and the restricted three-body orbit: Hairer, Nørsett, Wanner, Solving Ordinary Differential Equations I (II.0, II.10). Van der Pol and Robertson:

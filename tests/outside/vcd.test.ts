@@ -1,6 +1,7 @@
 // Source: IEEE 1364-2005, clause 18, value change dump: the grammar of its sections, read here by a small reader of our own.
 import { describe, expect, it } from 'vitest';
-import { checkProject, writeVcd } from '@/core';
+import { writeVcd } from '@/core/formats';
+import { checkProject } from '@/core/project';
 import { column, demoFiles, runCase } from '../support/project';
 
 interface Dump {

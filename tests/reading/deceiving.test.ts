@@ -1,7 +1,6 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
-import { Reader, type Term } from '@/core';
-import { numberValues, separatorsOf } from '@/core/reading/numbers';
+import { numberValues, Reader, separatorsOf, type Term } from '@/core/reading';
 
 const terms: Term[] = [
   { name: 'heater', kind: 'truth', unit: '', about: 'heater is on' },

@@ -1,6 +1,5 @@
 import { describe, expect, it } from 'vitest';
-import { Reader, type Term } from '@/core';
-import { tokensOf } from '@/core/reading/tokens';
+import { Reader, type Term, tokensOf } from '@/core/reading';
 import { type Graded, grade } from './score';
 
 // The labelled sentences are our own, written before the reader; the test split was written apart and is not looked at while rules are changed.

@@ -1,6 +1,7 @@
 import { readdirSync, readFileSync } from 'node:fs';
 import { parse } from 'yaml';
-import { normalForm, parseSentence, Reader, type Reading, sureFrom, type Term } from '@/core';
+import { normalForm, parseSentence } from '@/core/criteria';
+import { Reader, type Reading, sureFrom, type Term } from '@/core/reading';
 
 /** A requirement's prose with the criteria that people would accept for it; without any it says nothing that a sentence can hold. */
 interface Labelled {

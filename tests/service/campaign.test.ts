@@ -2,7 +2,7 @@ import { type ChildProcess, spawn } from 'node:child_process';
 import { setTimeout as sleep } from 'node:timers/promises';
 import { and, count, eq, sql } from 'drizzle-orm';
 import { afterEach, describe, expect, it } from 'vitest';
-import { performRun } from '@/core';
+import { performRun } from '@/core/project';
 import { campaignProgress, startCampaign, stopCampaign } from '@/server/campaigns';
 import { database, tables } from '@/server/database';
 import { readLedger, readRun, readRunOrder, writeReport } from '@/server/evidence';

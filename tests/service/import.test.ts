@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest';
-import type { SourceFile } from '@/core';
+import type { SourceFile } from '@/core/documents';
 import { database } from '@/server/database';
 import { findProject, importFiles, type ProjectHead, readFiles, saveFiles } from '@/server/projects';
 import { demoFiles } from '../support/project';

@@ -1,5 +1,6 @@
 import { describe, expect, it } from 'vitest';
-import { checkProject, checkProjectInSteps, type Steps } from '@/core';
+import { checkProject, checkProjectInSteps } from '@/core/project';
+import type { Steps } from '@/core/steps';
 import { database } from '@/server/database';
 import { findProject, importFiles, openRevision } from '@/server/projects';
 import { restingBetween } from '@/server/projects/restingBetween';

@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest';
-import { historyOf } from '@/core';
+import { historyOf } from '@/core/requirements';
 import { database } from '@/server/database';
 import { findProject, importFiles, type ProjectHead, readFiles, readRequirementsVersions, saveFiles } from '@/server/projects';
 import { demoFiles } from '../support/project';

@@ -1,6 +1,6 @@
 import { strFromU8, strToU8, unzipSync, zipSync } from 'fflate';
 import { describe, expect, it } from 'vitest';
-import type { SourceFile } from '@/core';
+import type { SourceFile } from '@/core/documents';
 import { readWorkbook, writeXlsx } from '@/server/tables';
 import { LimitedThreads } from '@/server/threads';
 import { demoFiles } from '../support/project';

@@ -1,10 +1,10 @@
 import { existsSync } from 'node:fs';
 import fc from 'fast-check';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
-import { type AssembledLoop, type Consistency, checkProject, compileAlone, examineConsistency, judge, scenarioTrace } from '@/core';
-import { CriterionQuestion } from '@/core/consistency/meaning';
-import { lasting, outcomeIn } from '@/core/consistency/scenario';
-import { Surroundings } from '@/core/consistency/smt';
+import { type Consistency, CriterionQuestion, examineConsistency, lasting, outcomeIn, Surroundings, scenarioTrace } from '@/core/consistency';
+import { compileAlone, judge } from '@/core/criteria';
+import type { AssembledLoop } from '@/core/loop';
+import { checkProject } from '@/core/project';
 import { openSolver, type Solver } from '@/server/solver';
 import { demoFiles, projectOf } from '../support/project';
 

@@ -1,4 +1,6 @@
-import { type CheckedProject, checkProject, orderRun, performRun, type RunResult, type SourceFile, type Trace } from '@/core';
+import type { SourceFile } from '@/core/documents';
+import { type CheckedProject, checkProject, orderRun, performRun, type RunResult } from '@/core/project';
+import type { Trace } from '@/core/trace';
 import { readFolder } from '@/server/folder';
 
 /** The demo project's files. */

@@ -1,6 +1,7 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
-import { clashesOf, mergeLines, type SourceFile, settledText } from '@/core';
+import type { SourceFile } from '@/core/documents';
+import { clashesOf, mergeLines, settledText } from '@/core/merge';
 import { type Action, begunOn, changedIn, type Draft, type Drafts, type Head, noDrafts, overtaken, reduce, textOf } from '@/ui/drafts/drafts';
 import { DraftShelf } from '@/ui/drafts/shelf';
 

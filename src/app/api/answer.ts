@@ -1,5 +1,5 @@
 import type Joi from 'joi';
-import { decode, encode } from '@/core';
+import { decode, encode } from '@/core/exchange';
 import { unwritableIn } from '@/server/doors';
 import { log } from '@/server/log';
 

@@ -1,21 +1,13 @@
-import type { ReadDocument } from '../document';
-import type { Faults, Place } from '../fault';
-import { nameKey, nearestName } from '../language';
-import {
-  type AssembledLoop,
-  type CaseDocument,
-  checkConstraints,
-  conditionNode,
-  FormulaText,
-  type ParameterSetDocument,
-  type RawBreakpoint,
-  type RawStep,
-  readTime,
-  readValue,
-} from '../model';
-import type { InputChange, Node, SlotNumber } from '../plan';
-import type { Experiment, ScriptStep } from '../simulate';
-import { timeWords } from '../wording';
+import type { CaseDocument, ParameterSetDocument } from '@/core/documents';
+import type { Faults, Place } from '@/core/fault';
+import { FormulaText, readTime, readValue } from '@/core/formula';
+import { nameKey, nearestName } from '@/core/language';
+import { type AssembledLoop, checkConstraints, conditionNode } from '@/core/loop';
+import type { InputChange, Node, SlotNumber } from '@/core/plan';
+import type { RawBreakpoint, RawStep } from '@/core/shapes';
+import type { Experiment, ScriptStep } from '@/core/simulate';
+import { timeWords } from '@/core/wording';
+import type { ReadDocument } from '@/core/yaml';
 
 type Value = number | boolean | string;
 

@@ -1,5 +1,5 @@
-import type { Trace } from '../trace';
-import { figure, timeWords } from '../wording';
+import type { Trace } from '@/core/trace';
+import { figure, timeWords } from '@/core/wording';
 import { agreementOf, type Span } from './agreement';
 import { averaged, unwrapped } from './averaged';
 import { type Delay, delayBetween } from './delay';

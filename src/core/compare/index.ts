@@ -1,5 +1,5 @@
-export { type CompareSettings, compareTraces, type Kind, type SignalComparison, type TraceComparison } from './compare';
+export { type CompareSettings, compareTraces, type SignalComparison, type TraceComparison } from './compare';
 export { type DrawnPair, drawnPair } from './drawn';
-export { type Signal, signalOf, valueAt } from './pieces';
-export { type Answered, type Push, probe, probeWords } from './probe';
+export { signalOf, valueAt } from './pieces';
+export { type Answered, probe, probeWords } from './probe';
 export { trustedLoop } from './trust';

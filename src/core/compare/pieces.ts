@@ -1,4 +1,4 @@
-import type { Column, Trace } from '../trace';
+import type { Column, Trace } from '@/core/trace';
 
 /** A signal as a piecewise function of time: rows in ascending time, of two at one instant the values before and after a jump. */
 export interface Signal {

@@ -1,7 +1,7 @@
-import type { InputChange } from '../plan';
-import { type Experiment, simulate } from '../simulate';
-import type { Column, Trace } from '../trace';
-import { timeWords } from '../wording';
+import type { InputChange } from '@/core/plan';
+import { type Experiment, simulate } from '@/core/simulate';
+import type { Column, Trace } from '@/core/trace';
+import { timeWords } from '@/core/wording';
 import { gapAt } from './figures';
 import { Pieces, type Signal, signalOf } from './pieces';
 

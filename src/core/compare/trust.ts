@@ -1,5 +1,5 @@
-import { appendToList } from '../document';
-import type { SourceFile } from '../model';
+import type { SourceFile } from '@/core/documents';
+import { appendToList } from '@/core/yaml';
 import type { SignalComparison } from './compare';
 
 /** The document of a loop with the span in which one signal was found to agree: from then on a run that leaves it gives no pass. */

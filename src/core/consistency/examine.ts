@@ -1,7 +1,7 @@
-import { type Criterion, normalSentence } from '../criteria';
-import type { CatalogueEntry } from '../model';
-import type { SlotNumber } from '../plan';
-import type { BoundCriterion, CheckedProject } from '../project';
+import { type Criterion, normalSentence } from '@/core/criteria';
+import type { CatalogueEntry } from '@/core/loop';
+import type { SlotNumber } from '@/core/plan';
+import type { BoundCriterion, CheckedProject } from '@/core/project';
 import { CriterionQuestion } from './meaning';
 import { lasting, outcomeIn, type Scenario } from './scenario';
 import { decimal, instants, NotExpressible, Surroundings, signal, time, trigger } from './smt';

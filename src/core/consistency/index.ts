@@ -1,2 +1,4 @@
-export { type Consistency, type ConsistencyFinding, examineConsistency, type FindingKind, type Involved, type Solve } from './examine';
-export { type Scenario, scenarioTrace } from './scenario';
+export { type Consistency, type ConsistencyFinding, examineConsistency, type Solve } from './examine';
+export { CriterionQuestion } from './meaning';
+export { lasting, outcomeIn, type Scenario, scenarioTrace } from './scenario';
+export { Surroundings } from './smt';

@@ -1,5 +1,5 @@
-import { type Condition, type Criterion, criterionSlots, type CriterionEvent as Event, hiddenCondition, type Trigger } from '../criteria';
-import { type SlotNumber, slotsRead } from '../plan';
+import { type Condition, type Criterion, criterionSlots, type CriterionEvent as Event, hiddenCondition, type Trigger } from '@/core/criteria';
+import { type SlotNumber, slotsRead } from '@/core/plan';
 import { decimal, expression, instants, NotExpressible, signal, time, trigger } from './smt';
 
 const all = (from: number, until: number, of: (at: number) => string): string => {

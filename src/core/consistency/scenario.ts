@@ -1,6 +1,6 @@
-import { type Criterion, judge, type Outcome } from '../criteria';
-import type { CatalogueEntry } from '../model';
-import type { Column, Trace } from '../trace';
+import { type Criterion, judge, type Outcome } from '@/core/criteria';
+import type { CatalogueEntry } from '@/core/loop';
+import type { Column, Trace } from '@/core/trace';
 
 /** Signals over the instants of a question, each held to the next: a small scenario on lanes. The trigger lies at 0 s; the last instant is the end. */
 export interface Scenario {

@@ -1,6 +1,6 @@
-import { isRate } from '../criteria';
-import type { Catalogue, CatalogueEntry } from '../model';
-import type { Node, Plan, SlotNumber, ValueType } from '../plan';
+import { isRate } from '@/core/criteria';
+import type { Catalogue, CatalogueEntry } from '@/core/loop';
+import type { Node, Plan, SlotNumber, ValueType } from '@/core/plan';
 
 /** Something in a criterion that cannot be put as a question of linear arithmetic. */
 export class NotExpressible extends Error {}

@@ -1,4 +1,4 @@
-import type { Node, SlotNumber } from '../plan';
+import type { Node, SlotNumber } from '@/core/plan';
 
 /** A condition over atoms; `atom` is an index into `Criterion.atoms`. */
 export type Condition =

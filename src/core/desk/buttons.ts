@@ -1,7 +1,9 @@
-import { Faults } from '../fault';
-import { nameKey } from '../language';
-import { type AssembledLoop, type DeskItem, type DeskStep, readTime, readValue, type Scalar } from '../model';
-import type { HandAction } from '../simulate';
+import { Faults } from '@/core/fault';
+import { readTime, readValue } from '@/core/formula';
+import { nameKey } from '@/core/language';
+import type { AssembledLoop } from '@/core/loop';
+import type { DeskItem, DeskStep, Scalar } from '@/core/shapes';
+import type { HandAction } from '@/core/simulate';
 import { signalNamed } from './check';
 import type { ButtonStep } from './session';
 

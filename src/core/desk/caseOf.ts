@@ -1,6 +1,6 @@
 import { stringify } from 'yaml';
-import { groupTasks, type Plan } from '../plan';
-import type { HandEvent } from '../simulate';
+import { groupTasks, type Plan } from '@/core/plan';
+import type { HandEvent } from '@/core/simulate';
 import type { Take } from './take';
 
 /** What a take becomes: the text of a case, and what could not be taken over. */

@@ -1,8 +1,10 @@
-import type { ReadDocument } from '../document';
-import type { Faults } from '../fault';
-import { nameKey, nearestName } from '../language';
-import type { AssembledLoop, CaseDocument, CatalogueEntry, DeskDocument, LoopDocument, Project, RawDesk, Role, SceneDocument } from '../model';
-import { readTime, readValue } from '../model';
+import type { CaseDocument, DeskDocument, LoopDocument, Project, SceneDocument } from '@/core/documents';
+import type { Faults } from '@/core/fault';
+import { readTime, readValue } from '@/core/formula';
+import { nameKey, nearestName } from '@/core/language';
+import type { AssembledLoop, CatalogueEntry, Role } from '@/core/loop';
+import type { RawDesk } from '@/core/shapes';
+import type { ReadDocument } from '@/core/yaml';
 import { formsOf } from './forms';
 import { deskSignals } from './signals';
 

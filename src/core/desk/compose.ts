@@ -1,5 +1,5 @@
-import { type Criterion, criterionSlots } from '../criteria';
-import type { DeskItem } from '../model';
+import { type Criterion, criterionSlots } from '@/core/criteria';
+import type { DeskItem } from '@/core/shapes';
 import { formsOf } from './forms';
 import type { DeskSignal } from './signals';
 

@@ -1,7 +1,8 @@
-import { loneText } from '../document';
-import { Faults } from '../fault';
-import { type AssembledLoop, conditionNode, FormulaText } from '../model';
-import type { Node } from '../plan';
+import { Faults } from '@/core/fault';
+import { FormulaText } from '@/core/formula';
+import { type AssembledLoop, conditionNode } from '@/core/loop';
+import type { Node } from '@/core/plan';
+import { loneText } from '@/core/yaml';
 
 /** A condition typed at the desk, bound to the signals of its loop; what is wrong with it, as one sentence. */
 export function conditionOf(text: string, { catalogue }: AssembledLoop): Node | string {

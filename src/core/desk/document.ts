@@ -1,6 +1,6 @@
 import { stringify } from 'yaml';
-import { fileNameOf } from '../document';
-import type { DeskButton, DeskItem, RawDesk, SourceFile } from '../model';
+import { fileNameOf, type SourceFile } from '@/core/documents';
+import type { DeskButton, DeskItem, RawDesk } from '@/core/shapes';
 
 /** What of a desk is written down. */
 export interface KeptDesk {

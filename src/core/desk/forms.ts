@@ -1,4 +1,4 @@
-import type { ControlForm, DisplayForm } from '../model';
+import type { ControlForm, DisplayForm } from '@/core/shapes';
 import type { DeskSignal } from './signals';
 
 /** The forms that fit a signal, the usual one first. */

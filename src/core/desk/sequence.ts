@@ -1,4 +1,4 @@
-import { timeWords } from '../wording';
+import { timeWords } from '@/core/wording';
 import type { Take, TakeArrow, TakeState } from './take';
 
 const [column, headTop, rowHeight, left] = [190, 16, 30, 96];

@@ -1,7 +1,7 @@
-import { type Criterion, risings, type Signals } from '../criteria';
-import type { Node, SlotNumber } from '../plan';
-import { type Experiment, type HandAction, type HandEvent, LiveRun, type RunError, type ScriptStep } from '../simulate';
-import { joinedTraces, shownOf, type Trace, thinned } from '../trace';
+import { type Criterion, risings, type Signals } from '@/core/criteria';
+import type { Node, SlotNumber } from '@/core/plan';
+import { type Experiment, type HandAction, type HandEvent, LiveRun, type RunError, type ScriptStep } from '@/core/simulate';
+import { joinedTraces, shownOf, type Trace, thinned } from '@/core/trace';
 import { type Standing, Standings } from './standings';
 
 /** What a desk runs: an experiment without stimuli of its own, and the criteria it watches. */

@@ -1,5 +1,6 @@
-import { nameKey } from '../language';
-import type { AssembledLoop, CatalogueEntry, LoopDocument } from '../model';
+import type { LoopDocument } from '@/core/documents';
+import { nameKey } from '@/core/language';
+import type { AssembledLoop, CatalogueEntry } from '@/core/loop';
 
 /** All about one signal of a loop, as a desk shows it. */
 export interface DeskSignal extends CatalogueEntry {

@@ -1,4 +1,4 @@
-import { type Criterion, judge, type Margin, type Obligation, type Signals } from '../criteria';
+import { type Criterion, judge, type Margin, type Obligation, type Signals } from '@/core/criteria';
 
 /** How a criterion stands while the run goes on. */
 export interface Standing {

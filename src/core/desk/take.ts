@@ -1,9 +1,9 @@
-import { nameKey } from '../language';
-import type { LoopDocument } from '../model';
-import type { Plan } from '../plan';
-import type { HandEvent } from '../simulate';
-import type { Column, Trace } from '../trace';
-import { figure } from '../wording';
+import type { LoopDocument } from '@/core/documents';
+import { nameKey } from '@/core/language';
+import type { Plan } from '@/core/plan';
+import type { HandEvent } from '@/core/simulate';
+import type { Column, Trace } from '@/core/trace';
+import { figure } from '@/core/wording';
 
 /** Who takes part in a take: people, a component that is sampled (a controller), or one that is not (plant). */
 export interface Party {

@@ -1,5 +1,5 @@
-import { appendToList } from '../document';
-import { parameterSetFile, type SourceFile } from '../model';
+import { parameterSetFile, type SourceFile } from '@/core/documents';
+import { appendToList } from '@/core/yaml';
 import type { DeskSignal } from './signals';
 
 /** Parameters that stand at another value than designed. */

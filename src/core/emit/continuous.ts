@@ -1,4 +1,4 @@
-import type { FreeInput, Node, SlotNumber } from '../plan';
+import type { FreeInput, Node, SlotNumber } from '@/core/plan';
 import type { Sorted } from './sorted';
 import { type Surroundings, Temporaries } from './surroundings';
 

@@ -1,5 +1,4 @@
-import type { Assignment, FreeInput, Node, Plan, SlotNumber } from '../plan';
-import { cannotFail, slotsRead, slotsReadByWork } from '../plan';
+import { type Assignment, cannotFail, type FreeInput, type Node, type Plan, type SlotNumber, slotsRead, slotsReadByWork } from '@/core/plan';
 
 /** What a continuous value can change with: nothing within an interval, time alone, or the states. */
 export type Kind = 'steady' | 'timed' | 'moving';

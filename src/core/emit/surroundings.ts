@@ -1,4 +1,4 @@
-import type { SlotNumber } from '../plan';
+import type { SlotNumber } from '@/core/plan';
 
 /** How an emitter writes the value of a slot at the place where an expression stands. */
 export interface Surroundings {

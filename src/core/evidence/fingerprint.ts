@@ -1,7 +1,7 @@
 import { sha256 } from '@noble/hashes/sha2.js';
 import { bytesToHex, utf8ToBytes } from '@noble/hashes/utils.js';
-import { encode } from '../exchange';
-import type { Experiment } from '../simulate';
+import { encode } from '@/core/exchange';
+import type { Experiment } from '@/core/simulate';
 
 /** Raised whenever the meaning of a plan or of a criterion changes (5: what differs from its limit by rounding alone is at it, errors are told at their step), so that results of the older meaning count as out of date. */
 const semantics = 5;

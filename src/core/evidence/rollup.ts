@@ -1,5 +1,5 @@
-import type { Margin, Obligation, Verdict } from '../criteria';
-import { timeWords } from '../wording';
+import type { Margin, Obligation, Verdict } from '@/core/criteria';
+import { timeWords } from '@/core/wording';
 
 export type RequirementState = 'pass' | 'fail' | 'lacks evidence';
 

@@ -1,4 +1,4 @@
-import type { Obligation } from '../criteria';
+import type { Obligation } from '@/core/criteria';
 
 /** One obligation of a run with what it belongs to. */
 export interface RunObligation {

@@ -1,5 +1,5 @@
-import type { Catalogue, CatalogueEntry } from '../model';
-import type { Column } from '../trace';
+import type { Catalogue, CatalogueEntry } from '@/core/loop';
+import type { Column } from '@/core/trace';
 
 /** A column of a trace that no run has made, on base 0: named, typed and labelled like those of a run. */
 export function columnOf(entry: CatalogueEntry, data: Float64Array, catalogue: Catalogue): Column {

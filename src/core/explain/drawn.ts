@@ -1,6 +1,6 @@
-import { type Criterion, criterionSlots } from '../criteria';
-import type { Catalogue, CatalogueEntry } from '../model';
-import type { Column, Trace } from '../trace';
+import { type Criterion, criterionSlots } from '@/core/criteria';
+import type { Catalogue, CatalogueEntry } from '@/core/loop';
+import type { Column, Trace } from '@/core/trace';
 import { columnOf, isReal } from './column';
 
 /** A trace somebody draws by hand: values of signals, by name, at common instants (s). */

@@ -1,8 +1,8 @@
-import { type Criterion, criterionSlots, judge } from '../criteria';
-import type { Catalogue, CatalogueEntry } from '../model';
-import { seedOfStream } from '../numeric';
-import { type Node, type SlotNumber, slotsRead } from '../plan';
-import type { Column, Trace } from '../trace';
+import { type Criterion, criterionSlots, judge } from '@/core/criteria';
+import type { Catalogue, CatalogueEntry } from '@/core/loop';
+import { seedOfStream } from '@/core/numeric';
+import { type Node, type SlotNumber, slotsRead } from '@/core/plan';
+import type { Column, Trace } from '@/core/trace';
 import { columnOf, isReal } from './column';
 import type { Shown } from './shown';
 

@@ -1,9 +1,9 @@
-import { type Criterion, compileAlone, criterionSlots, judge, type SentenceCheck } from '../criteria';
-import { nameKey } from '../language';
-import type { Catalogue } from '../model';
-import type { CheckedProject } from '../project';
-import { type RunOutcome, simulate } from '../simulate';
-import type { Trace } from '../trace';
+import { type Criterion, compileAlone, criterionSlots, judge, type SentenceCheck } from '@/core/criteria';
+import { nameKey } from '@/core/language';
+import type { Catalogue } from '@/core/loop';
+import type { CheckedProject } from '@/core/project';
+import { type RunOutcome, simulate } from '@/core/simulate';
+import type { Trace } from '@/core/trace';
 import { type DrawnTrace, traceOfDrawn } from './drawn';
 import { exampleTrace } from './example';
 import type { Shown } from './shown';

@@ -1,4 +1,4 @@
-import type { Node, Plan, SlotNumber, TransitionInfo, Work } from '../plan';
+import type { Node, Plan, SlotNumber, TransitionInfo, Work } from '@/core/plan';
 
 /** A plan that also notes, at every hit of a chart, how things stood for one of its transitions. The run itself stays the same. */
 export interface Probe {

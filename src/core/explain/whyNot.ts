@@ -1,5 +1,5 @@
-import { type Experiment, simulate } from '../simulate';
-import type { Trace } from '../trace';
+import { type Experiment, simulate } from '@/core/simulate';
+import type { Trace } from '@/core/trace';
 import { probe } from './probe';
 
 /** From a hit on, until before another (seconds). */

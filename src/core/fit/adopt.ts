@@ -1,4 +1,4 @@
-import { parameterSetFile, type SourceFile } from '../model';
+import { parameterSetFile, type SourceFile } from '@/core/documents';
 import type { FitResult } from './fit';
 
 /** What was found, as a parameter set with its reason: a case or a loop takes it by its name. */

@@ -1,9 +1,9 @@
 import { levenbergMarquardt } from 'ml-levenberg-marquardt';
 import { inverse, Matrix } from 'ml-matrix';
-import type { SlotNumber } from '../plan';
-import type { Experiment } from '../simulate';
-import type { Trace } from '../trace';
-import { figure, plural } from '../wording';
+import type { SlotNumber } from '@/core/plan';
+import type { Experiment } from '@/core/simulate';
+import type { Trace } from '@/core/trace';
+import { figure, plural } from '@/core/wording';
 import { remarksOn } from './remarks';
 import { type Aim, aimsOf, recordedInputs, residualsOf } from './residuals';
 import type { FitParameter, FitQuestion } from './types';

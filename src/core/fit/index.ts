@@ -1,3 +1,3 @@
 export { fittedSet } from './adopt';
-export { type FitResult, type FoundParameter, fitParameters, type SignalFit } from './fit';
-export type { FitParameter, FitQuestion } from './types';
+export { type FitResult, fitParameters } from './fit';
+export type { FitParameter } from './types';

@@ -1,6 +1,6 @@
-import { nameKey } from '../language';
-import type { Column, Trace } from '../trace';
-import { plural } from '../wording';
+import { nameKey } from '@/core/language';
+import type { Column, Trace } from '@/core/trace';
+import { plural } from '@/core/wording';
 import { columnNamed } from './residuals';
 import type { FitQuestion } from './types';
 

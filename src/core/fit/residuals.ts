@@ -1,7 +1,7 @@
-import { signalOf, valueAt } from '../compare';
-import type { InputChange, Plan, SlotNumber } from '../plan';
-import { type Experiment, simulate } from '../simulate';
-import type { Column, Trace } from '../trace';
+import { signalOf, valueAt } from '@/core/compare';
+import type { InputChange, Plan, SlotNumber } from '@/core/plan';
+import { type Experiment, simulate } from '@/core/simulate';
+import type { Column, Trace } from '@/core/trace';
 
 /** A recorded signal that the simulation has to meet: its instants and values, and the size of one unit of error. */
 export interface Aim {

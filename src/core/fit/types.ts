@@ -1,6 +1,6 @@
-import type { SlotNumber } from '../plan';
-import type { Experiment } from '../simulate';
-import type { Trace } from '../trace';
+import type { SlotNumber } from '@/core/plan';
+import type { Experiment } from '@/core/simulate';
+import type { Trace } from '@/core/trace';
 
 /** A parameter to be found, with the bounds it must stay in. */
 export interface FitParameter {

@@ -1,5 +1,5 @@
-import { Catalogue } from '../model';
-import { type Column, readRecording, type Trace } from '../trace';
+import { Catalogue } from '@/core/loop';
+import { type Column, readRecording, type Trace } from '@/core/trace';
 
 /**
  * Writes a trace as CSV: first column `time[s]`, then `name[unit]`, with the suffix `{hold}` for columns that keep their value between rows.

@@ -1,4 +1,4 @@
-import type { RequirementResult } from '../evidence';
+import type { RequirementResult } from '@/core/evidence';
 import { xmlText } from './xmlText';
 
 /** A requirement's result with the words a report needs. */

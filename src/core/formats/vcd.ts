@@ -1,4 +1,4 @@
-import type { Column, Trace } from '../trace';
+import type { Column, Trace } from '@/core/trace';
 
 /**
  * Writes a trace as value change dump (IEEE 1364-2005, clause 18): time in nanoseconds, BOOL as wire, whole numbers as integer, all else as real; names are

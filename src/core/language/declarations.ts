@@ -1,4 +1,4 @@
-import { remember } from '../memory';
+import { remember } from '@/core/memory';
 import type { Declaration, Expression, RoutineText, Section, Span, TextFault, TextUnit, TypeText } from './ast';
 import type { Token } from './lexer';
 import { describe, join, Parser, reserved } from './parser';

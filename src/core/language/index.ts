@@ -6,7 +6,6 @@ export type {
   Index,
   LogicOperator,
   RoutineText,
-  Section,
   Span,
   Statement,
   Target,

@@ -1,5 +1,5 @@
 import { distance as levenshtein } from 'fastest-levenshtein';
-import { remember } from '../memory';
+import { remember } from '@/core/memory';
 
 /** Identifier of IEC 61131-3: letters, digits and single underscores, not starting with a digit, no two underscores in a row. */
 const identifier = /^(?!.*__)[A-Za-z_][A-Za-z0-9_]*$/;

@@ -1,4 +1,4 @@
-import { remember } from '../memory';
+import { remember } from '@/core/memory';
 import type { BinaryOperator, Expression, Index, Span, Target, TextFault } from './ast';
 import { type Token, tokenize } from './lexer';
 

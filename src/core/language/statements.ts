@@ -1,4 +1,4 @@
-import { remember } from '../memory';
+import { remember } from '@/core/memory';
 import type { CaseLabel, Expression, Span, Statement, Target, TextFault } from './ast';
 import { describe, join, Parser, reserved } from './parser';
 

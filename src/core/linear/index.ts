@@ -1,8 +1,8 @@
 export { discretised, systemOf, type TransferFunction, transferFunctionOf } from './discretise';
-export { type LinearSystem, linearise } from './linearise';
-export { type Margins, marginsOf } from './margins';
-export { ContinuousPart, type Drive, type Seen } from './part';
-export { type Pole, polesOf, stabilityOf } from './poles';
-export { type FrequencyPoint, frequencyResponse, stepResponse } from './response';
-export { type Steady, steadyState } from './steady';
+export { linearise } from './linearise';
+export { marginsOf } from './margins';
+export { ContinuousPart } from './part';
+export { polesOf, stabilityOf } from './poles';
+export { frequencyResponse, stepResponse } from './response';
+export { steadyState } from './steady';
 export { type LinearAnswer, type LinearQuestion, linearView } from './view';

@@ -1,6 +1,6 @@
-import { compileProgram, type Program } from '../emit/js';
-import { type SlotNumber, slotsRead } from '../plan';
-import { type Experiment, simulate } from '../simulate';
+import { compileProgram, type Program } from '@/core/emit/js';
+import { type SlotNumber, slotsRead } from '@/core/plan';
+import { type Experiment, simulate } from '@/core/simulate';
 
 /** A value that acts on the continuous part from outside: a free input, or what a sampled component holds between its hits. */
 export interface Drive {

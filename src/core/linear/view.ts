@@ -1,5 +1,5 @@
-import type { Experiment } from '../simulate';
-import { figure, plural, timeWords } from '../wording';
+import type { Experiment } from '@/core/simulate';
+import { figure, plural, timeWords } from '@/core/wording';
 import { sampled, type TransferFunction, transferFunctionOf } from './discretise';
 import { type LinearSystem, linearise } from './linearise';
 import { type Margins, marginsOf } from './margins';

@@ -1,4 +1,4 @@
-import type { SourceFile } from '../model';
+import type { SourceFile } from '@/core/documents';
 import { type Clash, clashesOf, mergeLines, settledText } from './lines';
 
 /** A document that two sides changed so that nobody but a person can say what holds. */

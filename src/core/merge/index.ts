@@ -1,2 +1,2 @@
-export { type DocumentClash, type MergedDocuments, mergeDocuments } from './documents';
+export { type DocumentClash, mergeDocuments } from './documents';
 export { type Clash, clashesOf, mergeLines, type Piece, settledText } from './lines';

@@ -1,4 +1,4 @@
-import type { RawChart, RawRegion, RawState, RawTransition } from '../model';
+import type { RawChart, RawRegion, RawState, RawTransition } from '@/core/shapes';
 import { ChartTargets, historyId, innerRegions, listed } from './chartTargets';
 import type { ArrowPicture, Picture, RegionPicture, StatePicture } from './types';
 

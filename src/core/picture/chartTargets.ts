@@ -1,5 +1,5 @@
-import { nameKey } from '../language';
-import type { RawRegion, RawState, RawTargets } from '../model';
+import { nameKey } from '@/core/language';
+import type { RawRegion, RawState, RawTargets } from '@/core/shapes';
 
 /** A state or a history of a chart, with where it stands. */
 interface Spot {

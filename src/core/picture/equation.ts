@@ -1,5 +1,6 @@
-import { type Expression, nameKey, parseExpression, printExpression } from '../language';
-import { elements, type RawComponent, type RawPart } from '../model';
+import { elements } from '@/core/behaviour';
+import { type Expression, nameKey, parseExpression, printExpression } from '@/core/language';
+import type { RawComponent, RawPart } from '@/core/shapes';
 
 /** A longer equation would make its slip the widest thing of a drawing. */
 const longest = 72;

@@ -1,15 +1,15 @@
-import type { Fault } from '../fault';
+import { elementNames } from '@/core/behaviour';
 import {
   type ComponentDocument,
   type ComponentPicture,
-  elementNames,
   type LoopDocument,
   type Project,
   pictureOfComponent,
-  type RawPort,
   type SourceFile,
-} from '../model';
-import { checkProject } from '../project';
+} from '@/core/documents';
+import type { Fault } from '@/core/fault';
+import { checkProject } from '@/core/project';
+import type { RawPort } from '@/core/shapes';
 import { chartPicture } from './chart';
 import { loopPicture, networkPicture } from './net';
 import type { Face, FacePort, ModelView, OutlineItem, Picture, RegionPicture } from './types';

@@ -1,5 +1,6 @@
-import { nameKey } from '../language';
-import { type ComponentDocument, type LoopDocument, type Project, pictureOfComponent, type RawNetwork, type RawPart } from '../model';
+import { type ComponentDocument, type LoopDocument, type Project, pictureOfComponent } from '@/core/documents';
+import { nameKey } from '@/core/language';
+import type { RawNetwork, RawPart } from '@/core/shapes';
 import { equationOf } from './equation';
 import type { Link, Picture, Slip } from './types';
 

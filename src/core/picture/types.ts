@@ -1,5 +1,5 @@
-import type { Fault } from '../fault';
-import type { ComponentPicture } from '../model';
+import type { ComponentPicture } from '@/core/documents';
+import type { Fault } from '@/core/fault';
 
 /** A slip of paper in a drawing: a component of a loop, an element of a network, a free input. */
 export interface Slip {

@@ -1,8 +1,8 @@
-import { appendToList } from '../document';
-import { Faults } from '../fault';
-import { nameKey } from '../language';
-import { type Project, readProject, type SourceFile } from '../model';
-import { sameUnit } from '../units';
+import { type Project, readProject, type SourceFile } from '@/core/documents';
+import { Faults } from '@/core/fault';
+import { nameKey } from '@/core/language';
+import { sameUnit } from '@/core/units';
+import { appendToList } from '@/core/yaml';
 
 /** Wires that suggest themselves: an input without a source, and the one output elsewhere of the same name, type and unit. */
 function wiresOfEqualNames(project: Project, loop: string): { readonly from: string; readonly to: string }[] {

@@ -1,4 +1,4 @@
-import { numeric } from '../numeric';
+import { numeric } from '@/core/numeric';
 import type { Node } from './types';
 
 /** Arithmetic outside a run, as emitted code does it with reals; NaN where a run would end with an error. */

@@ -1,4 +1,4 @@
-import { numeric } from '../numeric';
+import { numeric } from '@/core/numeric';
 import { calculate } from './calculate';
 import type { Node, SlotNumber } from './types';
 

@@ -1,7 +1,7 @@
 export { calculate } from './calculate';
 export { cannotFail, neverZero } from './certain';
 export { columnOwners, ownColumns } from './columns';
-export { type Decision, decisionsOf } from './decisions';
+export { decisionsOf } from './decisions';
 export { evaluate } from './evaluate';
 export { groupTasks, type TaskGroup } from './groups';
 export { type FixedMethod, fixedMethods, isFixed, type SolverMethod, variableMethods } from './methods';
@@ -23,7 +23,6 @@ export {
   type Plan,
   type PlanFunction,
   type Queue,
-  type RegionInfo,
   type Site,
   type SiteNumber,
   type Slot,

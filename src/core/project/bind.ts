@@ -1,7 +1,9 @@
-import { type Criterion, compileCriterion, namesInSentence } from '../criteria';
-import { Faults } from '../fault';
-import { nearestName } from '../language';
-import { type AssembledLoop, FormulaText, type RequirementDocument } from '../model';
+import { type Criterion, compileCriterion, namesInSentence } from '@/core/criteria';
+import type { RequirementDocument } from '@/core/documents';
+import { Faults } from '@/core/fault';
+import { FormulaText } from '@/core/formula';
+import { nearestName } from '@/core/language';
+import type { AssembledLoop } from '@/core/loop';
 
 /**
  * Binds a sentence to each loop in which its names exist: a name need not be in every loop. Where it fits none, one cause is told: names that are in no loop at all;

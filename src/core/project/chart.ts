@@ -1,8 +1,10 @@
-import { type Fault, Faults } from '../fault';
-import { nameKey } from '../language';
-import { aloneLoop, assembleLoop, messageName, type RawRegion, type RawState, readProject, readScxml } from '../model';
-import { type ScriptStep, simulate } from '../simulate';
-import { timeWords } from '../wording';
+import { messageName, readProject, readScxml } from '@/core/documents';
+import { type Fault, Faults } from '@/core/fault';
+import { nameKey } from '@/core/language';
+import { aloneLoop, assembleLoop } from '@/core/loop';
+import type { RawRegion, RawState } from '@/core/shapes';
+import { type ScriptStep, simulate } from '@/core/simulate';
+import { timeWords } from '@/core/wording';
 
 /** One thing that happens to a chart: a message comes, or time passes. */
 export type ChartStep = { readonly message: string } | { readonly passNs: number };

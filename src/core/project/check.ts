@@ -1,22 +1,14 @@
-import { prepareExperiment } from '../cases';
-import type { Criterion } from '../criteria';
-import { checkDesk, checkScene } from '../desk';
-import { type Fault, Faults, type Place } from '../fault';
-import { nameKey, nearestName } from '../language';
-import {
-  type AssembledLoop,
-  assembleLoop,
-  type CaseDocument,
-  checkComponents,
-  type Project,
-  type RawCriterion,
-  type RequirementDocument,
-  readProjectInSteps,
-  readTime,
-  type SourceFile,
-} from '../model';
-import type { Experiment } from '../simulate';
-import { runSteps, type Steps } from '../steps';
+import { prepareExperiment } from '@/core/cases';
+import type { Criterion } from '@/core/criteria';
+import { checkDesk, checkScene } from '@/core/desk';
+import { type CaseDocument, type Project, type RequirementDocument, readProjectInSteps, type SourceFile } from '@/core/documents';
+import { type Fault, Faults, type Place } from '@/core/fault';
+import { readTime } from '@/core/formula';
+import { nameKey, nearestName } from '@/core/language';
+import { type AssembledLoop, assembleLoop, checkComponents } from '@/core/loop';
+import type { RawCriterion } from '@/core/shapes';
+import type { Experiment } from '@/core/simulate';
+import { runSteps, type Steps } from '@/core/steps';
 import { bindSentence } from './bind';
 
 /** A criterion of a requirement, bound to each loop in which its names exist. */

@@ -1,20 +1,12 @@
-import type { Criterion } from '../criteria';
-import { composeDesk, type DeskOrder, type DeskSignal, deskSignals, loopKeyOf, signalNamed } from '../desk';
-import { Faults } from '../fault';
-import { nameKey } from '../language';
-import {
-  type AssembledLoop,
-  aloneLoop,
-  assembleLoop,
-  type DeskButton,
-  type DeskItem,
-  type LoopDocument,
-  type ParameterSetDocument,
-  type RawDesk,
-  readValue,
-  type SceneMove,
-} from '../model';
-import type { Plan } from '../plan';
+import type { Criterion } from '@/core/criteria';
+import { composeDesk, type DeskOrder, type DeskSignal, deskSignals, loopKeyOf, signalNamed } from '@/core/desk';
+import type { LoopDocument, ParameterSetDocument } from '@/core/documents';
+import { Faults } from '@/core/fault';
+import { readValue } from '@/core/formula';
+import { nameKey } from '@/core/language';
+import { type AssembledLoop, aloneLoop, assembleLoop } from '@/core/loop';
+import type { Plan } from '@/core/plan';
+import type { DeskButton, DeskItem, RawDesk, SceneMove } from '@/core/shapes';
 import type { CheckedProject } from './check';
 
 /** What a desk is opened for: one that was kept, some requirements, or one component alone; with nothing said, the first desk or loop there is. */

@@ -1,4 +1,4 @@
-import type { Finding, RequirementFacts } from '../evidence';
+import type { Finding, RequirementFacts } from '@/core/evidence';
 import type { CheckedProject } from './check';
 import type { RunResult } from './run';
 

@@ -1,5 +1,6 @@
-import { nameKey } from '../language';
-import type { Project, RawUse } from '../model';
+import type { Project } from '@/core/documents';
+import { nameKey } from '@/core/language';
+import type { RawUse } from '@/core/shapes';
 import type { CheckedCase } from './check';
 
 /**

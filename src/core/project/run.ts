@@ -1,8 +1,8 @@
-import { type Criterion, type Judgement, judge, type Verdict } from '../criteria';
-import { resultFingerprint } from '../evidence';
-import { nameKey } from '../language';
-import { type Clipped, type Effort, type Experiment, type Implausible, type RunError, type RunOutcome, simulate } from '../simulate';
-import { type Digest, hashTrace, type Trace } from '../trace';
+import { type Criterion, type Judgement, judge, type Verdict } from '@/core/criteria';
+import { resultFingerprint } from '@/core/evidence';
+import { nameKey } from '@/core/language';
+import { type Clipped, type Effort, type Experiment, type Implausible, type RunError, type RunOutcome, simulate } from '@/core/simulate';
+import { type Digest, hashTrace, type Trace } from '@/core/trace';
 import type { CheckedCase, CheckedProject } from './check';
 
 /** One run to be made, as plain data for a worker: what to simulate and what to watch. */

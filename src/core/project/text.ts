@@ -1,6 +1,8 @@
-import { emitStructuredText } from '../emit/st';
-import { Faults, printFault } from '../fault';
-import { aloneLoop, assembleLoop, type ComponentDocument, type Project, type RawPort } from '../model';
+import type { ComponentDocument, Project } from '@/core/documents';
+import { emitStructuredText } from '@/core/emit/st';
+import { Faults, printFault } from '@/core/fault';
+import { aloneLoop, assembleLoop } from '@/core/loop';
+import type { RawPort } from '@/core/shapes';
 
 /**
  * A sampled component as a FUNCTION_BLOCK.

@@ -1,4 +1,4 @@
-import { conversion } from '../units';
+import { conversion } from '@/core/units';
 import { type Compared, comparisonIn, type Limit } from './compare';
 import { empty, tendency, weak, wholeWords } from './lexicon';
 import { joined, type Meaning, negated } from './meaning';

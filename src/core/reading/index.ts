@@ -1,4 +1,6 @@
 export { sureFrom } from './confidence';
+export { numberValues, separatorsOf } from './numbers';
 export { Reader } from './read';
 export { termsOf } from './terms';
-export type { HouseWords, NotRead, Proposal, Reading, ReadWord, Remark, Term, Unplaced } from './types';
+export { tokensOf } from './tokens';
+export type { NotRead, Proposal, Reading, Remark, Term } from './types';

@@ -1,5 +1,5 @@
 import { stemmer } from 'stemmer';
-import { remember } from '../memory';
+import { remember } from '@/core/memory';
 
 /** A pattern over whole tokens of a phrase. */
 export function wholeWords(source: string): RegExp {

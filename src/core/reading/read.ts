@@ -1,4 +1,4 @@
-import { parseSentence, printStl } from '../criteria';
+import { parseSentence, printStl } from '@/core/criteria';
 import { type Clause, type Part, partsOf } from './clauses';
 import { conditionsOf, subjectOf } from './condition';
 import { calibrated } from './confidence';

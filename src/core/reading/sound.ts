@@ -1,7 +1,7 @@
-import { compileAlone, judge, namesInSentence, parseSentence } from '../criteria';
-import { Catalogue } from '../model';
-import type { Column, Trace } from '../trace';
-import { conversion } from '../units';
+import { compileAlone, judge, namesInSentence, parseSentence } from '@/core/criteria';
+import { Catalogue } from '@/core/loop';
+import type { Column, Trace } from '@/core/trace';
+import { conversion } from '@/core/units';
 import { type Quantity, type Token, written } from './tokens';
 import type { ReadWord, Remark, Term } from './types';
 

@@ -1,4 +1,4 @@
-import type { Catalogue, CatalogueEntry } from '../model';
+import type { Catalogue, CatalogueEntry } from '@/core/loop';
 import type { Term } from './types';
 
 const kinds: Readonly<Record<string, Term['kind']>> = { BOOL: 'truth', REAL: 'quantity', LREAL: 'quantity', TIME: 'quantity' };

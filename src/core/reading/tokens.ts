@@ -1,4 +1,4 @@
-import { conversion, findUnit } from '../units';
+import { conversion, findUnit } from '@/core/units';
 import { numberPattern, numberValues, type Separators } from './numbers';
 
 /** A word, a number with its unit, or a mark, with its place in the prose. */

@@ -1,8 +1,9 @@
-import { type Path, readText } from '../document';
-import type { Place } from '../fault';
-import { nameKey } from '../language';
-import type { ComponentDocument, Project, RawRegion, SourceFile } from '../model';
-import { checkProject } from '../project';
+import type { ComponentDocument, Project, SourceFile } from '@/core/documents';
+import type { Place } from '@/core/fault';
+import { nameKey } from '@/core/language';
+import { checkProject } from '@/core/project';
+import type { RawRegion } from '@/core/shapes';
+import { type Path, readText } from '@/core/yaml';
 import { type NameAt, namesOf, nameUnder } from './names';
 import { componentAround, memberGroups, type Target, targetOf } from './target';
 

@@ -1,8 +1,10 @@
 import { isMap, isScalar, type Pair, parseDocument, type YAMLMap } from 'yaml';
-import { Faults, printFault } from '../fault';
-import { isIdentifier, nameKey } from '../language';
-import { aloneLoop, assembleLoop, type ComponentDocument, type RawNetwork, readProject, type SourceFile } from '../model';
-import { checkProject } from '../project';
+import { type ComponentDocument, readProject, type SourceFile } from '@/core/documents';
+import { Faults, printFault } from '@/core/fault';
+import { isIdentifier, nameKey } from '@/core/language';
+import { aloneLoop, assembleLoop } from '@/core/loop';
+import { checkProject } from '@/core/project';
+import type { RawNetwork } from '@/core/shapes';
 import { membersOf } from './target';
 
 /** A network with some of its parts behind one, and the component they have become; or why that cannot be. */

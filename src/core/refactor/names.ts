@@ -1,5 +1,5 @@
 import { type Document, isPair, isScalar, isSeq, type Node, type Pair, parseDocument, visit } from 'yaml';
-import type { Path } from '../document';
+import type { Path } from '@/core/yaml';
 
 /** A dotted name somewhere in a document: its parts with their offsets in the text. */
 export interface NameAt {

@@ -1,6 +1,6 @@
-import { isIdentifier, nameKey } from '../language';
-import type { SourceFile } from '../model';
-import { type CheckedProject, checkProject } from '../project';
+import type { SourceFile } from '@/core/documents';
+import { isIdentifier, nameKey } from '@/core/language';
+import { type CheckedProject, checkProject } from '@/core/project';
 import { type NameAt, namesOf, nameUnder } from './names';
 import { sameMeaning } from './sameMeaning';
 import { componentAround, membersOf, partUse, type Target, targetOf } from './target';

@@ -1,5 +1,5 @@
-import { printFault } from '../fault';
-import type { CheckedProject } from '../project';
+import { printFault } from '@/core/fault';
+import type { CheckedProject } from '@/core/project';
 
 /** Properties that only name things. */
 const naming = new Set(['name', 'text', 'component', 'loop', 'chart', 'source', 'to', 'sites', 'transitions', 'case']);

@@ -1,7 +1,8 @@
-import type { Path } from '../document';
-import { nameKey } from '../language';
-import type { Project, RawComponent } from '../model';
-import type { CheckedProject } from '../project';
+import type { Project } from '@/core/documents';
+import { nameKey } from '@/core/language';
+import type { CheckedProject } from '@/core/project';
+import type { RawComponent } from '@/core/shapes';
+import type { Path } from '@/core/yaml';
 import type { NameAt } from './names';
 
 /** What a name in a document stands for, as far as it can be renamed. */

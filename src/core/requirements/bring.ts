@@ -1,5 +1,5 @@
-import { Faults } from '../fault';
-import { type Project, type RequirementDocument, readProject, type SourceFile } from '../model';
+import { type Project, type RequirementDocument, readProject, type SourceFile } from '@/core/documents';
+import { Faults } from '@/core/fault';
 import { compareImport, type Difference, type ImportComparison } from './compare';
 import { readProse } from './markdown';
 import type { ProseItem } from './prose';

@@ -1,6 +1,6 @@
 import { diffWordsWithSpace } from 'diff';
-import { nameKey } from '../language';
-import type { RequirementDocument } from '../model';
+import type { RequirementDocument } from '@/core/documents';
+import { nameKey } from '@/core/language';
 import type { ProseItem } from './prose';
 
 /** What an import would do to one requirement. */

@@ -1,5 +1,5 @@
 import { Document, isMap, isSeq, parseDocument, visit, type YAMLMap, type YAMLSeq } from 'yaml';
-import { nodeAtPath, type Path } from '../document';
+import { nodeAtPath, type Path } from '@/core/yaml';
 
 /** One change to a requirement as it stands in its document. */
 export type RequirementChange =

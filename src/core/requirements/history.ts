@@ -1,6 +1,7 @@
-import { Faults } from '../fault';
-import { nameKey } from '../language';
-import { type RawCriterion, type RawRequirement, readProject, type SourceFile } from '../model';
+import { readProject, type SourceFile } from '@/core/documents';
+import { Faults } from '@/core/fault';
+import { nameKey } from '@/core/language';
+import type { RawCriterion, RawRequirement } from '@/core/shapes';
 import { type WordChange, wordChanges } from './compare';
 
 /** The documents of requirements as one revision held them. */

@@ -1,12 +1,11 @@
 export { type Brought, type BroughtIn, bringIn, proseOf, takeIn } from './bring';
-export { compareImport, type Difference, type ImportComparison, type WordChange } from './compare';
+export { compareImport, type Difference, type WordChange } from './compare';
 export { editRequirement, type RequirementChange } from './edit';
 export { type HistoryEntry, historyOf, type RequirementStep, type RequirementsVersion } from './history';
 export {
   type CriterionView,
   inspectRequirements,
   meaningOf,
-  type ReadingState,
   type RequirementsInspection,
   type RequirementView,
   requirementsOf,
@@ -14,17 +13,8 @@ export {
 } from './inspect';
 export { readProse, writeMarkdown } from './markdown';
 export { criterionName } from './name';
-export type { ProseItem, Relation } from './prose';
-export { readReqif, writeReqif } from './reqif';
-export {
-  type ColumnMapping,
-  guessMapping,
-  itemsOfTable,
-  readCsvTable,
-  type Table,
-  type TableField,
-  tableFields,
-  tableOf,
-  writeCsvTable,
-} from './table';
+export type { ProseItem } from './prose';
+export { readReqif } from './reqif/read';
+export { writeReqif } from './reqif/write';
+export { guessMapping, itemsOfTable, readCsvTable, type Table, type TableField, tableFields, tableOf, writeCsvTable } from './table';
 export { takeDifferences } from './take';

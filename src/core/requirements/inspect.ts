@@ -1,8 +1,10 @@
-import { compileAlone, paraphrase, parseSentence, printStl, type SentenceCheck } from '../criteria';
-import type { Path } from '../document';
-import type { Fault } from '../fault';
-import type { Catalogue, RawCriterion, RequirementDocument, SourceFile } from '../model';
-import { type CheckedProject, checkProject } from '../project';
+import { compileAlone, paraphrase, parseSentence, printStl, type SentenceCheck } from '@/core/criteria';
+import type { RequirementDocument, SourceFile } from '@/core/documents';
+import type { Fault } from '@/core/fault';
+import type { Catalogue } from '@/core/loop';
+import { type CheckedProject, checkProject } from '@/core/project';
+import type { RawCriterion } from '@/core/shapes';
+import type { Path } from '@/core/yaml';
 
 /** A criterion as the Requirements place shows it. */
 export interface CriterionView {

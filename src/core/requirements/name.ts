@@ -1,5 +1,5 @@
-import { parseSentence } from '../criteria';
-import { nameKey, printExpression } from '../language';
+import { parseSentence } from '@/core/criteria';
+import { nameKey, printExpression } from '@/core/language';
 
 const longest = 48;
 

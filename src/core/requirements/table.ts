@@ -1,5 +1,5 @@
 import { parse } from 'csv-parse/browser/esm/sync';
-import { cellText, csvCell } from '../formats';
+import { cellText, csvCell } from '@/core/formats';
 import { type ProseItem, withIds } from './prose';
 
 /** What a column of a table may hold. */

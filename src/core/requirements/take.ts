@@ -1,7 +1,7 @@
 import { stringify } from 'yaml';
-import { appendToList, fileNameOf } from '../document';
-import { nameKey } from '../language';
-import type { Project, RequirementDocument, SourceFile } from '../model';
+import { fileNameOf, type Project, type RequirementDocument, type SourceFile } from '@/core/documents';
+import { nameKey } from '@/core/language';
+import { appendToList } from '@/core/yaml';
 import type { Difference } from './compare';
 import { editRequirement } from './edit';
 import type { ProseItem } from './prose';

@@ -1,6 +1,6 @@
-import { evaluate, type Limited, type SlotNumber } from '../plan';
-import type { Trace } from '../trace';
-import { timeWords } from '../wording';
+import { evaluate, type Limited, type SlotNumber } from '@/core/plan';
+import type { Trace } from '@/core/trace';
+import { timeWords } from '@/core/wording';
 import type { Clipped } from './types';
 
 /**

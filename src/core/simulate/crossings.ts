@@ -1,5 +1,5 @@
-import type { Program } from '../emit/js';
-import type { Plan } from '../plan';
+import type { Program } from '@/core/emit/js';
+import type { Plan } from '@/core/plan';
 
 /** Events at one instant and the next after which a run counts as caught between them. */
 const mostWithinStep = 1000;

@@ -1,8 +1,8 @@
-import { compileProgram, type Program, type ProgramTexts, RunFault, type ShortLog } from '../emit/js';
-import { seedOfStream } from '../numeric';
-import { type FixedMethod, groupTasks, type InputChange, type Plan, type TaskGroup } from '../plan';
-import type { Trace } from '../trace';
-import { timeWords } from '../wording';
+import { compileProgram, type Program, type ProgramTexts, RunFault, type ShortLog } from '@/core/emit/js';
+import { seedOfStream } from '@/core/numeric';
+import { type FixedMethod, groupTasks, type InputChange, type Plan, type TaskGroup } from '@/core/plan';
+import type { Trace } from '@/core/trace';
+import { timeWords } from '@/core/wording';
 import { clippedOutputs } from './clipped';
 import { Crossings } from './crossings';
 import { Recorder } from './recorder';

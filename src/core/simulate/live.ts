@@ -1,5 +1,5 @@
-import { isFixed, type SlotNumber } from '../plan';
-import type { Trace } from '../trace';
+import { isFixed, type SlotNumber } from '@/core/plan';
+import type { Trace } from '@/core/trace';
 import { Executive } from './executive';
 import type { Experiment, HandEvent, RunError } from './types';
 

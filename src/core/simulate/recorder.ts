@@ -1,8 +1,8 @@
-import type { ShortLog } from '../emit/js';
-import { SpareBuffers } from '../memory';
-import { columnOwners, ownColumns, type Plan, type SlotNumber, type TaskGroup } from '../plan';
-import type { Column, Trace } from '../trace';
-import { figure } from '../wording';
+import type { ShortLog } from '@/core/emit/js';
+import { SpareBuffers } from '@/core/memory';
+import { columnOwners, ownColumns, type Plan, type SlotNumber, type TaskGroup } from '@/core/plan';
+import type { Column, Trace } from '@/core/trace';
+import { figure } from '@/core/wording';
 
 /** Columns of `room` rows side by side, time first, and the rows they hold. */
 interface Log {

@@ -1,4 +1,4 @@
-import type { InputChange, Node, Plan, SlotNumber } from '../plan';
+import type { InputChange, Node, Plan, SlotNumber } from '@/core/plan';
 
 /** One step of a case's script. */
 export type ScriptStep =

@@ -1,6 +1,6 @@
-import type { Trusted } from '../plan';
-import type { Column, Trace } from '../trace';
-import { figure, timeWords } from '../wording';
+import type { Trusted } from '@/core/plan';
+import type { Column, Trace } from '@/core/trace';
+import { figure, timeWords } from '@/core/wording';
 import type { Implausible } from './types';
 
 /** Looks through all columns with a declared range, and those in which the plant is trusted only in part; tells the first instant outside, once per signal. */

@@ -2,4 +2,4 @@ export { type Digest, hashTrace } from './hash';
 export { readRecording } from './recording';
 export { cutOut, resampled } from './resampled';
 export { joinedTraces, shownOf, thinned } from './thinned';
-export type { Between, Column, Marks, Trace } from './types';
+export type { Column, Trace } from './types';

@@ -1,5 +1,5 @@
 import { parse } from 'csv-parse/browser/esm/sync';
-import { plural, timeWords } from '../wording';
+import { plural, timeWords } from '@/core/wording';
 import type { Column, Trace } from './types';
 
 /** Largest recording that is read, in characters. */

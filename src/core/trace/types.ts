@@ -1,4 +1,4 @@
-import type { ValueType } from '../plan';
+import type { ValueType } from '@/core/plan';
 
 /**
  * How a column runs between its samples: `held` keeps each value until the next sample (right-continuous), `straight` joins them.

@@ -1,7 +1,7 @@
 import { parseDocument } from 'yaml';
-import { nodeAtPath } from '../document';
-import type { RawLoop } from '../model';
-import { isFixed } from '../plan';
+import { isFixed } from '@/core/plan';
+import type { RawLoop } from '@/core/shapes';
+import { nodeAtPath } from '@/core/yaml';
 import type { SolverSetting } from './settings';
 
 /** The text of a loop with another solver setting; all else, comments outside the setting too, stays as it is. */

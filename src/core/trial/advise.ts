@@ -1,6 +1,6 @@
-import { printDuration } from '../language';
-import { isFixed, type SolverMethod } from '../plan';
-import { percent, sentenceOf } from '../wording';
+import { printDuration } from '@/core/language';
+import { isFixed, type SolverMethod } from '@/core/plan';
+import { percent, sentenceOf } from '@/core/wording';
 import { type SolverSetting, sameSetting } from './settings';
 import type { TrialPoint } from './trial';
 

@@ -1,4 +1,4 @@
 export { adoptSetting } from './adopt';
-export { type Advice, advise, deviationOf, methodWords, settingWords } from './advise';
+export { advise, deviationOf, methodWords, settingWords } from './advise';
 export { presentSetting, type SolverSetting, sameSetting, trialGrid } from './settings';
-export { type Deviation, SolverTrial, type TrialPoint } from './trial';
+export { SolverTrial, type TrialPoint } from './trial';

@@ -1,4 +1,4 @@
-import { fixedMethods, isFixed, type Plan, type Solver, type SolverMethod, type StateTolerance, variableMethods } from '../plan';
+import { fixedMethods, isFixed, type Plan, type Solver, type SolverMethod, type StateTolerance, variableMethods } from '@/core/plan';
 
 /** How a loop is solved: what a solver trial varies, and what can be taken over into the loop. */
 export interface SolverSetting {

@@ -1,7 +1,7 @@
-import { type CriterionResult, judgeOutcome, type RunOrder } from '../project';
-import { type Effort, type RunOutcome, recycleTrace, simulate } from '../simulate';
-import type { Column, Trace } from '../trace';
-import { timeWords } from '../wording';
+import { type CriterionResult, judgeOutcome, type RunOrder } from '@/core/project';
+import { type Effort, type RunOutcome, recycleTrace, simulate } from '@/core/simulate';
+import type { Column, Trace } from '@/core/trace';
+import { timeWords } from '@/core/wording';
 import { comparedInstants, referenceSetting, type SolverSetting, solvedBy } from './settings';
 
 /** How far one signal went from the reference, in the case where it went furthest. */

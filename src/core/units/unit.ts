@@ -1,5 +1,5 @@
 import { UcumLhcUtils } from '@lhncbc/ucum-lhc';
-import { remember } from '../memory';
+import { remember } from '@/core/memory';
 
 /** A unit reduced to what a check needs: its dimension and its factor to SI, as UCUM defines them. */
 export interface Unit {

@@ -1,4 +1,4 @@
 export { glossary } from './glossary';
-export { type Distance, marginWords, shortfallWords } from './margins';
+export { marginWords, shortfallWords } from './margins';
 export { figure, figures, percent, plural, sentenceOf, signedFigure } from './numbers';
-export { type TimeTick, timeTicks, timeWords } from './times';
+export { timeTicks, timeWords } from './times';

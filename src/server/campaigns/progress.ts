@@ -1,5 +1,5 @@
 import { count, desc, eq, sql } from 'drizzle-orm';
-import type { CampaignProgress } from '@/core';
+import type { CampaignProgress } from '@/core/evidence';
 import { type Database, tables } from '@/server/database';
 
 export async function campaignProgress(db: Database, campaignId: number): Promise<CampaignProgress | undefined> {

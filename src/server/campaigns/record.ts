@@ -1,5 +1,6 @@
 import { and, count, eq, ne, sql } from 'drizzle-orm';
-import { type CheckedProject, discountOf, evidenceFingerprint, type RunResult } from '@/core';
+import { evidenceFingerprint } from '@/core/evidence';
+import { type CheckedProject, discountOf, type RunResult } from '@/core/project';
 import { type Database, inParts, type Transaction, tables } from '@/server/database';
 import { announce } from './announce';
 import type { ClaimedRun } from './claim';

@@ -1,5 +1,5 @@
 import { and, eq, inArray, ne } from 'drizzle-orm';
-import { nameKey } from '@/core';
+import { nameKey } from '@/core/language';
 import { type Database, inParts, tables } from '@/server/database';
 import { openRevision, type ProjectHead } from '@/server/projects';
 import { announce } from './announce';

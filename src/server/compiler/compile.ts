@@ -4,7 +4,7 @@ import { mkdir, mkdtemp, rm, writeFile } from 'node:fs/promises';
 import { tmpdir } from 'node:os';
 import path from 'node:path';
 import { promisify } from 'node:util';
-import { type CProgram, library } from '@/core';
+import { type CProgram, library } from '@/core/emit/c';
 import { numericSources } from './numericSources';
 
 const run = promisify(execFile);

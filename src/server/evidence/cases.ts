@@ -1,4 +1,5 @@
-import { type CaseView, nameKey, printDuration, resultFingerprint, type ScriptLine, type StimulusCourse } from '@/core';
+import { type CaseView, resultFingerprint, type ScriptLine, type StimulusCourse } from '@/core/evidence';
+import { nameKey, printDuration } from '@/core/language';
 import type { Database } from '@/server/database';
 import { openRevision, type ProjectHead } from '@/server/projects';
 import { newestRuns } from './ledger';

@@ -1,6 +1,8 @@
 import { and, eq, inArray, isNull, type SQL } from 'drizzle-orm';
 import { alias } from 'drizzle-orm/pg-core';
-import { type ChangedSince, type CheckedProject, nameKey, restsOn } from '@/core';
+import type { ChangedSince } from '@/core/evidence';
+import { nameKey } from '@/core/language';
+import { type CheckedProject, restsOn } from '@/core/project';
 import { type Database, tables } from '@/server/database';
 
 /** A run whose result no longer stands, or whose criterion has been changed since. */

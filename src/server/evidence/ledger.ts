@@ -1,19 +1,17 @@
 import { and, desc, eq, inArray } from 'drizzle-orm';
+import type { Obligation } from '@/core/criteria';
 import {
   type ChangedSince,
-  type CheckedProject,
   evidenceFingerprint,
   type Finding,
   type Ledger,
   type LedgerRow,
-  nameKey,
-  type Obligation,
-  orderRun,
   type RequirementResult,
-  requirementFacts,
   resultFingerprint,
   rollUp,
-} from '@/core';
+} from '@/core/evidence';
+import { nameKey } from '@/core/language';
+import { type CheckedProject, orderRun, requirementFacts } from '@/core/project';
 import { type Database, tables } from '@/server/database';
 import { openRevision, type ProjectHead } from '@/server/projects';
 import { type AgedRun, changedSince, together } from './changedSince';

@@ -1,4 +1,4 @@
-import { type ReportLine, writeJUnit, writeLedgerCsv } from '@/core';
+import { type ReportLine, writeJUnit, writeLedgerCsv } from '@/core/formats';
 import type { Database } from '@/server/database';
 import type { ProjectHead } from '@/server/projects';
 import { readLedger } from './ledger';

@@ -1,5 +1,7 @@
 import { asc, eq } from 'drizzle-orm';
-import { nameKey, orderRun, type RunDetail, type RunOrder, resultFingerprint } from '@/core';
+import { type RunDetail, resultFingerprint } from '@/core/evidence';
+import { nameKey } from '@/core/language';
+import { orderRun, type RunOrder } from '@/core/project';
 import { type Database, tables } from '@/server/database';
 import { findProject, openRevision } from '@/server/projects';
 import { toObligation } from './ledger';

@@ -1,6 +1,7 @@
 import { readdir } from 'node:fs/promises';
 import path from 'node:path';
-import { documentFolders, isDocumentPath, nearestName, takenFromFile } from '@/core';
+import { documentFolders, isDocumentPath, takenFromFile } from '@/core/documents';
+import { nearestName } from '@/core/language';
 
 /** A file that looks like a document of a project and is none, and why. */
 export interface UnreadFile {

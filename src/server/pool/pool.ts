@@ -1,7 +1,7 @@
 import { availableParallelism } from 'node:os';
 import path from 'node:path';
 import Piscina from 'piscina';
-import type { RunOrder } from '@/core';
+import type { RunOrder } from '@/core/project';
 import type { OrderWithStart, Ran } from './types';
 import { unfinished } from './unfinished';
 

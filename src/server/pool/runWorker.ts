@@ -1,5 +1,7 @@
 import { createHash } from 'node:crypto';
-import { type Digest, performRun, recycleTrace } from '@/core';
+import { performRun } from '@/core/project';
+import { recycleTrace } from '@/core/simulate';
+import type { Digest } from '@/core/trace';
 import type { OrderWithStart, Ran } from './types';
 
 /** One run in a worker thread: only the result comes back, the trace stays behind. */

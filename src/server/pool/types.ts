@@ -1,4 +1,4 @@
-import type { RunOrder, RunResult } from '@/core';
+import type { RunOrder, RunResult } from '@/core/project';
 
 /** A run for a thread, and where the thread says that it has begun. */
 export interface OrderWithStart {

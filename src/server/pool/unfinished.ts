@@ -1,4 +1,6 @@
-import { type RunOrder, type RunResult, resultFingerprint, timeWords } from '@/core';
+import { resultFingerprint } from '@/core/evidence';
+import type { RunOrder, RunResult } from '@/core/project';
+import { timeWords } from '@/core/wording';
 import { log } from '@/server/log';
 import { isOutOfMemory } from '@/server/threads';
 

@@ -1,4 +1,4 @@
-import type { SourceFile } from '@/core';
+import type { SourceFile } from '@/core/documents';
 import { LimitedThreads } from '@/server/threads';
 import type { Checked } from './checkThread';
 

@@ -1,4 +1,6 @@
-import { checkProject, type Fault, type SourceFile } from '@/core';
+import type { SourceFile } from '@/core/documents';
+import type { Fault } from '@/core/fault';
+import { checkProject } from '@/core/project';
 
 /** What is asked of a project before it is taken in. */
 export interface Checked {

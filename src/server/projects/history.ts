@@ -1,5 +1,5 @@
 import { and, asc, eq, inArray, like } from 'drizzle-orm';
-import type { RequirementsVersion } from '@/core';
+import type { RequirementsVersion } from '@/core/requirements';
 import { type Database, tables } from '@/server/database';
 
 /**

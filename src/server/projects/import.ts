@@ -1,5 +1,7 @@
 import { desc, eq, sql } from 'drizzle-orm';
-import { type DocumentClash, type Fault, fileNameOf, mergeDocuments, type SourceFile, type TakenFrom } from '@/core';
+import { fileNameOf, type SourceFile, type TakenFrom } from '@/core/documents';
+import type { Fault } from '@/core/fault';
+import { type DocumentClash, mergeDocuments } from '@/core/merge';
 import { type Database, tables } from '@/server/database';
 import { checkApart } from './checkApart';
 import { findRevision, type ProjectHead, readFiles } from './open';

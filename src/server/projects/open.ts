@@ -1,5 +1,6 @@
 import { and, asc, desc, eq, type SQL } from 'drizzle-orm';
-import { type CheckedProject, checkProjectInSteps, type SourceFile } from '@/core';
+import type { SourceFile } from '@/core/documents';
+import { type CheckedProject, checkProjectInSteps } from '@/core/project';
 import { type Database, tables } from '@/server/database';
 import { restingBetween } from './restingBetween';
 

@@ -1,5 +1,5 @@
 import { setImmediate } from 'node:timers/promises';
-import type { Steps } from '@/core';
+import type { Steps } from '@/core/steps';
 
 /** So long others wait at most for one step and those before it (ms). */
 const longestWithoutRest = 20;

@@ -1,5 +1,6 @@
 import { desc, eq } from 'drizzle-orm';
-import { contentHash, type SourceFile } from '@/core';
+import type { SourceFile } from '@/core/documents';
+import { contentHash } from '@/core/evidence';
 import { inParts, type Transaction, tables } from '@/server/database';
 
 /** Holds a project until the transaction ends. @returns the number of its newest revision, 0 without one */

@@ -1,6 +1,6 @@
 import path from 'node:path';
 import { Piscina } from 'piscina';
-import type { Solve } from '@/core';
+import type { Solve } from '@/core/consistency';
 import type { SolverAnswer, SolverQuestion } from './solverThread';
 
 /** How long one question may take. */

@@ -1,4 +1,4 @@
-import type { Table } from '@/core';
+import type { Table } from '@/core/requirements';
 import { LimitedThreads } from '@/server/threads';
 
 const limits = { seconds: 60, heapMb: 1024 };

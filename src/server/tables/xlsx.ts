@@ -1,5 +1,5 @@
 import ExcelJS from 'exceljs';
-import type { Table } from '@/core';
+import type { Table } from '@/core/requirements';
 
 /** Largest sheet that is read. */
 const mostRows = 50_000;

@@ -1,6 +1,6 @@
 import { and, eq, inArray, isNotNull, sql } from 'drizzle-orm';
 import { Client } from 'pg';
-import { plural } from '@/core';
+import { plural } from '@/core/wording';
 import { recordFailure } from '@/server/campaigns';
 import { type Database, databaseUrl, tables } from '@/server/database';
 import { log } from '@/server/log';

@@ -1,6 +1,7 @@
 import { setTimeout as sleep } from 'node:timers/promises';
 import { eq } from 'drizzle-orm';
-import { nameKey, orderRun } from '@/core';
+import { nameKey } from '@/core/language';
+import { orderRun } from '@/core/project';
 import { type ClaimedRun, claimRun, dropRun, putBack, recordFailure, recordRun } from '@/server/campaigns';
 import { type Database, tables } from '@/server/database';
 import { log } from '@/server/log';

@@ -1,8 +1,8 @@
 'use client';
 import Link from 'next/link';
 import { useState } from 'react';
-import type { CaseView } from '@/core';
-import { plural, timeWords } from '@/core';
+import type { CaseView } from '@/core/evidence';
+import { plural, timeWords } from '@/core/wording';
 import { startRuns } from '../progress/useProgress';
 import { StimulusLanes } from './StimulusLanes';
 

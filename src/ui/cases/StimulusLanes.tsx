@@ -1,6 +1,6 @@
 import { scaleLinear } from 'd3-scale';
-import type { CaseView } from '@/core';
-import { timeTicks, timeWords } from '@/core';
+import type { CaseView } from '@/core/evidence';
+import { timeTicks, timeWords } from '@/core/wording';
 
 const [width, laneHeight, left, edge] = [560, 24, 112, 28];
 

@@ -1,14 +1,14 @@
 'use client';
 import { useRouter } from 'next/navigation';
 import { useMemo, useRef, useState } from 'react';
-import type { SignalComparison } from '@/core';
-import { figure, plural, timeWords } from '@/core';
+import type { SignalComparison } from '@/core/compare';
+import { figure, plural, timeWords } from '@/core/wording';
 import { saveRevision } from '../drafts/saveRevision';
 import { askEngine } from '../engine/engine';
 import type { ComparedWith } from '../engine/messages';
-import { Choice } from '../state/Choice';
-import { useAddress } from '../state/useAddress';
-import { type Revision, useFilesOf } from '../state/useRevision';
+import { useAddress } from '../hooks/useAddress';
+import { type Revision, useFilesOf } from '../hooks/useRevision';
+import { Choice } from '../parts/Choice';
 import { Overlay } from './Overlay';
 import { useComparison } from './useComparison';
 

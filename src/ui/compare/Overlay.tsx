@@ -1,5 +1,7 @@
 import { scaleLinear } from 'd3-scale';
-import { type Column, type DrawnPair, drawnPair, figure, figures, type SignalComparison, signalOf, type Trace, timeWords, valueAt } from '@/core';
+import { type DrawnPair, drawnPair, type SignalComparison, signalOf, valueAt } from '@/core/compare';
+import type { Column, Trace } from '@/core/trace';
+import { figure, figures, timeWords } from '@/core/wording';
 import { TimeAxis } from '../plot/LanePlot';
 
 interface OverlayProps {

@@ -1,5 +1,6 @@
 import { useEffect, useState } from 'react';
-import type { CompareSettings, SourceFile } from '@/core';
+import type { CompareSettings } from '@/core/compare';
+import type { SourceFile } from '@/core/documents';
 import { askEngine } from '../engine/engine';
 import type { Compared, ComparedWith } from '../engine/messages';
 

@@ -1,7 +1,7 @@
 'use client';
 import { Dialog } from 'radix-ui';
 import { useState } from 'react';
-import type { DeskChoice, OpenedDesk } from '@/core';
+import type { DeskChoice, OpenedDesk } from '@/core/project';
 
 interface ChooserProps {
   readonly desk: OpenedDesk;

@@ -1,11 +1,11 @@
 'use client';
 import { useSearchParams } from 'next/navigation';
 import { useState } from 'react';
-import type { DeskChoice } from '@/core';
-import { NewerRevision } from '../state/NewerRevision';
-import { type Revision, useRevision } from '../state/useRevision';
+import type { DeskChoice } from '@/core/project';
+import { type Revision, useRevision } from '../hooks/useRevision';
+import { NewerRevision } from '../parts/NewerRevision';
 import { DeskOnScreen } from './DeskOnScreen';
-import { useDesk } from './useDesk';
+import { useDesk } from './session/useDesk';
 
 /** A loop, or one component, to be run by hand. What is open stands in the address. */
 export function DeskView({ slug, newest }: { readonly slug: string; readonly newest: Revision }) {

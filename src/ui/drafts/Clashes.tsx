@@ -1,7 +1,8 @@
 'use client';
 import { Dialog } from 'radix-ui';
 import { useState } from 'react';
-import { type Clash, clashesOf, type Piece, plural, settledText } from '@/core';
+import { type Clash, clashesOf, type Piece, settledText } from '@/core/merge';
+import { plural } from '@/core/wording';
 
 /** A document in the course of a merge. */
 export interface Clashing {

@@ -1,7 +1,8 @@
 'use client';
 import { useRouter } from 'next/navigation';
 import { useState } from 'react';
-import { clashesOf, mergeLines, plural, settledText } from '@/core';
+import { clashesOf, mergeLines, settledText } from '@/core/merge';
+import { plural } from '@/core/wording';
 import { Clashes, type Clashing } from './Clashes';
 import { saveRevision } from './saveRevision';
 import type { useDrafts } from './useDrafts';

@@ -1,4 +1,4 @@
-import type { SourceFile } from '@/core';
+import type { SourceFile } from '@/core/documents';
 
 /** A document as it is being written, the saved text it was begun from, and the revision that held it. */
 export interface Draft {

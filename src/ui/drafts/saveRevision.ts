@@ -1,6 +1,6 @@
-import type { SourceFile } from '@/core';
-import { decode } from '@/core';
-import { asJson } from '../state/asJson';
+import type { SourceFile } from '@/core/documents';
+import { decode } from '@/core/exchange';
+import { asJson } from '../format/asJson';
 
 /** Saves changed documents as a new revision. @returns its number, or a sentence that says why not */
 export async function saveRevision(slug: string, base: number, files: readonly SourceFile[]): Promise<{ revision: number } | string> {

@@ -1,6 +1,6 @@
 'use client';
 import { useCallback, useEffect, useMemo, useReducer, useRef, useState } from 'react';
-import type { SourceFile } from '@/core';
+import type { SourceFile } from '@/core/documents';
 import { type Action, begunOn, changedIn, type Draft, type Drafts, type Head, noDrafts, overtaken, reduce, textOf } from './drafts';
 import { DraftShelf } from './shelf';
 

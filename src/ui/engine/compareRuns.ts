@@ -1,17 +1,9 @@
-import {
-  type CheckedCase,
-  type CheckedProject,
-  caseOnVariant,
-  checkProject,
-  compareTraces,
-  nameKey,
-  orderRun,
-  performRun,
-  readCsvTrace,
-  type SourceFile,
-  type Trace,
-  trustedLoop,
-} from '@/core';
+import { compareTraces, trustedLoop } from '@/core/compare';
+import type { SourceFile } from '@/core/documents';
+import { readCsvTrace } from '@/core/formats';
+import { nameKey } from '@/core/language';
+import { type CheckedCase, type CheckedProject, caseOnVariant, checkProject, orderRun, performRun } from '@/core/project';
+import type { Trace } from '@/core/trace';
 import type { Compared, ComparedWith, EngineTalk } from './messages';
 
 /** Makes both runs, or one and reads the recording, and compares them; without a choice the first two cases. */

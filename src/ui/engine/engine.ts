@@ -1,5 +1,6 @@
-import type { RunOrder, RunResult, Trace } from '@/core';
-import { decode } from '@/core';
+import { decode } from '@/core/exchange';
+import type { RunOrder, RunResult } from '@/core/project';
+import type { Trace } from '@/core/trace';
 import type { EngineKind, EngineTalk } from './messages';
 import { WatchedEngine } from './watched';
 

@@ -1,32 +1,16 @@
-import type {
-  Answered,
-  Brought,
-  BroughtIn,
-  CompareSettings,
-  Difference,
-  FitResult,
-  Gathered,
-  LinearAnswer,
-  LinearQuestion,
-  ModelView,
-  Place,
-  Preview,
-  PreviewOn,
-  Reading,
-  Renamed,
-  RequirementChange,
-  RequirementsInspection,
-  RunOrder,
-  RunResult,
-  SentenceMeaning,
-  SignalComparison,
-  SolverSetting,
-  SourceFile,
-  Trace,
-  TraceComparison,
-  TrialPoint,
-  WhyNot,
-} from '@/core';
+import type { Answered, CompareSettings, SignalComparison, TraceComparison } from '@/core/compare';
+import type { SourceFile } from '@/core/documents';
+import type { Preview, PreviewOn, WhyNot } from '@/core/explain';
+import type { Place } from '@/core/fault';
+import type { FitResult } from '@/core/fit';
+import type { LinearAnswer, LinearQuestion } from '@/core/linear';
+import type { ModelView } from '@/core/picture';
+import type { RunOrder, RunResult } from '@/core/project';
+import type { Reading } from '@/core/reading';
+import type { Gathered, Renamed } from '@/core/refactor';
+import type { Brought, BroughtIn, Difference, RequirementChange, RequirementsInspection, SentenceMeaning } from '@/core/requirements';
+import type { Trace } from '@/core/trace';
+import type { SolverSetting, TrialPoint } from '@/core/trial';
 
 /** What a run is compared with: that of another case, or a recording as CSV. */
 /** Another case, the first one with another plant, or a recording. */

@@ -1,4 +1,9 @@
-import { type CheckedProject, checkProject, fitParameters, linearView, probe, probeWords, readCsvTrace, type Trace } from '@/core';
+import { probe, probeWords } from '@/core/compare';
+import { fitParameters } from '@/core/fit';
+import { readCsvTrace } from '@/core/formats';
+import { linearView } from '@/core/linear';
+import { type CheckedProject, checkProject } from '@/core/project';
+import type { Trace } from '@/core/trace';
 import type { EngineTalk } from './messages';
 
 /** The continuous part of a case's loop about a point; the first case without a choice. */

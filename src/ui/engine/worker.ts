@@ -1,30 +1,14 @@
-import {
-  adoptSetting,
-  bringIn,
-  type CheckedProject,
-  checkProject,
-  definitionAt,
-  editRequirement,
-  gatherParts,
-  inspectModel,
-  inspectRequirements,
-  meaningOf,
-  nameKey,
-  orderRun,
-  Previewer,
-  performRun,
-  Reader,
-  renameAt,
-  replaceScalar,
-  SolverTrial,
-  type SourceFile,
-  type Trace,
-  takeIn,
-  termsOf,
-  trialGrid,
-  whyNot,
-  wireEqualNames,
-} from '@/core';
+import type { SourceFile } from '@/core/documents';
+import { Previewer, whyNot } from '@/core/explain';
+import { nameKey } from '@/core/language';
+import { inspectModel, wireEqualNames } from '@/core/picture';
+import { type CheckedProject, checkProject, orderRun, performRun } from '@/core/project';
+import { Reader, termsOf } from '@/core/reading';
+import { definitionAt, gatherParts, renameAt } from '@/core/refactor';
+import { bringIn, editRequirement, inspectRequirements, meaningOf, takeIn } from '@/core/requirements';
+import type { Trace } from '@/core/trace';
+import { adoptSetting, SolverTrial, trialGrid } from '@/core/trial';
+import { replaceScalar } from '@/core/yaml';
 import { compareRuns, trustIn } from './compareRuns';
 import type { EngineAnswer, EngineKind, EngineRequest, EngineTalk } from './messages';
 import { fitChoices, fitOf, linearOf, probeOf } from './plantQuestions';

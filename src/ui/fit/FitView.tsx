@@ -1,14 +1,16 @@
 'use client';
 import { useRouter } from 'next/navigation';
 import { useMemo, useState } from 'react';
-import { type FitResult, figure, fittedSet, plural, type SourceFile } from '@/core';
+import type { SourceFile } from '@/core/documents';
+import { type FitResult, fittedSet } from '@/core/fit';
+import { figure, plural } from '@/core/wording';
 import { saveRevision } from '../drafts/saveRevision';
 import { askEngine } from '../engine/engine';
+import { useAddress } from '../hooks/useAddress';
+import { useAsked } from '../hooks/useAsked';
+import { type Revision, useFilesOf } from '../hooks/useRevision';
+import { Choice } from '../parts/Choice';
 import { CurveChart } from '../plot/CurveChart';
-import { Choice } from '../state/Choice';
-import { useAddress } from '../state/useAddress';
-import { useAsked } from '../state/useAsked';
-import { type Revision, useFilesOf } from '../state/useRevision';
 
 interface Recording {
   readonly name: string;

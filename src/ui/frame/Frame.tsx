@@ -2,7 +2,7 @@
 import Link from 'next/link';
 import { usePathname } from 'next/navigation';
 import type { ReactNode } from 'react';
-import type { CampaignProgress } from '@/core';
+import type { CampaignProgress } from '@/core/evidence';
 import { ProgressLine } from '../progress/ProgressLine';
 import { useProgress } from '../progress/useProgress';
 import { Palette } from './Palette';

@@ -1,6 +1,6 @@
 'use client';
 import { useEffect, useState } from 'react';
-import { waitBefore } from '../state/waits';
+import { waitBefore } from '../format/waits';
 
 /** Shown when a page could not be made, most often because the database is away. It comes back by itself as soon as it can. */
 export function PageProblem() {

@@ -1,7 +1,7 @@
 'use client';
 import { Dialog, Tabs } from 'radix-ui';
 import { useEffect, useState } from 'react';
-import { glossary } from '@/core';
+import { glossary } from '@/core/wording';
 
 const keys = [
   ['Ctrl K', 'find any requirement, case, run or action'],

@@ -1,9 +1,9 @@
 'use client';
 import { useVirtualizer } from '@tanstack/react-virtual';
 import { useEffect, useMemo, useRef } from 'react';
-import type { LedgerRow } from '@/core';
-import { keepScrolled } from '../state/keepScrolled';
-import { MarginBar } from '../state/MarginBar';
+import type { LedgerRow } from '@/core/evidence';
+import { keepScrolled } from '../hooks/keepScrolled';
+import { MarginBar } from '../parts/MarginBar';
 
 interface LedgerRowsProps {
   readonly rows: readonly LedgerRow[];

@@ -2,11 +2,11 @@
 import Link from 'next/link';
 import { useMemo, useState } from 'react';
 import { Group, Panel, Separator } from 'react-resizable-panels';
-import type { Ledger } from '@/core';
-import { plural } from '@/core';
+import type { Ledger } from '@/core/evidence';
+import { plural } from '@/core/wording';
+import { useAddress } from '../hooks/useAddress';
+import { useWalk } from '../hooks/useWalk';
 import { startRuns } from '../progress/useProgress';
-import { useAddress } from '../state/useAddress';
-import { useWalk } from '../state/useWalk';
 import { LedgerRows } from './LedgerRows';
 import { WhyDrawer } from './WhyDrawer';
 

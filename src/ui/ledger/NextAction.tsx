@@ -1,6 +1,6 @@
 import Link from 'next/link';
-import type { CriterionState, LedgerRow } from '@/core';
-import { plural, shortfallWords, timeWords } from '@/core';
+import type { CriterionState, LedgerRow } from '@/core/evidence';
+import { plural, shortfallWords, timeWords } from '@/core/wording';
 
 interface NextActionProps {
   readonly slug: string;

@@ -1,6 +1,6 @@
 import Link from 'next/link';
-import type { ChangedSince } from '@/core';
-import { documentAddress } from '../state/documentAddress';
+import type { ChangedSince } from '@/core/evidence';
+import { documentAddress } from '../format/documentAddress';
 
 /** So many documents are named; a change of everything is told by their number. */
 const mostNamed = 6;

@@ -1,9 +1,9 @@
 'use client';
 import Link from 'next/link';
-import type { CriterionState, LedgerRow } from '@/core';
-import { plural, sentenceOf } from '@/core';
-import { deciding } from '../state/MarginBar';
-import { Sentence } from '../state/Sentence';
+import type { CriterionState, LedgerRow } from '@/core/evidence';
+import { plural, sentenceOf } from '@/core/wording';
+import { deciding } from '../parts/MarginBar';
+import { Sentence } from '../parts/Sentence';
 import { NextAction } from './NextAction';
 import { Since } from './Since';
 import { WorstObligation } from './WorstObligation';

@@ -1,5 +1,5 @@
 'use client';
-import { criterionSlots, type Obligation } from '@/core';
+import { criterionSlots, type Obligation } from '@/core/criteria';
 import { useReplay } from '../engine/useReplay';
 import { criterionLimits } from '../plot/criterionSignals';
 import { LaneStack } from '../plot/LaneStack';

@@ -1,13 +1,13 @@
 'use client';
 import { useMemo, useState } from 'react';
-import type { LinearAnswer, TransferFunction } from '@/core';
-import { figure, timeWords } from '@/core';
+import type { LinearAnswer, TransferFunction } from '@/core/linear';
+import { figure, timeWords } from '@/core/wording';
+import { useAddress } from '../hooks/useAddress';
+import { useAsked } from '../hooks/useAsked';
+import { type Revision, useFilesOf } from '../hooks/useRevision';
+import { Choice } from '../parts/Choice';
+import { NumberField } from '../parts/NumberField';
 import { CurveChart } from '../plot/CurveChart';
-import { Choice } from '../state/Choice';
-import { NumberField } from '../state/NumberField';
-import { useAddress } from '../state/useAddress';
-import { useAsked } from '../state/useAsked';
-import { type Revision, useFilesOf } from '../state/useRevision';
 
 /** The plant about a point: how fast it answers, how far a loop around it is from instability, and its transfer function, sampled as well. */
 export function LinearView({ newest }: { readonly newest: Revision }) {

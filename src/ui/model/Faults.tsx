@@ -1,4 +1,4 @@
-import type { Fault } from '@/core';
+import type { Fault } from '@/core/fault';
 import type { Sought } from './useOpened';
 
 /** Faults, each with the way to its line in the text. */

@@ -1,6 +1,6 @@
 'use client';
 import { useState } from 'react';
-import { plural } from '@/core';
+import { plural } from '@/core/wording';
 
 export interface GatherLineProps {
   readonly count: number;

@@ -1,4 +1,4 @@
-import type { Fault } from '@/core';
+import type { Fault } from '@/core/fault';
 import { Faults } from './Faults';
 import type { Sought } from './useOpened';
 

@@ -1,26 +1,28 @@
 'use client';
 import { useEffect, useRef, useState } from 'react';
 import { Group, Panel, Separator, useDefaultLayout, usePanelRef } from 'react-resizable-panels';
-import type { Fault, ModelView as Model, SourceFile } from '@/core';
-import { plural } from '@/core';
+import type { SourceFile } from '@/core/documents';
+import type { Fault } from '@/core/fault';
+import type { ModelView as Model } from '@/core/picture';
+import { plural } from '@/core/wording';
 import { SaveLine } from '../drafts/SaveLine';
 import { useDrafts } from '../drafts/useDrafts';
 import { useUndoKeys } from '../drafts/useUndoKeys';
 import { askEngine } from '../engine/engine';
-import { AddDocument } from './AddDocument';
-import { Drawing } from './Drawing';
-import { FaceForm, type Value } from './FaceForm';
+import { AddDocument } from './documents/AddDocument';
+import { Outline } from './documents/Outline';
+import { Drawing } from './drawing/Drawing';
+import type { Laid } from './drawing/layout';
+import { Room } from './drawing/Room';
+import { unfold, WholeButton } from './drawing/WholeButton';
 import { Faults } from './Faults';
+import { FaceForm, type Value } from './face/FaceForm';
 import { GatherLine } from './GatherLine';
 import { LoopFaults } from './LoopFaults';
-import type { Laid } from './layout';
-import { Outline } from './Outline';
 import { RenameLine } from './RenameLine';
-import { Room } from './Room';
-import { TextPane } from './TextPane';
+import { TextPane } from './text/TextPane';
 import { useInspection } from './useInspection';
 import { type Sought, useOpened } from './useOpened';
-import { unfold, WholeButton } from './WholeButton';
 
 export interface ModelViewProps {
   readonly slug: string;

@@ -1,6 +1,7 @@
 'use client';
 import { useEffect, useRef, useState } from 'react';
-import type { ModelView, SourceFile } from '@/core';
+import type { SourceFile } from '@/core/documents';
+import type { ModelView } from '@/core/picture';
 import { askEngine } from '../engine/engine';
 
 export interface Inspection {

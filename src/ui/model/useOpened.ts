@@ -1,7 +1,8 @@
 'use client';
 import { useState } from 'react';
-import type { ModelView, Place } from '@/core';
-import { useAddress } from '../state/useAddress';
+import type { Place } from '@/core/fault';
+import type { ModelView } from '@/core/picture';
+import { useAddress } from '../hooks/useAddress';
 
 /** A line of a text that is to be brought in sight. */
 export type Sought = Pick<Place, 'file' | 'line'>;

@@ -1,6 +1,6 @@
 'use client';
 import { useId } from 'react';
-import type { Column } from '@/core';
+import type { Column } from '@/core/trace';
 import { shareWords } from './bandWords';
 import type { LaneFrame } from './laneFrame';
 import { type Band, bandsOf, type MixedBand } from './reduce';

@@ -1,7 +1,7 @@
 'use client';
 import { Chart, LinearScale, LineController, LineElement, LogarithmicScale, PointElement, type Scale, ScatterController } from 'chart.js';
 import { useEffect, useRef } from 'react';
-import { timeTicks } from '@/core';
+import { timeTicks } from '@/core/wording';
 
 Chart.register(LinearScale, LogarithmicScale, LineController, LineElement, PointElement, ScatterController);
 

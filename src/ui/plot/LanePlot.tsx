@@ -1,7 +1,8 @@
 'use client';
 import { type ScaleLinear, scaleLinear } from 'd3-scale';
-import type { Column, Obligation, Trace } from '@/core';
-import { figures, marginWords, timeTicks, timeWords } from '@/core';
+import type { Obligation } from '@/core/criteria';
+import type { Column, Trace } from '@/core/trace';
+import { figures, marginWords, timeTicks, timeWords } from '@/core/wording';
 import { Bands } from './Bands';
 import type { LaneFrame } from './laneFrame';
 import { extremes } from './pyramid';

@@ -1,5 +1,7 @@
 'use client';
-import type { Column, Obligation, PenPoint, Trace } from '@/core';
+import type { Obligation } from '@/core/criteria';
+import type { PenPoint } from '@/core/explain';
+import type { Column, Trace } from '@/core/trace';
 import { Lane, type Limit, laneHeight, ObligationShade, shortName, TimeAxis } from './LanePlot';
 import { Pen } from './Pen';
 

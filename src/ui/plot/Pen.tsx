@@ -1,7 +1,8 @@
 'use client';
 import { scaleLinear } from 'd3-scale';
 import { type PointerEvent, useRef } from 'react';
-import type { Column, PenPoint, Trace } from '@/core';
+import type { PenPoint } from '@/core/explain';
+import type { Column, Trace } from '@/core/trace';
 import { isBand, type Limit, laneScale } from './LanePlot';
 import type { LaneFrame } from './laneFrame';
 

@@ -1,4 +1,4 @@
-import { percent } from '@/core';
+import { percent } from '@/core/wording';
 import type { MixedBand } from './reduce';
 
 /** How much of a mixed band's time each value held, as `Cooling 38 %, Resting 62 %`; of a truth its TRUE alone. */

@@ -1,4 +1,4 @@
-import type { Criterion } from '@/core';
+import type { Criterion } from '@/core/criteria';
 import type { Limit } from './LanePlot';
 
 /** Limits a criterion puts on single signals, to be drawn as lines. */

@@ -1,12 +1,12 @@
 'use client';
 import { useMemo } from 'react';
-import type { Answered } from '@/core';
-import { figure, timeWords } from '@/core';
-import { Choice } from '../state/Choice';
-import { NumberField } from '../state/NumberField';
-import { useAddress } from '../state/useAddress';
-import { useAsked } from '../state/useAsked';
-import { type Revision, useFilesOf } from '../state/useRevision';
+import type { Answered } from '@/core/compare';
+import { figure, timeWords } from '@/core/wording';
+import { useAddress } from '../hooks/useAddress';
+import { useAsked } from '../hooks/useAsked';
+import { type Revision, useFilesOf } from '../hooks/useRevision';
+import { Choice } from '../parts/Choice';
+import { NumberField } from '../parts/NumberField';
 
 const ways = ['rises', 'falls', 'goes both ways'] as const;
 

@@ -1,7 +1,7 @@
 'use client';
 import { useState } from 'react';
-import type { CampaignProgress } from '@/core';
-import { plural, timeWords } from '@/core';
+import type { CampaignProgress } from '@/core/evidence';
+import { plural, timeWords } from '@/core/wording';
 import { stopRuns } from './useProgress';
 
 /** Long work, with counts, rate, time left and a way to stop it; at its end, what it found. Silent about work that had ended before the page was opened. */

@@ -1,10 +1,10 @@
 'use client';
 import { useRouter } from 'next/navigation';
 import { useEffect, useRef, useState } from 'react';
-import type { CampaignProgress } from '@/core';
-import { decode } from '@/core';
-import { asJson } from '../state/asJson';
-import { waitBefore } from '../state/waits';
+import type { CampaignProgress } from '@/core/evidence';
+import { decode } from '@/core/exchange';
+import { asJson } from '../format/asJson';
+import { waitBefore } from '../format/waits';
 
 export interface Followed {
   readonly progress: CampaignProgress | undefined;

@@ -1,9 +1,10 @@
 'use client';
 import { useEffect, useState } from 'react';
-import type { Consistency, ConsistencyFinding, Scenario } from '@/core';
-import { decode, plural, scenarioTrace } from '@/core';
+import { type Consistency, type ConsistencyFinding, type Scenario, scenarioTrace } from '@/core/consistency';
+import { decode } from '@/core/exchange';
+import { plural } from '@/core/wording';
+import { Sentence } from '../parts/Sentence';
 import { LaneStack } from '../plot/LaneStack';
-import { Sentence } from '../state/Sentence';
 
 interface AgainstEachOtherProps {
   readonly slug: string;

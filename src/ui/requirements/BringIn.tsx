@@ -1,6 +1,8 @@
 'use client';
 import { useEffect, useRef, useState } from 'react';
-import { type Brought, type BroughtIn, type Difference, plural, type SourceFile, type TableField, tableFields } from '@/core';
+import type { SourceFile } from '@/core/documents';
+import { type Brought, type BroughtIn, type Difference, type TableField, tableFields } from '@/core/requirements';
+import { plural } from '@/core/wording';
 import { askEngine } from '../engine/engine';
 import { readFile, rememberMapping } from './readFile';
 import { WordChanges } from './WordChanges';

@@ -1,6 +1,8 @@
 'use client';
 import { useEffect, useState } from 'react';
-import { type Column, drawnFrom, marginWords, type PenPoint, type Preview, type PreviewOn, plural, type Shown, strokeOver, timeWords } from '@/core';
+import { drawnFrom, type PenPoint, type Preview, type PreviewOn, type Shown, strokeOver } from '@/core/explain';
+import type { Column } from '@/core/trace';
+import { marginWords, plural, timeWords } from '@/core/wording';
 import { askEngine } from '../engine/engine';
 import { criterionLimits } from '../plot/criterionSignals';
 import { LaneStack } from '../plot/LaneStack';

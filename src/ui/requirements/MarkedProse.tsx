@@ -1,4 +1,4 @@
-import type { NotRead, Proposal, Remark } from '@/core';
+import type { NotRead, Proposal, Remark } from '@/core/reading';
 
 /** A stretch of prose with what it was taken for, or with what is to be said of its wording. */
 interface Piece {

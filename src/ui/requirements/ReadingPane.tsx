@@ -1,8 +1,10 @@
 'use client';
 import Link from 'next/link';
-import type { CriterionView, LedgerRow, Proposal, Reading, RequirementsInspection, RequirementView } from '@/core';
-import { plural } from '@/core';
-import { MarginBar } from '../state/MarginBar';
+import type { LedgerRow } from '@/core/evidence';
+import type { Proposal, Reading } from '@/core/reading';
+import type { CriterionView, RequirementsInspection, RequirementView } from '@/core/requirements';
+import { plural } from '@/core/wording';
+import { MarginBar } from '../parts/MarginBar';
 import { LiveStrip } from './LiveStrip';
 import { RequirementHistory } from './RequirementHistory';
 import { SentenceEditor } from './SentenceEditor';

@@ -1,7 +1,7 @@
 'use client';
 import { useCallback, useEffect, useRef, useState } from 'react';
-import type { HistoryEntry, RequirementStep } from '@/core';
-import { decode } from '@/core';
+import { decode } from '@/core/exchange';
+import type { HistoryEntry, RequirementStep } from '@/core/requirements';
 import { WordChanges } from './WordChanges';
 
 interface RequirementHistoryProps {

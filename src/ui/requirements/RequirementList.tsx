@@ -1,9 +1,9 @@
 'use client';
 import { useVirtualizer } from '@tanstack/react-virtual';
 import { useEffect, useRef } from 'react';
-import type { RequirementView } from '@/core';
-import { plural } from '@/core';
-import { keepScrolled } from '../state/keepScrolled';
+import type { RequirementView } from '@/core/requirements';
+import { plural } from '@/core/wording';
+import { keepScrolled } from '../hooks/keepScrolled';
 import { MarkedProse } from './MarkedProse';
 import { useReadings } from './useReadings';
 

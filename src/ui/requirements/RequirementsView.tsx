@@ -1,11 +1,13 @@
 'use client';
 import { useEffect, useRef, useState } from 'react';
-import type { LedgerRow, RequirementsInspection, RequirementView, SourceFile } from '@/core';
-import { plural } from '@/core';
+import type { SourceFile } from '@/core/documents';
+import type { LedgerRow } from '@/core/evidence';
+import type { RequirementsInspection, RequirementView } from '@/core/requirements';
+import { plural } from '@/core/wording';
 import { SaveLine } from '../drafts/SaveLine';
 import { useDrafts } from '../drafts/useDrafts';
 import { useUndoKeys } from '../drafts/useUndoKeys';
-import { useAddress } from '../state/useAddress';
+import { useAddress } from '../hooks/useAddress';
 import { AgainstEachOther } from './AgainstEachOther';
 import { BringIn } from './BringIn';
 import { ReadingPane } from './ReadingPane';

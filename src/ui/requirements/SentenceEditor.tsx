@@ -11,7 +11,8 @@ import { defaultKeymap, history, historyKeymap } from '@codemirror/commands';
 import { type Extension, Prec } from '@codemirror/state';
 import { Decoration, type DecorationSet, EditorView, keymap, ViewPlugin, type ViewUpdate } from '@codemirror/view';
 import { useEffect, useMemo, useRef, useState } from 'react';
-import { isSentenceWord, type RequirementsInspection, type SentenceMeaning } from '@/core';
+import { isSentenceWord } from '@/core/criteria';
+import type { RequirementsInspection, SentenceMeaning } from '@/core/requirements';
 import { askEngine } from '../engine/engine';
 import { useEditor } from '../text/useEditor';
 

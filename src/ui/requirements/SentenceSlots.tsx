@@ -1,4 +1,4 @@
-import { sentenceSlots } from '@/core';
+import { sentenceSlots } from '@/core/criteria';
 
 /** A sentence taken apart: each part beside the word that introduces it. */
 export function SentenceSlots({ sentence }: { readonly sentence: string }) {

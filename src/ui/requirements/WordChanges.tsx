@@ -1,4 +1,4 @@
-import type { WordChange } from '@/core';
+import type { WordChange } from '@/core/requirements';
 
 /** A text against an earlier one: what came is underlined, what went is struck through. */
 export function WordChanges({ words }: { readonly words: readonly WordChange[] }) {

@@ -1,4 +1,6 @@
-import { type Brought, decode, guessMapping, readCsvTable, type SourceFile, type Table } from '@/core';
+import type { SourceFile } from '@/core/documents';
+import { decode } from '@/core/exchange';
+import { type Brought, guessMapping, readCsvTable, type Table } from '@/core/requirements';
 
 /** A file of requirements, read; or a sentence that says why it was not. `keep` is a document that the project keeps, so that it can go out as it came. */
 export type ReadFile = { readonly brought: Brought; readonly keep?: SourceFile } | string;

@@ -1,6 +1,8 @@
 'use client';
 import { useState } from 'react';
-import { criterionName, normalSentence, type Proposal, paraphraseText, type Reading, type RequirementChange, type RequirementView } from '@/core';
+import { normalSentence, paraphraseText } from '@/core/criteria';
+import type { Proposal, Reading } from '@/core/reading';
+import { criterionName, type RequirementChange, type RequirementView } from '@/core/requirements';
 import type { useDrafts } from '../drafts/useDrafts';
 import { askEngine } from '../engine/engine';
 

@@ -1,6 +1,6 @@
 'use client';
 import { useEffect, useState } from 'react';
-import type { Reading } from '@/core';
+import type { Reading } from '@/core/reading';
 import { askEngine } from '../engine/engine';
 
 /** What the reader makes of each of some texts. Only what is on the screen is read; a text is read again when the project's names have changed. Version 0 has no reader yet. */

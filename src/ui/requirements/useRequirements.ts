@@ -1,6 +1,7 @@
 'use client';
 import { useEffect, useRef, useState } from 'react';
-import type { RequirementsInspection, SourceFile } from '@/core';
+import type { SourceFile } from '@/core/documents';
+import type { RequirementsInspection } from '@/core/requirements';
 import { askEngine } from '../engine/engine';
 
 export interface Inspected {

@@ -1,8 +1,8 @@
 'use client';
 import { useMemo } from 'react';
-import type { RunDetail, RunObligation } from '@/core';
-import { marginWords, plural, timeWords } from '@/core';
-import { useWalk } from '../state/useWalk';
+import type { RunDetail, RunObligation } from '@/core/evidence';
+import { marginWords, plural, timeWords } from '@/core/wording';
+import { useWalk } from '../hooks/useWalk';
 
 function keyOf(one: RunObligation): string {
   return `${one.requirement}/${one.criterion}/${one.ordinal}`;

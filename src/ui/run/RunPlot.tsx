@@ -1,6 +1,9 @@
 'use client';
 import { useEffect, useMemo, useRef, useState } from 'react';
-import { type Column, criterionSlots, figure, type RunObligation, timeWords } from '@/core';
+import { criterionSlots } from '@/core/criteria';
+import type { RunObligation } from '@/core/evidence';
+import type { Column } from '@/core/trace';
+import { figure, timeWords } from '@/core/wording';
 import type { Replayed } from '../engine/engine';
 import { criterionLimits } from '../plot/criterionSignals';
 import { isBand, Lane, laneHeight, ObligationShade, shortName, TimeAxis } from '../plot/LanePlot';

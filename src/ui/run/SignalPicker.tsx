@@ -1,7 +1,7 @@
 'use client';
 import { Popover } from 'radix-ui';
 import { useState } from 'react';
-import type { Column } from '@/core';
+import type { Column } from '@/core/trace';
 
 /** Adds a lane by a few letters of a signal's name or unit. */
 export function SignalPicker({

@@ -1,7 +1,7 @@
 import Link from 'next/link';
-import type { Stretch, WhyNot } from '@/core';
-import { plural, timeWords } from '@/core';
-import { documentAddress } from '../state/documentAddress';
+import type { Stretch, WhyNot } from '@/core/explain';
+import { plural, timeWords } from '@/core/wording';
+import { documentAddress } from '../format/documentAddress';
 
 /** First a sentence, then each clause of the guard as a strip over the run: dark where it was FALSE while the chart stood in the source state. */
 export function WhyNotAnswer({ why, until, slug }: { readonly why: WhyNot; readonly until: number; readonly slug: string }) {

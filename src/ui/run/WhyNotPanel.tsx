@@ -1,6 +1,7 @@
 'use client';
 import { useEffect, useMemo, useState } from 'react';
-import type { RunOrder, WhyNot } from '@/core';
+import type { WhyNot } from '@/core/explain';
+import type { RunOrder } from '@/core/project';
 import { askEngine } from '../engine/engine';
 import { WhyNotAnswer } from './WhyNotAnswer';
 

@@ -1,4 +1,4 @@
-import type { Obligation } from '@/core';
+import type { Obligation } from '@/core/criteria';
 
 /** A stretch of time on the screen, seconds. */
 export interface Window {

@@ -1,4 +1,5 @@
-import { deviationOf, figure, percent, plural, settingWords, type TrialPoint, timeWords } from '@/core';
+import { deviationOf, settingWords, type TrialPoint } from '@/core/trial';
+import { figure, percent, plural, timeWords } from '@/core/wording';
 
 interface PointPaneProps {
   readonly point: TrialPoint;

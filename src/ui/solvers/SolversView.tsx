@@ -1,12 +1,13 @@
 'use client';
 import { useState } from 'react';
-import { advise, plural, sameSetting, type TrialPoint } from '@/core';
+import { advise, sameSetting, type TrialPoint } from '@/core/trial';
+import { plural } from '@/core/wording';
 import { saveRevision } from '../drafts/saveRevision';
 import { askEngine } from '../engine/engine';
-import { Choice } from '../state/Choice';
-import { NewerRevision } from '../state/NewerRevision';
-import { useAddress } from '../state/useAddress';
-import { type Revision, useRevision } from '../state/useRevision';
+import { useAddress } from '../hooks/useAddress';
+import { type Revision, useRevision } from '../hooks/useRevision';
+import { Choice } from '../parts/Choice';
+import { NewerRevision } from '../parts/NewerRevision';
 import { PointPane } from './PointPane';
 import { TrialChart } from './TrialChart';
 import { useTrial } from './useTrial';

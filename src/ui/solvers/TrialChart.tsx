@@ -1,7 +1,8 @@
 'use client';
 import { Chart, LinearScale, LineController, LineElement, LogarithmicScale, PointElement, ScatterController, Tooltip } from 'chart.js';
 import { useEffect, useRef } from 'react';
-import { deviationOf, methodWords, type SolverMethod, settingWords, type TrialPoint } from '@/core';
+import type { SolverMethod } from '@/core/plan';
+import { deviationOf, methodWords, settingWords, type TrialPoint } from '@/core/trial';
 
 Chart.register(LinearScale, LogarithmicScale, LineController, LineElement, PointElement, ScatterController, Tooltip);
 

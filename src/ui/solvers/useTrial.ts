@@ -1,5 +1,6 @@
 import { useEffect, useState } from 'react';
-import type { SolverSetting, SourceFile, TrialPoint } from '@/core';
+import type { SourceFile } from '@/core/documents';
+import type { SolverSetting, TrialPoint } from '@/core/trial';
 import { askEngine } from '../engine/engine';
 import type { TrialChoices } from '../engine/messages';
 

@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest';
-import { checkProject, orderRun } from '@/core';
+import { checkProject, orderRun } from '@/core/project';
 import { readFolder } from '@/server/folder';
 import { demoFiles, projectOf } from '../../support/project';
 import { expectSameBits } from './program';

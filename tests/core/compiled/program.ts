@@ -1,6 +1,9 @@
 import { execFileSync } from 'node:child_process';
 import { expect } from 'vitest';
-import { emitRunner, type Plan, performRun, type RunOrder, type Trace } from '@/core';
+import { emitRunner } from '@/core/emit/c';
+import type { Plan } from '@/core/plan';
+import { performRun, type RunOrder } from '@/core/project';
+import type { Trace } from '@/core/trace';
 import { compileC } from '@/server/compiler';
 
 /** What a compiled program wrote: site of a run-time error + 1, columns of the continuous log, hits of each task. */

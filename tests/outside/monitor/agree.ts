@@ -1,4 +1,4 @@
-import type { Judgement } from '@/core';
+import type { Judgement } from '@/core/criteria';
 import { Oracle, type Owed, type Row, type Sent } from './oracle';
 import { writeCsv, writeSentence } from './random';
 

@@ -1,4 +1,5 @@
-import { compileAlone, type Judgement, judge, readCsvTrace } from '@/core';
+import { compileAlone, type Judgement, judge } from '@/core/criteria';
+import { readCsvTrace } from '@/core/formats';
 
 /** Judges a sentence on a CSV trace, as the command line does. Throws when either is faulty. */
 export function judgeCsv(csv: string, sentence: string): Judgement {

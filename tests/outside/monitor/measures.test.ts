@@ -1,6 +1,6 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
-import type { Obligation } from '@/core';
+import type { Obligation } from '@/core/criteria';
 import { judgeCsv } from './harness';
 import type { Row } from './oracle';
 import { rows, writeCsv } from './random';

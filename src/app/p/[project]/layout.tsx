@@ -1,6 +1,6 @@
 import { notFound } from 'next/navigation';
 import type { ReactNode } from 'react';
-import { plural } from '@/core';
+import { plural } from '@/core/wording';
 import { newestCampaign } from '@/server/campaigns';
 import { database } from '@/server/database';
 import { readCases, readLedger } from '@/server/evidence';

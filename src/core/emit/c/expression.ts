@@ -1,5 +1,5 @@
-import { integerRange, type Node, type NumericFunction, neverZero, type ValueType } from '../../plan';
-import type { Surroundings } from '../surroundings';
+import type { Surroundings } from '@/core/emit';
+import { integerRange, type Node, type NumericFunction, neverZero, type ValueType } from '@/core/plan';
 
 /**
  * Prints a typed expression as C99. Numbers are computed as double and rounded or checked as their type demands, BOOL as int;

@@ -1,3 +1,3 @@
 export { library } from './expression';
-export { type CProgram, emitRunner, type Stimulus } from './runner';
-export { type CUnit, emitCUnit } from './unit';
+export { type CProgram, emitRunner } from './runner';
+export { emitCUnit } from './unit';

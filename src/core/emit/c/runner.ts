@@ -1,4 +1,4 @@
-import type { Plan } from '../../plan';
+import type { Plan } from '@/core/plan';
 import { emitCUnit } from './unit';
 
 /** A change of the free input of that number: from `atNs` on it is value + slope × (t − at). */

@@ -1,3 +1,4 @@
+import { Continuous, inputExpression, Sorted, type Surroundings, type Writer } from '@/core/emit';
 import {
   arraysOf,
   type FixedMethod,
@@ -10,10 +11,7 @@ import {
   type SlotNumber,
   type ValueType,
   type Work,
-} from '../../plan';
-import { Continuous, inputExpression, type Writer } from '../continuous';
-import { Sorted } from '../sorted';
-import type { Surroundings } from '../surroundings';
+} from '@/core/plan';
 import { emitC, library } from './expression';
 
 /** A plan as C99: a header and a source, and the functions of the numeric library they call. */

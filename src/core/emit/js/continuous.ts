@@ -1,7 +1,5 @@
-import { isFixed, type Plan, type SlotNumber } from '../../plan';
-import { Continuous, inputExpression } from '../continuous';
-import type { Sorted } from '../sorted';
-import type { Surroundings } from '../surroundings';
+import { Continuous, inputExpression, type Sorted, type Surroundings } from '@/core/emit';
+import { isFixed, type Plan, type SlotNumber } from '@/core/plan';
 import { emitExpression } from './expression';
 import type { ShortColumns } from './shortColumns';
 import { writer } from './work';

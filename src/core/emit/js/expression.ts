@@ -1,6 +1,6 @@
-import { cosine, sine, smallSquare, tinySquare } from '../../numeric';
-import { integerRange, type Node, neverZero, type ValueType } from '../../plan';
-import type { Surroundings, Temporaries } from '../surroundings';
+import type { Surroundings, Temporaries } from '@/core/emit';
+import { cosine, sine, smallSquare, tinySquare } from '@/core/numeric';
+import { integerRange, type Node, neverZero, type ValueType } from '@/core/plan';
 
 /**
  * Prints a typed expression as JavaScript. Only operators, numbers and slot numbers are printed: no text of the user's ever gets here.

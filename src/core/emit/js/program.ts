@@ -1,6 +1,6 @@
-import { Recent } from '../../memory';
-import { type Numeric, numeric, warmUp } from '../../numeric';
-import type { Node, Plan } from '../../plan';
+import { Recent } from '@/core/memory';
+import { type Numeric, numeric, warmUp } from '@/core/numeric';
+import type { Node, Plan } from '@/core/plan';
 import type { ShortColumns } from './shortColumns';
 import { emitProgram, type ProgramTexts } from './text';
 

@@ -1,4 +1,4 @@
-import type { SlotNumber } from '../../plan';
+import type { SlotNumber } from '@/core/plan';
 
 /** Numbers that short columns take together if they can: 128 KB. */
 const nearest = 16_384;

@@ -1,3 +1,4 @@
+import { Sorted } from '@/core/emit';
 import {
   type Assignment,
   type Crossing,
@@ -9,8 +10,7 @@ import {
   type Plan,
   type PlanFunction,
   variableMethods,
-} from '../../plan';
-import { Sorted } from '../sorted';
+} from '@/core/plan';
 import {
   advanceOverArrays,
   emitAdvance,

@@ -1,6 +1,5 @@
-import type { Node, Work } from '../../plan';
-import type { Writer } from '../continuous';
-import { type Surroundings, Temporaries } from '../surroundings';
+import { type Surroundings, Temporaries, type Writer } from '@/core/emit';
+import type { Node, Work } from '@/core/plan';
 import { emitExpression, emitTest } from './expression';
 
 export const writer: Writer = { expression: emitExpression, constant: 'const ', variable: 'let ', slot: (slot) => `v[${slot}]` };

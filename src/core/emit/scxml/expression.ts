@@ -1,4 +1,4 @@
-import type { Expression, Statement, Target } from '../../language';
+import type { Expression, Statement, Target } from '@/core/language';
 
 /** Something that has no counterpart in SCXML with numbers and truths. */
 export class NoCounterpart extends Error {}

@@ -1,5 +1,5 @@
-import { nameKey, parseExpression, parseStatements, readDuration } from '../../language';
-import type { RawChart, RawComponent, RawPort, RawRegion, RawState, RawTargets, RawTransition, Scalar } from '../../model';
+import { nameKey, parseExpression, parseStatements, readDuration } from '@/core/language';
+import type { RawChart, RawComponent, RawPort, RawRegion, RawState, RawTargets, RawTransition, Scalar } from '@/core/shapes';
 import { attributeText, type Naming, NoCounterpart, toContent, toEcmaScript } from './expression';
 
 /**

@@ -1,3 +1,4 @@
+import { NoCounterpart } from '@/core/emit/scxml';
 import {
   arraysOf,
   groupTasks,
@@ -9,8 +10,7 @@ import {
   type SlotNumber,
   type ValueType,
   type Work,
-} from '../../plan';
-import { NoCounterpart } from '../scxml';
+} from '@/core/plan';
 
 /** What stands around the text: the component's own name, and which slots are its face. */
 export interface Face {

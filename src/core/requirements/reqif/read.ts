@@ -1,6 +1,6 @@
 import type { Element } from '@xmldom/xmldom';
-import { attribute, elementsOf, parseXml, tag } from '../../document';
-import type { Faults } from '../../fault';
+import type { Faults } from '@/core/fault';
+import { attribute, elementsOf, parseXml, tag } from '@/core/xml';
 import { type ProseItem, type Relation, type RelationKind, splitId, withIds } from '../prose';
 
 /** Names of attributes that tools agree on (OMG ReqIF 1.2 and the implementation guide of its users; from memory). */

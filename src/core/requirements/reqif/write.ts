@@ -1,8 +1,8 @@
 import { type Element, XMLSerializer } from '@xmldom/xmldom';
-import { elementsOf, tag } from '../../document';
-import { Faults } from '../../fault';
-import { possibleInXml, xmlText } from '../../formats';
-import { nameKey } from '../../language';
+import { Faults } from '@/core/fault';
+import { possibleInXml, xmlText } from '@/core/formats';
+import { nameKey } from '@/core/language';
+import { elementsOf, tag } from '@/core/xml';
 import type { ProseItem, Relation } from '../prose';
 import { openReqif, readReqif } from './read';
 

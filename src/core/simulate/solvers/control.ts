@@ -1,4 +1,4 @@
-import { numeric } from '../../numeric';
+import { numeric } from '@/core/numeric';
 import { type Derivative, type Effort, type Integrator, StepCollapse, type Tolerances } from './types';
 
 /** How the next step is chosen from the error of the last, in units of the tolerance. */

@@ -1,4 +1,4 @@
-import type { SolverMethod } from '../../plan';
+import type { SolverMethod } from '@/core/plan';
 import { ExplicitPair } from './explicitPair';
 import { bogackiShampine, dormandPrince } from './pairs';
 import { Rosenbrock } from './rosenbrock';

@@ -1,4 +1,4 @@
-import type { StateTolerance } from '../../plan';
+import type { StateTolerance } from '@/core/plan';
 
 export type Derivative = (t: number, x: Float64Array, dx: Float64Array) => void;
 

@@ -1,6 +1,7 @@
 import ELK from 'elkjs';
-import { inspectModel, type ModelView, type Picture, type SourceFile } from '@/core';
-import { type Laid, layNet, layRegion } from '@/ui/model/layout';
+import type { SourceFile } from '@/core/documents';
+import { inspectModel, type ModelView, type Picture } from '@/core/picture';
+import { type Laid, layNet, layRegion } from '@/ui/model/drawing/layout';
 
 /** What the model place shows first. */
 export interface FirstLook {

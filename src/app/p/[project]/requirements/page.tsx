@@ -1,6 +1,6 @@
 import type { Metadata } from 'next';
 import { notFound } from 'next/navigation';
-import { requirementsOf } from '@/core';
+import { requirementsOf } from '@/core/requirements';
 import { database } from '@/server/database';
 import { readLedger } from '@/server/evidence';
 import { findProject, openRevision, readFiles } from '@/server/projects';

@@ -1,5 +1,5 @@
 import { zipSync } from 'fflate';
-import { takenFromFile, writeTakenFrom } from '@/core';
+import { takenFromFile, writeTakenFrom } from '@/core/documents';
 import { database } from '@/server/database';
 import { findProject, readFiles } from '@/server/projects';
 import { answer, refuse } from '../../../answer';

@@ -1,4 +1,4 @@
-import { examineConsistency } from '@/core';
+import { examineConsistency } from '@/core/consistency';
 import { database } from '@/server/database';
 import { findProject, openRevision } from '@/server/projects';
 import { openSolver } from '@/server/solver';

@@ -1,4 +1,4 @@
-import { encode } from '@/core';
+import { encode } from '@/core/exchange';
 import { newestCampaign } from '@/server/campaigns';
 import { database } from '@/server/database';
 import { onProgress } from '@/server/events';

@@ -1,4 +1,4 @@
-import { proseOf, tableOf, writeCsvTable, writeMarkdown, writeReqif } from '@/core';
+import { proseOf, tableOf, writeCsvTable, writeMarkdown, writeReqif } from '@/core/requirements';
 import { database } from '@/server/database';
 import { findProject, readFiles } from '@/server/projects';
 import { writeXlsx } from '@/server/tables';

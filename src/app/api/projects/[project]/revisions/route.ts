@@ -1,5 +1,6 @@
 import Joi from 'joi';
-import { isDocumentPath, plural } from '@/core';
+import { isDocumentPath } from '@/core/documents';
+import { plural } from '@/core/wording';
 import { database } from '@/server/database';
 import { findProject, findRevision, readFiles, saveFiles } from '@/server/projects';
 import { answer, readBody, refuse, send } from '../../../answer';

@@ -1,4 +1,4 @@
-import { historyOf } from '@/core';
+import { historyOf } from '@/core/requirements';
 import { database } from '@/server/database';
 import { findProject, readRequirementsVersions } from '@/server/projects';
 import { answer, refuse, send } from '../../../../answer';

@@ -1,0 +1,118 @@
+import type { PlanBuilder } from '@/core/formula';
+import type { Node, SiteNumber, SlotNumber, Work } from '@/core/plan';
+import { enterRegion, leaveRegion } from './enter';
+import type { ChartEvents } from './events';
+import { type Chosen, choosesOneOf, chooseTransitions, dropConflicts, numbered } from './select';
+import { any, both, type ChartRegion, type ChartTarget, equals, not, set } from './types';
+
+/** Microsteps within one hit after which a chart counts as caught in a livelock. */
+const microstepLimit = 1000;
+
+/** What is to be lowered: the regions at the top, all regions in order of the text, and what tells that the chart has come to its end. */
+export interface Chart {
+  readonly top: readonly ChartRegion[];
+  readonly all: readonly ChartRegion[];
+  readonly events: ChartEvents;
+  /** Statements that run before the first state is entered. */
+  readonly prologue: readonly Work[];
+  readonly ended?: Node;
+}
+
+/**
+ * Lowers a chart to plain work, after the algorithm of the W3C SCXML Recommendation, Appendix D: take transitions without a message until nothing is
+ * enabled, then the next message of the chart's own, then the next from outside; at last the `stay` actions of states active throughout.
+ */
+export function lowerChart({ top, all, events, prologue, ended }: Chart, builder: PlanBuilder, site: SiteNumber): Work[] {
+  const again = builder.hidden('chart again');
+  const chosen = all.flatMap((region) => numbered(region).map((entry) => ({ region, ...entry })));
+  const taken: Work[] = [
+    ...dropConflicts(all),
+    ...leaveDomains(chosen, all),
+    ...chosen.flatMap(({ region, number, transition }) => (transition.action.length > 0 ? [when(region, [number], transition.action)] : [])),
+    ...all.flatMap(enterTargets),
+  ];
+  const microstep: Work[] = [
+    ...chooseTransitions(top, all, builder),
+    { k: 'set', slot: again, value: any(all.map((region) => not(equals(region.choice, 0)))) },
+    // Most hits take no transition: one test passes over all of this.
+    { k: 'if', condition: { k: 'slot', type: 'BOOL', slot: again }, yes: taken, no: [] },
+  ];
+  const goOn: Work[] = ended ? [{ k: 'if', condition: ended, yes: [set(again, 0)], no: events.takeNext(again) }] : events.takeNext(again);
+  const hit: Work[] = [
+    ...events.deliverDelayed(),
+    { k: 'if', condition: neverEntered(top), yes: [...prologue, ...top.flatMap((region) => enterRegion(region))], no: [] },
+    { k: 'settle', again, body: [...microstep, ...goOn], limit: microstepLimit, site },
+    ...top.flatMap(stayRegion),
+  ];
+  return ended ? [{ k: 'if', condition: ended, yes: [], no: hit }] : hit;
+}
+
+function neverEntered(top: readonly ChartRegion[]): Node {
+  return equals(top[0]?.slot ?? 0, 0);
+}
+
+/** What the chosen transitions leave, against the order of the text. Once for each domain: chosen ones that leave the same states are in conflict, so at most one does. */
+function leaveDomains(chosen: readonly Chosen[], all: readonly ChartRegion[]): Work[] {
+  const domains = new Map<string, { regions: readonly ChartRegion[]; chosen: Map<ChartRegion, number[]> }>();
+  for (const { region, number, transition } of chosen) {
+    if (!transition.domain) continue;
+    const key = transition.domain.map((one) => one.slot).join(' ');
+    const known = domains.get(key) ?? { regions: transition.domain, chosen: new Map<ChartRegion, number[]>() };
+    known.chosen.set(region, [...(known.chosen.get(region) ?? []), number]);
+    domains.set(key, known);
+  }
+  const place = ({ regions }: { regions: readonly ChartRegion[] }): number => Math.max(...regions.map((one) => all.indexOf(one)));
+  return [...domains.values()]
+    .sort((a, b) => place(b) - place(a))
+    .map((one): Work => {
+      const condition = any([...one.chosen].map(([region, numbers]) => choosesOneOf(region, numbers)));
+      return { k: 'if', condition, yes: [...one.regions].reverse().flatMap(leaveRegion), no: [] };
+    });
+}
+
+/** What the chosen transition of a region enters. Written once for all of them that lead the same way. */
+function enterTargets(region: ChartRegion): Work[] {
+  const ways: { domain: readonly ChartRegion[]; targets: readonly ChartTarget[]; numbers: number[] }[] = [];
+  for (const { number, transition } of numbered(region)) {
+    const { domain, targets } = transition;
+    if (!domain) continue;
+    const known = ways.find((way) => areSame(way.domain, domain) && areSame(way.targets, targets));
+    if (known) known.numbers.push(number);
+    else ways.push({ domain, targets, numbers: [number] });
+  }
+  return ways.map(({ domain, targets, numbers }) =>
+    when(
+      region,
+      numbers,
+      domain.flatMap((one) => enterRegion(one, targets)),
+    ),
+  );
+}
+
+function areSame<T>(a: readonly T[], b: readonly T[]): boolean {
+  return a.length === b.length && a.every((one, index) => one === b[index]);
+}
+
+function when(region: ChartRegion, numbers: readonly number[], yes: readonly Work[]): Work {
+  return { k: 'if', condition: choosesOneOf(region, numbers), yes, no: [] };
+}
+
+function stayRegion(region: ChartRegion): Work[] {
+  return region.states.flatMap((state): Work[] => {
+    const before: Node = { k: 'compare', type: 'BOOL', operator: '<', a: slot(state.since), b: { k: 'hit', type: 'LREAL' } };
+    const own: Work[] = state.stay.length > 0 ? [{ k: 'if', condition: before, yes: state.stay, no: [] }] : [];
+    const work = [...own, ...state.regions.flatMap(stayRegion)];
+    return work.length === 0 ? [] : [{ k: 'if', condition: equals(region.slot, state.number), yes: work, no: [] }];
+  });
+}
+
+function slot(number: SlotNumber): Node {
+  return { k: 'slot', type: 'LREAL', slot: number };
+}
+
+/** A region has come to a final state: one of its own, or, where it holds a single state, one inside that. */
+export function finished(region: ChartRegion): Node {
+  const [only] = region.states;
+  if (region.states.length === 1 && only && !only.raw.final && only.regions.length > 0) return only.regions.map(finished).reduce(both);
+  return any(region.states.filter((state) => state.raw.final).map((state) => equals(region.slot, state.number)));
+}

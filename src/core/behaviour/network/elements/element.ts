@@ -1,0 +1,93 @@
+import type { ValueType } from '@/core/plan';
+import type { Named, RawComponent, RawPort, Scalar } from '@/core/shapes';
+
+/** Values that shape an element and cannot change in a run: signs, orders, tables. */
+export type Settings = Readonly<Record<string, unknown>>;
+
+/** One kind of element of a network. Its equation is text of our own language, so that every emitter has it from the same plan. */
+export interface Element {
+  readonly about: string;
+  /** Where its equation comes from. */
+  readonly source: string;
+  /** Its numeric inputs are of one unit; `kept` when its output is of that unit too. */
+  readonly units?: 'kept' | 'compared';
+  /**
+   * The equation on its slip, for an element with a memory; of others the definition itself is shown. `s` is the operator of Laplace, ∫ the integral from the start of the run, `e` set-point `r` − measured value `y`.
+   * The names of parameters stand for their values, which are given as text.
+   */
+  equation?(values: Readonly<Record<string, string>>, settings: Settings): string;
+  /** Names of the settings it takes. */
+  readonly settings?: readonly string[];
+  /**
+   * The element as a component: `sampled` decides between a routine and equations.
+   * @returns a sentence when the settings do not make sense, or when it can only be one of the two
+   */
+  build(settings: Settings, sampled: boolean): RawComponent | string;
+}
+
+export interface Face {
+  readonly inputs?: Named<ValueType>;
+  readonly outputs?: Named<ValueType>;
+  readonly parameters?: Named<RawPort & { readonly value: Scalar }>;
+}
+
+const ports = (types: Named<ValueType>): Named<RawPort & { type: ValueType }> =>
+  Object.fromEntries(Object.entries(types).map(([name, type]) => [name, { type }]));
+
+function component(face: Face, behaviour: RawComponent['behaviour']): RawComponent {
+  const { inputs = {}, outputs = { out: 'LREAL' }, parameters = {} } = face;
+  return { component: 'element', inputs: ports(inputs), outputs: ports(outputs), parameters, behaviour };
+}
+
+/** An element without memory: its output follows from its inputs at once. */
+export function algebraic(face: Face, out: string, sampled: boolean): RawComponent {
+  return sampled ? routine(face, `out := ${out};`) : equations(face, {}, { outputs: { out } });
+}
+
+/** A continuous element: states with their start and derivative, intermediate values, outputs. */
+export function equations(
+  face: Face,
+  states: Named<{ readonly start: Scalar; readonly derivative: string }>,
+  rest: { readonly let?: Named<string>; readonly outputs: Named<string> },
+): RawComponent {
+  const entries = Object.entries(states);
+  return component(face, {
+    kind: 'equations',
+    states: Object.fromEntries(entries.map(([name, { start }]) => [name, { start }])),
+    derivatives: Object.fromEntries(entries.map(([name, { derivative }]) => [name, derivative])),
+    ...(rest.let ? { let: rest.let } : {}),
+    outputs: rest.outputs,
+  });
+}
+
+/** A sampled element. `task_period` is the time between two hits in seconds; `later` runs once everything else of the hit has run. */
+export function routine(face: Face, body: string, later?: string): RawComponent {
+  return component(face, { kind: 'routine', body, ...(later === undefined ? {} : { later }) });
+}
+
+/** A numeric parameter. */
+export function parameter(
+  value: number,
+  limits: { readonly min?: number; readonly max?: number; readonly about?: string } = {},
+): RawPort & { value: number } {
+  return { value, ...limits };
+}
+
+/** A list of finite numbers from a setting. */
+export function numbers(value: unknown): readonly number[] | undefined {
+  return Array.isArray(value) && value.length > 0 && value.every((one) => typeof one === 'number' && Number.isFinite(one))
+    ? (value as number[])
+    : undefined;
+}
+
+/** A number as text of our language, never an integer literal. */
+export function real(value: number): string {
+  const text = String(value);
+  const full = /[.e]/.test(text) ? text.replace(/^(-?\d+)e/, '$1.0e') : `${text}.0`;
+  return value < 0 ? `(${full})` : full;
+}
+
+/** Names of as many inputs as wanted: a, b, c … */
+export function letters(count: number): readonly string[] {
+  return Array.from({ length: count }, (_, index) => String.fromCharCode(97 + index));
+}

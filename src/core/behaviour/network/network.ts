@@ -1,0 +1,226 @@
+import type { ComponentDocument, Project } from '@/core/documents';
+import type { Faults, Place } from '@/core/fault';
+import { declare, type Found, type PlanBuilder, readTime, readValue, widens } from '@/core/formula';
+import { nameKey, nearestName } from '@/core/language';
+import type { Node, ValueType } from '@/core/plan';
+import type { RawNetwork, RawPart, Scalar } from '@/core/shapes';
+import { plural } from '@/core/wording';
+import type { ReadDocument } from '@/core/yaml';
+import { type InputPort, type Instance, instantiate } from '../instance';
+import { parameterValues } from '../parameters';
+import { taskTiming } from '../timing';
+import { elements } from './elements';
+
+/** An input inside a network that waits for the sources outside it to be known. */
+export interface Inner {
+  readonly port: InputPort;
+  readonly network: Instance;
+  readonly source: Scalar;
+  readonly place: Place;
+  readonly parts: ReadonlyMap<string, Instance>;
+  /** An element takes a value of any unit. */
+  readonly anyUnit: boolean;
+}
+
+/** Makes the parts of a network into instances, named `network.part`, and links its outputs to theirs. */
+export class NetworkExpansion {
+  /** Outer networks first, so that their inputs are known when the inner ones ask. */
+  readonly inner: Inner[] = [];
+  readonly instances: Instance[] = [];
+
+  constructor(
+    private readonly project: Project,
+    private readonly builder: PlanBuilder,
+    private readonly faults: Faults,
+  ) {}
+
+  expand(network: Instance, behaviour: RawNetwork, around: readonly string[] = []): void {
+    const { document } = network.component;
+    const key = nameKey(network.component.raw.component);
+    if (around.includes(key)) {
+      this.faults.add(
+        'type',
+        document.place(['behaviour', 'parts']),
+        `The network ${network.component.raw.component} would contain itself.`,
+        'Take the part out of one of them.',
+      );
+      return;
+    }
+    const sampled = behaviour.period !== undefined || network.use?.periodNs !== undefined;
+    const timing = sampled ? taskTiming(network, behaviour, this.faults) : undefined;
+    const parts = new Map<string, Instance>();
+    for (const [name, part] of Object.entries(behaviour.parts)) {
+      const instance = this.part(network, name, part, timing);
+      if (!instance) continue;
+      parts.set(nameKey(name), instance);
+      this.instances.push(instance);
+    }
+    for (const [name, part] of Object.entries(behaviour.parts)) this.noteInputs(network, name, part, parts);
+    this.linkOutputs(network, behaviour, parts);
+    for (const instance of parts.values()) {
+      const inside = instance.component.raw.behaviour;
+      if (inside.kind === 'network') this.expand(instance, inside, [...around, key]);
+    }
+  }
+
+  private part(network: Instance, name: string, part: RawPart, timing: Instance['use']): Instance | undefined {
+    const { document } = network.component;
+    const path = ['behaviour', 'parts', name];
+    const own = part.period === undefined ? undefined : readTime(part.period, document.place([...path, 'period']), this.faults, 1);
+    const offset = part.offset === undefined ? undefined : readTime(part.offset, document.place([...path, 'offset']), this.faults);
+    const use = { ...timing, ...(own === undefined ? {} : { periodNs: own }), ...(offset === undefined ? {} : { offsetNs: offset }) };
+    const component = this.component(document, path, part, use.periodNs !== undefined);
+    if (!component) return undefined;
+    const values = parameterValues(`${network.name}.${name}`, component, part.parameters ?? {}, document, [...path, 'parameters'], this.faults);
+    return instantiate(`${network.name}.${name}`, component, values, this.builder, use);
+  }
+
+  private component(document: ReadDocument, path: readonly string[], part: RawPart, sampled: boolean): ComponentDocument | undefined {
+    const known = this.project.components.get(nameKey(part.use));
+    if (known) return known;
+    if (this.project.unusable.has(nameKey(part.use))) return undefined;
+    const element = elements.get(nameKey(part.use));
+    if (!element) {
+      const near = nearestName(part.use, [...elements.keys(), ...[...this.project.components.values()].map((one) => one.raw.component)]);
+      this.faults.add(
+        'unknown-name',
+        document.place([...path, 'use']),
+        `There is no element or component "${part.use}".`,
+        near ? `Did you mean "${near}"?` : `The elements are: ${[...elements.keys()].join(', ')}.`,
+      );
+      return undefined;
+    }
+    for (const setting of Object.keys(part.settings ?? {})) {
+      if (element.settings?.includes(setting)) continue;
+      const mend = element.settings ? `It has: ${element.settings.join(', ')}.` : 'It has none; numbers that may be tuned are parameters.';
+      this.faults.add('unknown-name', document.keyPlace([...path, 'settings', setting]), `${part.use} has no setting "${setting}".`, mend);
+    }
+    const raw = element.build(part.settings ?? {}, sampled);
+    if (typeof raw === 'string') {
+      this.faults.add('shape', document.place(path), `${part.use}: ${raw}.`, element.about);
+      return undefined;
+    }
+    return { document: fixed(document, document.place(path)), raw: { ...raw, component: part.use } };
+  }
+
+  private noteInputs(network: Instance, name: string, part: RawPart, parts: ReadonlyMap<string, Instance>): void {
+    const instance = parts.get(nameKey(name));
+    if (!instance) return;
+    const { document } = network.component;
+    for (const [input, source] of Object.entries(part.inputs ?? {})) {
+      const path = ['behaviour', 'parts', name, 'inputs', input];
+      const port = instance.inputs.get(nameKey(input));
+      if (!port) {
+        const known = Object.keys(instance.component.raw.inputs ?? {});
+        const near = nearestName(input, known);
+        this.faults.add(
+          'unknown-name',
+          document.keyPlace(path),
+          `${part.use} has no input "${input}".`,
+          near ? `Did you mean "${near}"?` : `It has: ${known.join(', ') || 'none'}.`,
+        );
+        continue;
+      }
+      this.inner.push({ port, network, source, place: document.place(path), parts, anyUnit: !this.project.components.has(nameKey(part.use)) });
+    }
+    for (const [key, port] of instance.inputs) {
+      if (Object.keys(part.inputs ?? {}).some((input) => nameKey(input) === key)) continue;
+      this.faults.add(
+        'unconnected-input',
+        document.keyPlace(['behaviour', 'parts', name]),
+        `The input ${port.name} is not connected.`,
+        `Name its source under inputs: ${key}: a part, an input of the network, or a number.`,
+      );
+    }
+  }
+
+  private linkOutputs(network: Instance, behaviour: RawNetwork, parts: ReadonlyMap<string, Instance>): void {
+    const { document, raw } = network.component;
+    for (const [name, port] of Object.entries(raw.outputs ?? {})) {
+      const entry = Object.entries(behaviour.outputs).find(([key]) => nameKey(key) === nameKey(name));
+      if (!entry) {
+        this.faults.add(
+          'unknown-name',
+          document.keyPlace(['outputs', name]),
+          `The output "${name}" is never given a value.`,
+          `Add ${name}: part under behaviour: outputs.`,
+        );
+        continue;
+      }
+      const place = document.place(['behaviour', 'outputs', entry[0]]);
+      const found = outputOf(entry[1], parts);
+      if (typeof found === 'string') {
+        if (!isFaulty(entry[1], network, parts)) this.faults.add('unknown-name', place, found, 'Name a part, or part.output.');
+        continue;
+      }
+      const declared = declare(`${network.name}.${name}`, port);
+      if (found.type !== declared.type)
+        this.faults.add('type', place, `${found.name} is ${found.type}, but ${declared.name} is ${declared.type}.`, 'Change one of the two types.');
+      network.outputs.set(nameKey(name), { ...declared, slot: found.slot });
+    }
+  }
+
+  /** Gives the inputs of all parts their sources. To be called once the wires of the loop stand. */
+  connect(): void {
+    for (const one of this.inner) {
+      const found = this.sourceOf(one);
+      if (!found) continue;
+      one.port.source = one.anyUnit ? { node: found.node } : found;
+      if (!widens(found.node.type, one.port.type))
+        this.faults.add(
+          'type',
+          one.place,
+          `This is ${found.node.type}, but ${one.port.name} wants ${one.port.type}.`,
+          'Change one of the two types, or convert in between.',
+        );
+    }
+  }
+
+  private sourceOf({ port, network, source, place, parts }: Inner): Found | undefined {
+    if (typeof source !== 'string') {
+      const value = readValue(source, { ...port, unit: '' }, place, this.faults);
+      return value === undefined ? undefined : { node: { k: 'const', type: port.type, value } };
+    }
+    const outside = network.inputs.get(nameKey(source));
+    if (outside) return outside.source ?? { node: { k: 'const', type: outside.type, value: 0 }, unit: outside.unit };
+    const parameter = network.parameters.get(nameKey(source));
+    if (parameter) return { node: { k: 'slot', type: parameter.type, slot: parameter.slot }, unit: parameter.unit };
+    const found = outputOf(source, parts);
+    if (typeof found !== 'string') return { node: slot(found.type, found.slot), unit: found.unit };
+    if (isFaulty(source, network, parts)) return undefined;
+    const near = nearestName(source, [...network.inputs.keys(), ...parts.keys()]);
+    this.faults.add(
+      'unknown-name',
+      place,
+      found,
+      near ? `Did you mean "${near}"?` : 'Name a part, an input or a parameter of the network, or a number.',
+    );
+    return undefined;
+  }
+}
+
+function slot(type: ValueType, number: number): Node {
+  return { k: 'slot', type, slot: number };
+}
+
+/** The name is that of a part which could not be made: its fault is told elsewhere. */
+function isFaulty(name: string, network: Instance, parts: ReadonlyMap<string, Instance>): boolean {
+  const { behaviour } = network.component.raw;
+  const key = nameKey(name.split('.')[0] ?? '');
+  return behaviour.kind === 'network' && !parts.has(key) && Object.keys(behaviour.parts).some((part) => nameKey(part) === key);
+}
+
+/** `part` means its only output, `part.output` one of several. */
+function outputOf(name: string, parts: ReadonlyMap<string, Instance>): { name: string; type: ValueType; unit: string; slot: number } | string {
+  const [head = '', ...rest] = name.split('.');
+  const part = parts.get(nameKey(head));
+  if (!part) return `There is no "${name}" in this network.`;
+  const outputs = [...part.outputs.values()];
+  if (rest.length === 0) return outputs.length === 1 && outputs[0] ? outputs[0] : `"${name}" has ${plural(outputs.length, 'output')}.`;
+  return part.outputs.get(nameKey(rest.join('.'))) ?? `"${head}" has no output "${rest.join('.')}".`;
+}
+
+/** The document of an element: wherever one looks in it, the part of the network that uses it. */
+function fixed(document: ReadDocument, place: Place): ReadDocument {
+  return { file: document.file, value: undefined, sound: true, place: () => place, keyPlace: () => place, placesWithin: () => () => place };
+}

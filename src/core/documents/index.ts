@@ -1,0 +1,20 @@
+export { type ComponentPicture, checkPicture, pictureOfComponent } from './componentPicture';
+export { documentFolders, isDocumentPath, topDocuments } from './documentPath';
+export { fileNameOf } from './fileName';
+export { parameterSetFile } from './parameterSet';
+export {
+  type CaseDocument,
+  type ComponentDocument,
+  type DeskDocument,
+  type LoopDocument,
+  type ParameterSetDocument,
+  type Project,
+  type RequirementDocument,
+  readProject,
+  readProjectInSteps,
+  type SceneDocument,
+  type SourceFile,
+} from './project';
+export { messageName } from './scxml/names';
+export { readScxml } from './scxml/read';
+export { readTakenFrom, type TakenFrom, takenFromFile, writeTakenFrom } from './takenFrom';

@@ -1,0 +1,66 @@
+import { type Declaration, nameKey, type TypeText } from '@/core/language';
+import { type SlotNumber, type ValueType, valueTypes } from '@/core/plan';
+import { PlanBuilder } from './builder';
+import type { Definitions } from './definitions';
+import type { Formula } from './formula';
+import { lowerStatements } from './statements';
+import type { FunctionType, TypeLibrary } from './typeLibrary';
+import type { UserFunction, UserFunctions } from './typing';
+import { Variables } from './variables';
+
+/** The functions of a project, for the formulas of one plan: each is lowered when it is first called. */
+export function userFunctions(library: TypeLibrary, builder: PlanBuilder): UserFunctions {
+  const known = new Map<string, UserFunction | 'being read'>();
+  const find = (name: string): UserFunction | string | undefined => {
+    const key = nameKey(name);
+    const found = known.get(key);
+    if (found === 'being read') return `The function "${name}" would call itself.`;
+    if (found) return found;
+    const declared = library.function(name);
+    if (!declared) return undefined;
+    known.set(key, 'being read');
+    const read = lowerFunction(declared, library, builder);
+    known.set(key, read);
+    return read;
+  };
+  return { find, names: () => library.functionNames() };
+}
+
+/** Tells the faults of all functions, called or not. */
+export function checkFunctions(library: TypeLibrary, definitions: Definitions): void {
+  const builder = new PlanBuilder(definitions);
+  builder.functions = userFunctions(library, builder);
+  for (const name of library.functionNames()) builder.functions.find(name);
+}
+
+function lowerFunction({ unit, formula }: FunctionType, library: TypeLibrary, builder: PlanBuilder): UserFunction {
+  const variables = new Variables(unit.name, library, builder, 0, 0);
+  const type = elementary(unit.result, formula, library);
+  const [operands, locals]: [SlotNumber[], SlotNumber[]] = [[], []];
+  for (const { section, variables: declarations } of unit.sections) {
+    if (section === 'output') tell(formula, declarations, 'A function has one result and no outputs.', 'Use a FUNCTION_BLOCK for more.');
+    const blocks = declarations.filter((one) => one.type.kind === 'named' && library.block(one.type.name) !== undefined);
+    tell(formula, blocks, 'A function keeps nothing from call to call, so it has no function blocks inside.', 'Make it a FUNCTION_BLOCK.');
+    const from = builder.slots.length;
+    variables.declare(section === 'output' ? [] : declarations.filter((one) => !blocks.includes(one)), section === 'constant', formula);
+    for (let slot = from; slot < builder.slots.length; slot += 1) (section === 'input' ? operands : locals).push(slot);
+  }
+  const result = builder.slot({ name: unit.name, type, unit: '', start: 0 });
+  variables.place(nameKey(unit.name), { slot: result, type }, { node: { k: 'slot', type, slot: result } });
+  const work = lowerStatements(unit.statements, formula, variables.scope(), builder);
+  const inputs = unit.sections.filter(({ section }) => section === 'input').flatMap((section) => section.variables);
+  const index = builder.parts.functions.push({ name: unit.name, operands, locals: [...locals, result], result, work }) - 1;
+  return { index, type, operands: inputs.map((input) => ({ name: input.name, type: elementary(input.type, formula, library) })) };
+}
+
+function elementary(type: TypeText, formula: Formula, library: TypeLibrary): ValueType {
+  const name = type.kind === 'named' ? type.name : '';
+  const found = library.type(name)?.kind === 'values' ? 'INT' : valueTypes.find((one) => one === name.toUpperCase());
+  if (!found)
+    formula.fault('type', type.span, 'Operands and result of a function are of an elementary type.', `Use one of ${valueTypes.join(', ')}.`);
+  return found ?? 'LREAL';
+}
+
+function tell(formula: Formula, declarations: readonly Declaration[], message: string, mend: string): void {
+  for (const one of declarations) formula.fault('type', one.span, message, mend);
+}

@@ -1,0 +1,77 @@
+import type { Faults, Place } from '@/core/fault';
+import { readDuration } from '@/core/language';
+import { integerRange, type ValueType } from '@/core/plan';
+import type { RawPort, Scalar } from '@/core/shapes';
+
+/** Limits and kind of a value, as a face declares them. */
+export interface Declared {
+  readonly name: string;
+  readonly type: ValueType;
+  readonly unit: string;
+  readonly min?: number;
+  readonly max?: number;
+}
+
+export function declare(name: string, port: RawPort, fallback: ValueType = 'LREAL'): Declared {
+  return {
+    name,
+    type: port.type ?? fallback,
+    unit: port.unit ?? '',
+    ...(port.min === undefined ? {} : { min: port.min }),
+    ...(port.max === undefined ? {} : { max: port.max }),
+    ...(port.names ? { names: port.names } : {}),
+  };
+}
+
+/**
+ * Turns an authored value (number, TRUE/FALSE, duration) into the number a slot holds.
+ * Kind and limits are checked; a value outside them is a fault at `place`.
+ */
+export function readValue(value: Scalar, declared: Declared, place: Place, faults: Faults): number | undefined {
+  const number = toNumber(value, declared.type);
+  if (typeof number === 'string') {
+    faults.add('type', place, `${declared.name} is ${declared.type}; ${number}.`, wanted(declared.type));
+    return undefined;
+  }
+  const { min = -Infinity, max = Infinity, unit } = declared;
+  if (number < min || number > max) {
+    const blank = unit ? ` ${unit}` : '';
+    faults.add(
+      'outside-limits',
+      place,
+      `${declared.name} = ${number}${blank} lies outside its limits, ${min} … ${max}${blank}.`,
+      'Choose a value inside, or change the limits in the face of the component.',
+    );
+    return undefined;
+  }
+  return number;
+}
+
+function toNumber(value: Scalar, type: ValueType): number | string {
+  if (type === 'BOOL') return typeof value === 'boolean' ? Number(value) : `${JSON.stringify(value)} is neither TRUE nor FALSE`;
+  if (type === 'TIME') return typeof value === 'string' ? readDuration(value) : `${String(value)} has no unit of time`;
+  if (typeof value !== 'number') return `${JSON.stringify(value)} is not a number`;
+  const range = integerRange[type];
+  if (range && !Number.isInteger(value)) return `${value} is not a whole number`;
+  if (range && (value < range[0] || value > range[1])) return `${value} does not fit`;
+  return type === 'REAL' ? Math.fround(value) : value;
+}
+
+function wanted(type: ValueType): string {
+  if (type === 'BOOL') return 'Write TRUE or FALSE.';
+  return type === 'TIME' ? 'Write a duration such as 2.5 s.' : 'Write a number in the unit of the face.';
+}
+
+/** Reads an authored time; a bare number is refused, because it hides its unit. */
+export function readTime(value: string | number, place: Place, faults: Faults, least = 0): number | undefined {
+  const nanoseconds = typeof value === 'number' ? `${value} has no unit of time` : readDuration(value);
+  if (typeof nanoseconds === 'string') {
+    faults.add('time', place, `${nanoseconds}.`, 'Write a duration such as 80 ms, 2.5 s or 6 min.');
+    return undefined;
+  }
+  if (nanoseconds < least) {
+    faults.add('time', place, `${String(value)} is too short.`, least > 0 ? 'A time greater than zero is needed.' : 'Times are not negative.');
+    return undefined;
+  }
+  return nanoseconds;
+}

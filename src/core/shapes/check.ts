@@ -1,0 +1,65 @@
+import type Joi from 'joi';
+import type { Faults } from '@/core/fault';
+import { sentenceOf } from '@/core/wording';
+import type { Path, ReadDocument } from '@/core/yaml';
+
+/**
+ * Holds a document against its shape; every breach becomes a fault with its place.
+ * @returns whether the rest of the checks can go on with it: unknown keys are told and passed over, anything else makes it unusable.
+ */
+export function checkShape(document: ReadDocument, shape: Joi.ObjectSchema, faults: Faults): boolean {
+  const details = detailsOf(document, shape);
+  for (const detail of document.sound ? details : []) {
+    const path: Path = detail.path;
+    faults.add(
+      'shape',
+      isUnknownKey(detail) ? document.keyPlace(path) : document.place(path),
+      isUnknownKey(detail) && path.length > 0 ? `"${String(path.at(-1))}" is not known here.` : sentenceOf(sentence(detail.message)),
+      mendFor(detail),
+    );
+  }
+  return details.every(isUnknownKey);
+}
+
+/** What was found before in a document that is read again. */
+const detailsOfDocuments = new WeakMap<ReadDocument, readonly Joi.ValidationErrorItem[]>();
+
+function detailsOf(document: ReadDocument, shape: Joi.ObjectSchema): readonly Joi.ValidationErrorItem[] {
+  const known = detailsOfDocuments.get(document);
+  if (known) return known;
+  const { error } = shape.validate(document.value, { abortEarly: false, convert: false, errors: { label: 'path', wrap: { label: '"' } } });
+  const details = error?.details ?? [];
+  for (const detail of details) if (isUnknownKey(detail)) remove(document.value, detail.path);
+  detailsOfDocuments.set(document, details);
+  return details;
+}
+
+/** What is not known is told and then left out, so that nobody meets a value that was never looked at. */
+function remove(value: unknown, path: Path): void {
+  const parent = path.slice(0, -1).reduce<unknown>((at, step) => (at as Record<string | number, unknown> | undefined)?.[step], value);
+  const last = path.at(-1);
+  if (typeof parent === 'object' && parent !== null && last !== undefined) delete (parent as Record<string | number, unknown>)[last];
+}
+
+function isUnknownKey(detail: Joi.ValidationErrorItem): boolean {
+  return detail.type === 'object.unknown' || detail.type === 'object.pattern.match';
+}
+
+function sentence(message: string): string {
+  return message.charAt(0).toUpperCase() + message.slice(1);
+}
+
+function mendFor(detail: Joi.ValidationErrorItem): string {
+  const allowed = detail.context?.valids as unknown[] | undefined;
+  switch (detail.type) {
+    case 'any.required':
+      return `Add the key "${String(detail.path.at(-1))}".`;
+    case 'any.only':
+      return `Choose one of: ${(allowed ?? []).map(String).join(', ')}.`;
+    case 'object.unknown':
+    case 'object.pattern.match':
+      return 'Remove it, or check its spelling and indentation; names are letters, digits and single underscores. The keys are listed in docs/language.md.';
+    default:
+      return 'See docs/language.md for the shape of this document.';
+  }
+}

@@ -1,0 +1,2 @@
+export { type Picture, readPicture } from './svg';
+export { attribute, elementsOf, parseXml, placeOf, tag, words } from './xml';

@@ -1,0 +1,6 @@
+export { blocksOf } from './blocks';
+export { appendToList, replaceScalar } from './edit';
+export { loneText } from './lone';
+export { nodeAtPath, type Path } from './nodes';
+export { readText } from './text';
+export { type ReadDocument, readYaml } from './yaml';

@@ -1,0 +1,219 @@
+import { buttonSteps, caseOf, conditionOf, DeskSession, type Standing, sequenceSvg, startActions, type Take, takeOf } from '@/core/desk';
+import { nameKey } from '@/core/language';
+import type { Node } from '@/core/plan';
+import { checkProject, type DeskInUse, openDesk } from '@/core/project';
+import type { RawCase } from '@/core/shapes';
+import { sentenceOf, timeWords } from '@/core/wording';
+import type { DeskAsk, DeskTold } from './messages';
+
+/** The desk's own worker: the same plan and executive as everywhere, with a timer. */
+const scope = self as unknown as {
+  onmessage: ((event: MessageEvent<DeskAsk>) => void) | null;
+  postMessage(told: DeskTold, transfer?: Transferable[]): void;
+};
+const clock = (): number => performance.now();
+
+/** How often the page gets values, curves, and how the criteria stand (ms). */
+const [frameEvery, lanesEvery, standingsEvery] = [33, 100, 500];
+/** Criteria are judged no more than this share of the time. */
+const shareForStandings = 0.1;
+
+interface InUse {
+  readonly desk: DeskInUse;
+  readonly session: DeskSession;
+  readonly caseValues: Pick<RawCase, 'parameters' | 'initial'>;
+}
+
+let use: InUse | undefined;
+let shown: { slots: readonly number[]; lanes: readonly number[]; seconds: number } = { slots: [], lanes: [], seconds: 60 };
+let timer: ReturnType<typeof setInterval> | undefined;
+let [lanesAt, standingsAt, standingsCost] = [0, 0, 0];
+let conditionText = '';
+/** A condition that is looked out for, how often it was found last, and the instant that is looked at. */
+let lookout: Node | undefined;
+let caught = -1;
+let lookedAt: number | undefined;
+/** Share of the lanes that lies before the instant looked at. */
+const before = 0.25;
+
+function inUse(): InUse {
+  if (!use) throw new Error('No desk has been opened yet.');
+  return use;
+}
+
+function tellFrame(): void {
+  const { session, desk } = inUse();
+  const tuned = new Map<number, number>();
+  for (const event of session.events) if (event.k === 'tune' && event.atNs <= session.nowNs) tuned.set(event.slot, event.value);
+  const designed = (slot: number): number | undefined => desk.order.experiment.plan.slots[slot]?.start;
+  const changed = [...tuned].filter(([slot, value]) => value !== designed(slot));
+  const values = session.values(shown.slots);
+  for (const [slot, value] of commanded(inUse())) {
+    const index = shown.slots.indexOf(slot);
+    if (index >= 0) values[index] = value;
+  }
+  scope.postMessage(
+    { k: 'frame', frame: { nowNs: session.nowNs, running: session.isRunning, exactFrom: session.exactFrom, values, tuned: changed } },
+    [values.buffer as ArrayBuffer],
+  );
+}
+
+/** What people have set last, though the run may not have come to the instant at which it acts. */
+function commanded({ session, desk }: InUse): Map<number, number> {
+  const { plan } = desk.order.experiment;
+  const values = new Map<number, number>();
+  for (const event of session.events) {
+    if (event.atNs > session.nowNs + plan.solver.stepNs) break;
+    const slot = event.k === 'set' ? plan.inputs[event.input]?.slot : event.k === 'tune' ? event.slot : undefined;
+    if (slot !== undefined && event.k !== 'send') values.set(slot, event.value);
+  }
+  return values;
+}
+
+/** Curves often, verdicts seldom: both only as often as there is time for. */
+function tellLanes(all: boolean): void {
+  const { session } = inUse();
+  const now = clock();
+  if (!all && now - lanesAt < lanesEvery) return;
+  lanesAt = now;
+  let standings: readonly Standing[] | undefined;
+  if (all || now - standingsAt > Math.max(standingsEvery, standingsCost / shareForStandings)) {
+    standings = session.standings();
+    tellCaught(session);
+    standingsAt = clock();
+    standingsCost = standingsAt - now;
+  }
+  const trace = session.lanes(shown.lanes, shown.seconds, lookedAt === undefined ? undefined : lookedAt + (1 - before) * shown.seconds);
+  scope.postMessage({ k: 'lanes', trace, standings }, [
+    ...new Set([...trace.bases, ...trace.columns.map((column) => column.data)].map((part) => part.buffer as ArrayBuffer)),
+  ]);
+}
+
+function tellCaught(session: DeskSession): void {
+  if (!lookout) return;
+  const at = session.risings(lookout);
+  if (at.length === caught) return;
+  caught = at.length;
+  scope.postMessage({ k: 'caught', at, problem: '' });
+}
+
+function tick(): void {
+  const { session } = inUse();
+  if (session.tick()) scope.postMessage({ k: 'stopped', why: `Paused: ${conditionText} became true.` });
+  const { error } = session;
+  if (error) scope.postMessage({ k: 'stopped', why: sentenceOf(`The run ended at ${timeWords(error.at)}: ${error.message}`) });
+  else if (session.isFull)
+    scope.postMessage({ k: 'stopped', why: 'The desk runs for 100 days at most. Go back to an earlier moment, or to the start.' });
+  tellFrame();
+  tellLanes(!session.isRunning);
+  if (!session.isRunning) stopTimer();
+}
+
+function stopTimer(): void {
+  clearInterval(timer);
+  timer = undefined;
+}
+
+function taken(): Take {
+  const { session, desk } = inUse();
+  return takeOf(session.trace(), desk.order.experiment.plan, desk.loop, session.events);
+}
+
+/** Does what is asked. @returns true when the values on the screen may have changed */
+function answer(ask: DeskAsk): boolean {
+  if (ask.k === 'open') {
+    stopTimer();
+    const checked = checkProject(ask.files);
+    const desk = openDesk(checked, ask.choice);
+    if (typeof desk === 'string') {
+      scope.postMessage({ k: 'problem', message: desk });
+      return false;
+    }
+    const { startFrom } = desk.view;
+    const test = startFrom === undefined ? undefined : checked.project.cases.get(nameKey(startFrom));
+    use = { desk, session: new DeskSession(desk.order, clock), caseValues: test?.raw ?? {} };
+    for (const action of startActions(desk.view.items, desk.assembled)) use.session.act(action);
+    scope.postMessage({ k: 'opened', desk: desk.view });
+    return false;
+  }
+  const { session, desk, caseValues } = inUse();
+  switch (ask.k) {
+    case 'show':
+      shown = ask;
+      return true;
+    case 'play':
+      session.play();
+      timer ??= setInterval(tick, frameEvery);
+      tick();
+      return false;
+    case 'pause':
+      session.pause();
+      return true;
+    case 'hit':
+      session.hit();
+      return true;
+    case 'back':
+      session.back();
+      return true;
+    case 'go to':
+      session.goTo(ask.ns);
+      return true;
+    case 'speed':
+      session.speed = ask.times;
+      return false;
+    case 'act':
+      session.act(ask.action, ask.asEvent);
+      return !session.isRunning;
+    case 'press':
+      session.press(buttonSteps(ask.steps, desk.assembled));
+      return !session.isRunning;
+    case 'start':
+      session.back();
+      for (const action of startActions(ask.items, desk.assembled)) session.act(action);
+      return true;
+    case 'pause when': {
+      const condition = ask.text.trim() === '' ? undefined : conditionOf(ask.text, desk.assembled);
+      conditionText = ask.text.trim();
+      scope.postMessage({ k: 'condition', problem: typeof condition === 'string' ? condition : '' });
+      if (typeof condition !== 'string') session.pauseWhen(condition);
+      return false;
+    }
+    case 'catch': {
+      const condition = ask.text.trim() === '' ? undefined : conditionOf(ask.text, desk.assembled);
+      lookout = typeof condition === 'string' ? undefined : condition;
+      [caught, lookedAt] = [-1, undefined];
+      scope.postMessage({ k: 'caught', at: [], problem: typeof condition === 'string' ? condition : '' });
+      return true;
+    }
+    case 'look at':
+      lookedAt = ask.at;
+      return true;
+    case 'take': {
+      const take = taken();
+      scope.postMessage({ k: 'take', take, svg: sequenceSvg(take, desk.view.name || desk.view.loop) });
+      return false;
+    }
+    case 'make case': {
+      const { loop, variant, requirements } = desk.view;
+      const heading = {
+        ...ask.heading,
+        loop,
+        ...(variant === undefined ? {} : { variant }),
+        ...caseValues,
+        meantFor: requirements,
+      };
+      scope.postMessage({ k: 'case', taken: caseOf(taken(), desk.order.experiment.plan, session.events, heading, ask.by) });
+      return false;
+    }
+  }
+}
+
+scope.onmessage = ({ data }) => {
+  try {
+    if (!answer(data)) return;
+    tellFrame();
+    tellLanes(true);
+  } catch (problem) {
+    scope.postMessage({ k: 'problem', message: problem instanceof Error ? problem.message : String(problem) });
+  }
+};
