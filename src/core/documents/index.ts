@@ -15,6 +15,5 @@ export {
   type SceneDocument,
   type SourceFile,
 } from './project';
-export { messageName } from './scxml/names';
-export { readScxml } from './scxml/read';
+export { messageName, readScxml } from './scxml';
 export { readTakenFrom, type TakenFrom, takenFromFile, writeTakenFrom } from './takenFrom';

@@ -14,7 +14,6 @@ export {
 export { readProse, writeMarkdown } from './markdown';
 export { criterionName } from './name';
 export type { ProseItem } from './prose';
-export { readReqif } from './reqif/read';
-export { writeReqif } from './reqif/write';
+export { readReqif, writeReqif } from './reqif';
 export { guessMapping, itemsOfTable, readCsvTable, type Table, type TableField, tableFields, tableOf, writeCsvTable } from './table';
 export { takeDifferences } from './take';

@@ -1,2 +1,2 @@
 export { messageName } from './names';
-export { type ReadScxml, readScxml } from './read';
+export { readScxml } from './read';
