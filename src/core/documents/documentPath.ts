@@ -1,8 +1,9 @@
 /** Documents beside the folders. */
-export const topDocuments: readonly string[] = ['project.yaml', 'definitions.yaml', 'words.yaml'];
+export const topDocuments = ['project.yaml', 'definitions.yaml', 'words.yaml'] as const;
+export type TopDocument = (typeof topDocuments)[number];
 
 /** Folders of a project, with the kinds of files in them. */
-export const documentFolders: Readonly<Record<string, RegExp>> = {
+export const documentFolders = {
   requirements: /\.(ya?ml|reqif)$/i,
   components: /\.(ya?ml|st|scxml)$/i,
   loops: /\.ya?ml$/i,
@@ -12,11 +13,19 @@ export const documentFolders: Readonly<Record<string, RegExp>> = {
   desks: /\.ya?ml$/i,
   scenes: /\.(ya?ml|svg)$/i,
   pictures: /\.svg$/i,
-};
+} as const satisfies Readonly<Record<string, RegExp>>;
+export type DocumentFolder = keyof typeof documentFolders;
 
 /** Whether a document of a project may stand at a path. */
 export function isDocumentPath(path: string): boolean {
   const [folder = '', name = '', ...deeper] = path.split('/');
-  if (topDocuments.includes(path)) return true;
-  return Object.hasOwn(documentFolders, folder) && deeper.length === 0 && !name.includes('\\') && (documentFolders[folder]?.test(name) ?? false);
+  return isTopDocument(path) || (isDocumentFolder(folder) && deeper.length === 0 && !name.includes('\\') && documentFolders[folder].test(name));
+}
+
+export function isTopDocument(path: string): path is TopDocument {
+  return topDocuments.some((one) => one === path);
+}
+
+export function isDocumentFolder(name: string): name is DocumentFolder {
+  return Object.hasOwn(documentFolders, name);
 }

@@ -1,4 +1,3 @@
-import type Joi from 'joi';
 import type { Faults } from '@/core/fault';
 import { type Definitions, definitionsOf, TypeLibrary } from '@/core/formula';
 import { nameKey } from '@/core/language';
@@ -19,16 +18,17 @@ import {
   type RawParameterSet,
   type RawProject,
   type RawRequirement,
-  type RawRequirements,
   type RawScene,
   type RawWords,
   requirementsShape,
+  type Shape,
   sceneShape,
   wordsShape,
 } from '@/core/shapes';
 import { runSteps, type Steps } from '@/core/steps';
 import { type Picture, readPicture } from '@/core/xml';
 import { type ReadDocument, readYaml } from '@/core/yaml';
+import { type DocumentFolder, documentFolders, isDocumentFolder, isTopDocument, type TopDocument } from './documentPath';
 import { readScxml } from './scxml';
 import { readStructuredText } from './structuredText';
 import { variantsOf } from './variants';
@@ -105,107 +105,120 @@ export function readProject(files: readonly SourceFile[], faults: Faults): Proje
 
 /** The same, with a rest after each document. */
 export function* readProjectInSteps(files: readonly SourceFile[], faults: Faults): Steps<Project> {
-  const components = new Map<string, ComponentDocument>();
-  const loops = new Map<string, LoopDocument>();
-  const cases = new Map<string, CaseDocument>();
-  const requirements: RequirementDocument[] = [];
-  const unusable = new Map<string, ReadonlySet<string>>();
-  const library = new TypeLibrary(faults);
-  const recordings = new Map<string, string>();
-  const parameterSets = new Map<string, ParameterSetDocument>();
-  const desks = new Map<string, DeskDocument>();
-  const scenes = new Map<string, SceneDocument>();
-  const pictures = new Map<string, Picture>();
-  let heading: RawProject | undefined;
-  let definitions: { document: ReadDocument; raw: RawDefinitions } | undefined;
-  let words: RawWords | undefined;
-  let sawHeading = false;
-
+  const gathering = new Gathering(faults);
   for (const { path, text } of [...files].sort((a, b) => (a.path < b.path ? -1 : 1))) {
     yield;
-    const read = <T>(shape: Joi.ObjectSchema): { document: ReadDocument; raw: T } | undefined => {
-      const document = readYaml(path, text, faults);
-      if (!document) return undefined;
-      if (checkShape(document, shape, faults)) return { document, raw: document.value as T };
-      const named = document.value as { component?: unknown; loop?: unknown } | null;
-      const name = named?.component ?? named?.loop;
-      if (typeof name === 'string') unusable.set(nameKey(name), namesIn(document.value));
-      return undefined;
-    };
-    if (path === 'project.yaml') {
-      sawHeading = true;
-      heading = read<RawProject>(projectShape)?.raw;
-    } else if (path === 'words.yaml') {
-      words = read<RawWords>(wordsShape)?.raw;
-    } else if (path === 'definitions.yaml') {
-      definitions = read<RawDefinitions>(definitionsShape);
-    } else if (isYaml(path, 'components')) {
-      const found = read<RawComponent>(componentShape);
-      if (found) keep(components, found.raw.component, found, 'component');
-    } else if (path.startsWith('components/') && /\.st$/i.test(path)) {
-      for (const found of readStructuredText(path, text, library, faults)) keep(components, found.raw.component, found, 'component');
-    } else if (path.startsWith('components/') && /\.scxml$/i.test(path)) {
-      const found = readScxml(path, text, faults);
-      if (found) keep(components, found.raw.component, found, 'component');
-    } else if (/^recordings\/.*\.csv$/i.test(path)) {
-      recordings.set(path, text);
-    } else if (isYaml(path, 'loops')) {
-      const found = read<RawLoop>(loopShape);
-      if (found) keep(loops, found.raw.loop, found, 'loop');
-      for (const variant of found ? variantsOf(found) : []) keep(loops, variant.raw.loop, variant, 'loop');
-    } else if (isYaml(path, 'parameters')) {
-      const found = read<RawParameterSet>(parameterSetShape);
-      if (found) keep(parameterSets, found.raw.parameter_set, found, 'parameter_set');
-    } else if (isYaml(path, 'cases')) {
-      const found = read<RawCase>(caseShape);
-      if (found) keep(cases, found.raw.case, found, 'case');
-    } else if (isYaml(path, 'desks')) {
-      const found = read<RawDesk>(deskShape);
-      if (found) keep(desks, found.raw.desk, found, 'desk');
-    } else if (isYaml(path, 'scenes')) {
-      const found = read<RawScene>(sceneShape);
-      if (found) keep(scenes, found.raw.scene, found, 'scene');
-    } else if (/^(scenes|pictures)\/.*\.svg$/i.test(path)) {
-      pictures.set(path, readPicture(path, text, faults));
-    } else if (isYaml(path, 'requirements')) {
-      const found = read<RawRequirements>(requirementsShape);
-      found?.raw.requirements.forEach((raw, index) => {
-        requirements.push({ document: found.document, path: ['requirements', index], section: found.raw.section, raw });
-      });
-    }
+    const place = isTopDocument(path) ? path : path.slice(0, Math.max(0, path.indexOf('/')));
+    if (isTopDocument(place)) readers[place](gathering, path, text);
+    else if (isDocumentFolder(place) && documentFolders[place].test(path)) readers[place](gathering, path, text);
   }
-  if (!sawHeading) {
-    faults.add(
-      'missing-document',
-      { file: 'project.yaml', line: 1, column: 1 },
-      'The folder has no project.yaml.',
-      'Add one with at least: project: Name',
-    );
-  }
-  tellDuplicateRequirements(requirements, faults);
-  return {
-    name: heading?.project ?? 'Project',
-    about: heading?.about ?? '',
-    components,
-    loops,
-    cases,
-    requirements,
-    library,
-    recordings,
-    desks,
-    scenes,
-    pictures,
-    parameterSets,
-    words: { synonyms: words?.synonyms ?? {}, vague: words?.vague ?? {} },
-    definitions: definitionsOf(definitions, library, faults),
-    unusable,
-  };
+  return gathering.project();
+}
 
-  function keep<T extends { document: ReadDocument }>(into: Map<string, T>, name: string, found: T, kind: string): void {
+/** What is done with a file at each place of a project. */
+const readers: Readonly<Record<TopDocument | DocumentFolder, (into: Gathering, path: string, text: string) => void>> = {
+  'project.yaml': (into, path, text) => {
+    into.sawHeading = true;
+    into.heading = into.read(path, text, projectShape)?.raw;
+  },
+  'words.yaml': (into, path, text) => {
+    into.words = into.read(path, text, wordsShape)?.raw;
+  },
+  'definitions.yaml': (into, path, text) => {
+    into.definitions = into.read(path, text, definitionsShape);
+  },
+  components: (into, path, text) => {
+    for (const found of componentsIn(into, path, text)) into.keep(into.components, found.raw.component, found, 'component');
+  },
+  recordings: (into, path, text) => {
+    into.recordings.set(path, text);
+  },
+  loops: (into, path, text) => {
+    const found = into.read(path, text, loopShape);
+    for (const loop of found ? [found, ...variantsOf(found)] : []) into.keep(into.loops, loop.raw.loop, loop, 'loop');
+  },
+  parameters: (into, path, text) => {
+    const found = into.read(path, text, parameterSetShape);
+    if (found) into.keep(into.parameterSets, found.raw.parameter_set, found, 'parameter_set');
+  },
+  cases: (into, path, text) => {
+    const found = into.read(path, text, caseShape);
+    if (found) into.keep(into.cases, found.raw.case, found, 'case');
+  },
+  desks: (into, path, text) => {
+    const found = into.read(path, text, deskShape);
+    if (found) into.keep(into.desks, found.raw.desk, found, 'desk');
+  },
+  scenes: (into, path, text) => {
+    if (isPicture(path)) return into.readPicture(path, text);
+    const found = into.read(path, text, sceneShape);
+    if (found) into.keep(into.scenes, found.raw.scene, found, 'scene');
+  },
+  pictures: (into, path, text) => into.readPicture(path, text),
+  requirements: (into, path, text) => {
+    // ReqIF is brought in by hand, with a look at what it changes.
+    const found = isYaml(path) ? into.read(path, text, requirementsShape) : undefined;
+    found?.raw.requirements.forEach((raw, index) => {
+      into.requirements.push({ document: found.document, path: ['requirements', index], section: found.raw.section, raw });
+    });
+  },
+};
+
+function componentsIn(into: Gathering, path: string, text: string): readonly ComponentDocument[] {
+  if (/\.st$/i.test(path)) return readStructuredText(path, text, into.library, into.faults);
+  const found = isYaml(path) ? into.read(path, text, componentShape) : readScxml(path, text, into.faults);
+  return found ? [found] : [];
+}
+
+function isYaml(path: string): boolean {
+  return /\.ya?ml$/i.test(path);
+}
+
+function isPicture(path: string): boolean {
+  return /\.svg$/i.test(path);
+}
+
+/** A project while its documents are read. */
+class Gathering {
+  readonly components = new Map<string, ComponentDocument>();
+  readonly loops = new Map<string, LoopDocument>();
+  readonly cases = new Map<string, CaseDocument>();
+  readonly requirements: RequirementDocument[] = [];
+  readonly parameterSets = new Map<string, ParameterSetDocument>();
+  readonly desks = new Map<string, DeskDocument>();
+  readonly scenes = new Map<string, SceneDocument>();
+  readonly recordings = new Map<string, string>();
+  readonly library: TypeLibrary;
+  heading: RawProject | undefined;
+  sawHeading = false;
+  definitions: { readonly document: ReadDocument; readonly raw: RawDefinitions } | undefined;
+  words: RawWords | undefined;
+  private readonly pictures = new Map<string, Picture>();
+  private readonly unusable = new Map<string, ReadonlySet<string>>();
+
+  constructor(readonly faults: Faults) {
+    this.library = new TypeLibrary(faults);
+  }
+
+  read<T>(path: string, text: string, shape: Shape<T>): { readonly document: ReadDocument; readonly raw: T } | undefined {
+    const document = readYaml(path, text, this.faults);
+    if (!document) return undefined;
+    const raw = checkShape(document, shape, this.faults);
+    if (raw !== undefined) return { document, raw };
+    const name = part(document.value, 'component') ?? part(document.value, 'loop');
+    if (typeof name === 'string') this.unusable.set(nameKey(name), namesIn(document.value));
+    return undefined;
+  }
+
+  readPicture(path: string, text: string): void {
+    this.pictures.set(path, readPicture(path, text, this.faults));
+  }
+
+  keep<T extends { readonly document: ReadDocument }>(into: Map<string, T>, name: string, found: T, kind: string): void {
     const key = nameKey(name);
     const first = into.get(key);
     if (first)
-      faults.add(
+      this.faults.add(
         'duplicate-name',
         found.document.place([kind]),
         `The ${kind} "${name}" is already defined in ${first.document.file}.`,
@@ -213,22 +226,49 @@ export function* readProjectInSteps(files: readonly SourceFile[], faults: Faults
       );
     else into.set(key, found);
   }
+
+  project(): Project {
+    if (!this.sawHeading) {
+      this.faults.add(
+        'missing-document',
+        { file: 'project.yaml', line: 1, column: 1 },
+        'The folder has no project.yaml.',
+        'Add one with at least: project: Name',
+      );
+    }
+    tellDuplicateRequirements(this.requirements, this.faults);
+    const { components, loops, cases, requirements, library, recordings, desks, scenes, pictures, parameterSets, unusable } = this;
+    return {
+      name: this.heading?.project ?? 'Project',
+      about: this.heading?.about ?? '',
+      components,
+      loops,
+      cases,
+      requirements,
+      library,
+      recordings,
+      desks,
+      scenes,
+      pictures,
+      parameterSets,
+      words: { synonyms: this.words?.synonyms ?? {}, vague: this.words?.vague ?? {} },
+      definitions: definitionsOf(this.definitions, library, this.faults),
+      unusable,
+    };
+  }
+}
+
+function part(of: unknown, key: string): unknown {
+  return typeof of === 'object' && of !== null ? Object.getOwnPropertyDescriptor(of, key)?.value : undefined;
 }
 
 /** Names that a faulty component's document still shows: its ports, parameters, states, variables and regions. */
 function namesIn(value: unknown): ReadonlySet<string> {
-  const part = (of: unknown, key: string): unknown =>
-    typeof of === 'object' && of !== null && Object.hasOwn(of, key) ? (of as Record<string, unknown>)[key] : undefined;
-  const behaviour = part(value, 'behaviour');
   const groups = [
     ...['inputs', 'outputs', 'parameters'].map((key) => part(value, key)),
-    ...['states', 'variables', 'regions'].map((key) => part(behaviour, key)),
+    ...['states', 'variables', 'regions'].map((key) => part(part(value, 'behaviour'), key)),
   ];
   return new Set(groups.flatMap((group) => (typeof group === 'object' && group !== null ? Object.keys(group) : [])).map(nameKey));
-}
-
-function isYaml(path: string, folder: string): boolean {
-  return path.startsWith(`${folder}/`) && /\.ya?ml$/.test(path);
 }
 
 function tellDuplicateRequirements(requirements: readonly RequirementDocument[], faults: Faults): void {

@@ -3,7 +3,7 @@ import type { Faults } from '@/core/fault';
 import { Formula, type TypeLibrary } from '@/core/formula';
 import { type Declaration, parseUnits, type Span } from '@/core/language';
 import { valueTypes } from '@/core/plan';
-import { type RawComponent, type RawPort, textNoteShape } from '@/core/shapes';
+import { type RawComponent, type RawPort, shaped, type TextNote, textNoteShape } from '@/core/shapes';
 import { sentenceOf } from '@/core/wording';
 import { type ReadDocument, readText } from '@/core/yaml';
 
@@ -65,22 +65,17 @@ function port(variable: Declaration, formula: Formula, library: TypeLibrary): Ra
   };
 }
 
-interface Note extends RawPort {
-  readonly period?: string | number;
-  readonly offset?: string | number;
-}
-
 /** A pragma such as `{unit: m, min: 0, max: 6}`: a flow mapping of YAML. */
-function note(written: { readonly text: string; readonly span: Span } | undefined, formula: Formula): Note {
+function note(written: { readonly text: string; readonly span: Span } | undefined, formula: Formula): TextNote {
   if (!written) return {};
   const document = parseDocument(written.text, { prettyErrors: false });
   const value: unknown = document.errors.length === 0 ? document.toJS({ maxAliasCount: 0 }) : undefined;
-  const { error } = textNoteShape.validate(value, { convert: false });
-  if (value && !error) return value as Note;
+  const found = value ? shaped(value, textNoteShape) : { wrong: 'it is not a mapping' };
+  if ('value' in found) return found.value;
   formula.fault(
     'shape',
     written.span,
-    sentenceOf(`This pragma cannot be read: ${error?.message ?? 'it is not a mapping'}`),
+    sentenceOf(`This pragma cannot be read: ${found.wrong}`),
     'Write {unit: m, min: 0, max: 6, about: level}, or {period: 20 ms} before a block.',
   );
   return {};

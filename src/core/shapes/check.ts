@@ -2,13 +2,14 @@ import type Joi from 'joi';
 import type { Faults } from '@/core/fault';
 import { sentenceOf } from '@/core/wording';
 import type { Path, ReadDocument } from '@/core/yaml';
+import type { Shape } from './shape';
 
 /**
  * Holds a document against its shape; every breach becomes a fault with its place.
- * @returns whether the rest of the checks can go on with it: unknown keys are told and passed over, anything else makes it unusable.
+ * @returns what the rest of the checks can go on with: unknown keys are told and passed over, anything else makes it unusable.
  */
-export function checkShape(document: ReadDocument, shape: Joi.ObjectSchema, faults: Faults): boolean {
-  const details = detailsOf(document, shape);
+export function checkShape<T>(document: ReadDocument, shape: Shape<T>, faults: Faults): T | undefined {
+  const details = detailsOf(document, shape.joi);
   for (const detail of document.sound ? details : []) {
     const path: Path = detail.path;
     faults.add(
@@ -18,13 +19,24 @@ export function checkShape(document: ReadDocument, shape: Joi.ObjectSchema, faul
       mendFor(detail),
     );
   }
+  return isShaped(document.value, shape, details) ? document.value : undefined;
+}
+
+/** A value on its own, or what is wrong with it. */
+export function shaped<T>(value: unknown, shape: Shape<T>): { readonly value: T } | { readonly wrong: string } {
+  const { error } = shape.joi.validate(value, { convert: false });
+  return !error && isShaped(value, shape, []) ? { value } : { wrong: error?.message ?? 'it has another shape' };
+}
+
+/** The one place where a value gets its type: where its shape has found nothing wrong with it, or no more than keys that were left out since. */
+function isShaped<T>(_value: unknown, _shape: Shape<T>, details: readonly Joi.ValidationErrorItem[]): _value is T {
   return details.every(isUnknownKey);
 }
 
 /** What was found before in a document that is read again. */
 const detailsOfDocuments = new WeakMap<ReadDocument, readonly Joi.ValidationErrorItem[]>();
 
-function detailsOf(document: ReadDocument, shape: Joi.ObjectSchema): readonly Joi.ValidationErrorItem[] {
+function detailsOf(document: ReadDocument, shape: Joi.Schema): readonly Joi.ValidationErrorItem[] {
   const known = detailsOfDocuments.get(document);
   if (known) return known;
   const { error } = shape.validate(document.value, { abortEarly: false, convert: false, errors: { label: 'path', wrap: { label: '"' } } });

@@ -1,54 +1,31 @@
-export { checkShape } from './check';
-export type {
-  ControlForm,
-  DeskButton,
-  DeskItem,
-  DeskStep,
-  DisplayForm,
-  Named,
-  RawBreakpoint,
-  RawCase,
-  RawChart,
-  RawComponent,
-  RawCriterion,
-  RawDecisionTable,
-  RawDefinitions,
-  RawDesk,
-  RawEquations,
-  RawHistory,
-  RawLoop,
-  RawMessage,
-  RawNetwork,
-  RawParameterSet,
-  RawPart,
-  RawPort,
-  RawProject,
-  RawRecording,
-  RawRegion,
-  RawRequirement,
-  RawRequirements,
-  RawRoutine,
-  RawScene,
-  RawState,
-  RawStep,
-  RawTargets,
-  RawTransition,
-  RawUse,
-  RawWords,
-  Scalar,
-  SceneMove,
-  Tuning,
-} from './raw';
+export type { RawDecisionTable, RawEquations, RawNetwork, RawPart, RawRecording, RawRoutine, RawUse } from './behaviour';
+export { caseShape, type DeskStep, type RawBreakpoint, type RawCase, type RawStep } from './case';
+export type { RawChart, RawHistory, RawMessage, RawRegion, RawState, RawTargets, RawTransition } from './chart';
+export { checkShape, shaped } from './check';
+export { componentShape, type RawComponent } from './component';
 export {
-  caseShape,
-  componentShape,
-  definitionsShape,
+  type ControlForm,
+  type DeskButton,
+  type DeskItem,
+  type DisplayForm,
   deskShape,
-  loopShape,
+  type RawDesk,
+  type RawScene,
+  type SceneMove,
+  sceneShape,
+} from './desk';
+export { loopShape, type RawLoop } from './loop';
+export { type RawPort, type TextNote, type Tuning, textNoteShape } from './port';
+export {
+  definitionsShape,
   parameterSetShape,
   projectShape,
-  requirementsShape,
-  sceneShape,
-  textNoteShape,
+  type RawDefinitions,
+  type RawParameterSet,
+  type RawProject,
+  type RawWords,
   wordsShape,
-} from './shapes';
+} from './project';
+export { type RawCriterion, type RawRequirement, type RawRequirements, requirementsShape } from './requirements';
+export type { Shape } from './shape';
+export type { Named, Scalar } from './values';

@@ -22,7 +22,7 @@ export interface ProjectFolder {
 export async function readFolder(directory: string): Promise<ProjectFolder> {
   const files: SourceFile[] = [];
   const faults: Fault[] = [];
-  const names = [...topDocuments];
+  const names: string[] = [...topDocuments];
   for (const [folder, kinds] of Object.entries(documentFolders)) {
     const entries = await readdir(path.join(directory, folder), { withFileTypes: true }).catch(() => []);
     names.push(

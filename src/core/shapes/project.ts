@@ -1,0 +1,52 @@
+import { either, listOf, object, oneOf, required } from './shape';
+import { atLeastOne, byText, type Named, name, named, numeric, type Scalar, scalar, text, title, truth } from './values';
+
+/** project.yaml */
+export interface RawProject {
+  readonly project: string;
+  readonly about?: string;
+  readonly level?: string;
+  readonly stages?: readonly 'model'[];
+}
+
+interface RawConstant {
+  readonly value: number | boolean;
+  readonly unit?: string;
+  readonly about?: string;
+}
+
+/** definitions.yaml: what several components use. */
+export interface RawDefinitions {
+  readonly constants?: Named<RawConstant>;
+  readonly enumerations?: Named<readonly string[]>;
+}
+
+/** words.yaml: what prose calls things, and words that are not wanted in it. */
+export interface RawWords {
+  /** From a phrase to the name it stands for. */
+  readonly synonyms?: Named<string>;
+  /** From a word or phrase to what to write instead. */
+  readonly vague?: Named<string>;
+}
+
+/** parameters/*.yaml: a tuning with a name. */
+export interface RawParameterSet {
+  readonly parameter_set: string;
+  readonly about?: string;
+  readonly values: Named<Scalar>;
+}
+
+export const projectShape = object<RawProject>({ project: required(title(100)), about: text, level: text, stages: listOf(oneOf('model')) });
+
+export const definitionsShape = object<RawDefinitions>({
+  constants: named(object<RawConstant>({ value: required(either([numeric, truth])), unit: text, about: text })),
+  enumerations: named(listOf(name, (schema) => schema.min(1))),
+});
+
+export const wordsShape = object<RawWords>({ synonyms: byText(text), vague: byText(text) });
+
+export const parameterSetShape = object<RawParameterSet>({
+  parameter_set: required(title(200)),
+  about: text,
+  values: required(byText(scalar, atLeastOne)),
+});
