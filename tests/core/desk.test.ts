@@ -1,8 +1,10 @@
+import fc from 'fast-check';
 import { beforeAll, describe, expect, it } from 'vitest';
 import { parse } from 'yaml';
 import { buttonSteps, caseOf, composeDesk, conditionOf, DeskSession, deskDocument, formsOf, sequenceSvg, takeOf } from '@/core/desk';
 import { type CheckedProject, checkProject, type DeskInUse, openDesk, orderRun, performRun } from '@/core/project';
 import { hashTrace } from '@/core/trace';
+import { readFolder } from '@/server/folder';
 import { demoFiles, projectOf } from '../support/project';
 
 let project: CheckedProject;
@@ -160,6 +162,40 @@ describe('a session at the desk', () => {
     expect(run.values([level])[0]).toBeGreaterThan(1.5);
     expect(conditionOf('chamber.levl > 2', desk.assembled)).toMatch(/levl/);
     expect(conditionOf('chamber.level + 2', desk.assembled)).toMatch(/BOOL/);
+  });
+
+  it('stands still at the first hit at which a condition is true, however the clock goes and whatever the speed', async () => {
+    const tank = checkProject((await readFolder('tests/projects/tank')).files);
+    fc.assert(
+      fc.property(
+        fc.double({ min: 0.2, max: 1.9, noNaN: true }),
+        fc.integer({ min: 1, max: 100 }),
+        fc.constantFrom(1, 5, 20, Number.POSITIVE_INFINITY),
+        fc.array(fc.double({ min: 0.01, max: 40, noNaN: true }), { minLength: 1, maxLength: 30 }),
+        (level, valve, speed, gaps) => {
+          const desk = opened({ loop: 'tank' }, tank);
+          const condition = conditionOf(`tank.level > ${level}`, desk.assembled);
+          if (typeof condition === 'string') throw new Error(condition);
+          let [now, asked, ticks, came] = [0, 0, 0, false];
+          const run = new DeskSession(desk.order, () => {
+            asked += 1;
+            now += gaps[asked % gaps.length]!;
+            return now;
+          });
+          run.act({ k: 'set', input: input(desk, 'valve'), value: valve });
+          run.speed = speed;
+          run.pauseWhen(condition);
+          run.play();
+          for (; !came && ticks < 100_000; ticks += 1) came = run.tick();
+          const slot = desk.view.signals.find((one) => one.name === 'tank.level')!.slot;
+          // It rises by no more than 0.5 m/s · 50 ms between two hits, and the hit before it was not true.
+          expect(run.nowNs % 50e6).toBe(0);
+          expect(run.values([slot])[0]).toBeGreaterThan(level);
+          expect(run.values([slot])[0]! - (0.5 * valve * 0.05) / 100).toBeLessThanOrEqual(level + 1e-9);
+        },
+      ),
+      { numRuns: 60 },
+    );
   });
 
   it('tells when a condition came true, and shows the lanes about that instant', () => {

@@ -178,9 +178,11 @@ export class Executive {
   goOn(limitNs: number, withScript = false): RunError | undefined {
     return this.told(() => {
       this.limitNs = limitNs;
+      const isScriptOver = (): boolean => withScript && this.script.isDone;
       if (this.between) this.leaveBetween();
-      while (this.nowNs < limitNs && !(withScript && this.script.isDone)) {
-        this.cruise();
+      while (this.nowNs < limitNs && !isScriptOver()) {
+        this.cruise(isScriptOver);
+        if (isScriptOver()) return;
         const next = this.nextInstant();
         if (next > limitNs) return this.goBetween(limitNs);
         this.integrate(next);
@@ -301,8 +303,8 @@ export class Executive {
     return Math.min(this.experiment.stopNs, stimulus, byHand, limit, Math.max(this.script.wakeNs, this.nowNs + 1));
   }
 
-  /** As many whole hits as come before anything from outside, in one call of emitted code. */
-  private cruise(): void {
+  /** As many whole hits as come before anything from outside, in one call of emitted code, or until the script has what it waits for and nothing more is wanted. */
+  private cruise(isOver: () => boolean): void {
     const { plan, program, groups } = this;
     if (this.solver || this.crossings || groups.length === 0) return;
     const rows = Math.max(...groups.map((group) => group.periodNs)) / plan.solver.stepNs + 2;
@@ -317,8 +319,10 @@ export class Executive {
         this.checkFinite();
       }
       if (why === 3) continue;
-      if (why === 1) this.finishInstant(false);
-      else if (this.row + rows <= program.log.rows && !this.takeFullHits()) return;
+      if (why === 1) {
+        this.finishInstant(false);
+        if (isOver()) return;
+      } else if (this.row + rows <= program.log.rows && !this.takeFullHits()) return;
     }
   }
 
