@@ -1,7 +1,7 @@
 import type { Faults } from '@/core/fault';
 import { Formula, type PlanBuilder, typeExpression } from '@/core/formula';
 import { nameKey, nearestName } from '@/core/language';
-import { integerRange, type Node, type Work } from '@/core/plan';
+import { assign, both, comparison, constant, integerRange, type Node, slotValue, type Work, when } from '@/core/plan';
 import type { Named, RawDecisionTable, Scalar } from '@/core/shapes';
 import { cellsOf, everyCell, matches, type Rule, readCell } from './decisionCells';
 import { faceNames, scopeOf } from './equations';
@@ -56,18 +56,24 @@ export function addDecisionTable(instance: Instance, behaviour: RawDecisionTable
     });
     const [first, ...rest] = tests;
     if (!first) return rule.work;
-    return [{ k: 'if', condition: rest.reduce<Node>((a, b) => ({ k: 'logic', type: 'BOOL', operator: 'AND', a, b }), first), yes: rule.work, no }];
+    return [
+      when(
+        rest.reduce<Node>((a, b) => both(a, b), first),
+        rule.work,
+        no,
+      ),
+    ];
   }, otherwise);
   builder.parts.tasks.push({
     component: instance.name,
     ...timing,
-    work: [...conditions.map(({ slot, value }): Work => ({ k: 'set', slot, value })), ...chosen],
+    work: [...conditions.map(({ slot, value }): Work => assign(slot, value)), ...chosen],
     logged: [...[...instance.outputs.values()].map((port) => port.slot), ...conditions.map(({ slot }) => slot)],
   });
 
   function compare(condition: (typeof conditions)[number], operator: '=' | '<' | '<=' | '>' | '>=', value: number): Node {
     const { type } = condition.value;
-    return { k: 'compare', type: 'BOOL', operator, a: { k: 'slot', type, slot: condition.slot }, b: { k: 'const', type, value } };
+    return comparison(operator, slotValue(type, condition.slot), constant(type, value));
   }
 
   function actions(assigned: Named<Scalar>, path: (string | number)[]): Work[] {
@@ -86,7 +92,7 @@ export function addDecisionTable(instance: Instance, behaviour: RawDecisionTable
       const formula = new Formula(document, [...path, name], typeof text === 'boolean' ? String(text).toUpperCase() : String(text), faults);
       const expression = formula.expression();
       const value = expression && typeExpression(expression, port.type, formula, scope);
-      return value ? [{ k: 'set', slot: port.slot, value }] : [];
+      return value ? [assign(port.slot, value)] : [];
     });
   }
 

@@ -1,7 +1,7 @@
 import type { Faults } from '@/core/fault';
 import { declare, Formula, type Found, type PlanBuilder, type Scope, typeExpression } from '@/core/formula';
 import { nameKey } from '@/core/language';
-import type { SlotNumber, ValueType } from '@/core/plan';
+import { constant, type SlotNumber, slotValue, type ValueType } from '@/core/plan';
 import type { Named, RawEquations, Scalar } from '@/core/shapes';
 import { boundsOf } from './bounds';
 import { type Instance, slotNode } from './instance';
@@ -18,11 +18,11 @@ export function addEquations(instance: Instance, behaviour: RawEquations, builde
     const declared = declare(`${instance.name}.${name}`, raw);
     const slot = builder.slot({ ...declared, start: 0 });
     states.set(nameKey(name), slot);
-    names.set(nameKey(name), { node: { k: 'slot', type: 'LREAL', slot }, unit: declared.unit });
+    names.set(nameKey(name), { node: slotValue('LREAL', slot), unit: declared.unit });
   }
   for (const name of Object.keys(behaviour.let ?? {})) {
     const slot = builder.slot({ name: `${instance.name}.${name}`, type: 'LREAL', unit: '', start: 0 });
-    names.set(nameKey(name), { node: { k: 'slot', type: 'LREAL', slot } });
+    names.set(nameKey(name), { node: slotValue('LREAL', slot) });
   }
   const scope = scopeOf(names, builder, true);
 
@@ -129,7 +129,7 @@ export function parameterNames(instance: Instance): Map<string, Found> {
 export function faceNames(instance: Instance): Map<string, Found> {
   const names = parameterNames(instance);
   for (const [key, port] of instance.inputs) {
-    names.set(key, { node: port.source?.node ?? { k: 'const', type: port.type, value: 0 }, unit: port.unit });
+    names.set(key, { node: port.source?.node ?? constant(port.type, 0), unit: port.unit });
   }
   return names;
 }

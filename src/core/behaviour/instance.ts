@@ -2,7 +2,7 @@ import type { ComponentDocument } from '@/core/documents';
 import type { Faults } from '@/core/fault';
 import { type Declared, declare, type Found, type PlanBuilder } from '@/core/formula';
 import { nameKey } from '@/core/language';
-import type { Message, Node, SlotNumber, ValueType } from '@/core/plan';
+import { type Message, type Node, type SlotNumber, slotValue, type ValueType } from '@/core/plan';
 import { Mailbox } from './queue';
 
 /** An input of an instance: what the face declares and, once wired, where its value comes from. */
@@ -72,7 +72,7 @@ export function defaultType(value: unknown): ValueType {
 }
 
 export function slotNode(port: { readonly slot: SlotNumber; readonly type: ValueType }): Node {
-  return { k: 'slot', type: port.type, slot: port.slot };
+  return slotValue(port.type, port.slot);
 }
 
 /** Tells names that are declared twice within a face (names differ by more than case). */

@@ -1,6 +1,21 @@
 import type { PlanBuilder } from '@/core/formula';
 import { nameKey } from '@/core/language';
-import type { ArrayPlace, Message, Node, Queue, SiteNumber, SlotNumber, ValueType, Work } from '@/core/plan';
+import {
+  type ArrayPlace,
+  arithmetic,
+  assign,
+  comparison,
+  constant,
+  type Message,
+  type Node,
+  type Queue,
+  type SiteNumber,
+  type SlotNumber,
+  slotValue,
+  type ValueType,
+  type Work,
+  when,
+} from '@/core/plan';
 
 /** Messages that may wait at once; more end the run. */
 const capacity = 32;
@@ -23,10 +38,10 @@ export function makeQueue(builder: PlanBuilder, name: string): Queue {
 export function append(queue: Queue, code: Node, value: Node, site: SiteNumber): Work[] {
   const index = wrapped(plus(read(queue.head), read(queue.waiting), site), site);
   return [
-    { k: 'if', condition: comparison('>=', read(queue.waiting), whole(capacity)), yes: [{ k: 'fail', why: 'queue full', site }], no: [] },
+    when(comparison('>=', read(queue.waiting), whole(capacity)), [{ k: 'fail', why: 'queue full', site }]),
     { k: 'set element', ...queue.codes, index, value: code, site },
     { k: 'set element', ...queue.values, index, value, site },
-    { k: 'set', slot: queue.waiting, value: plus(read(queue.waiting), whole(1), site) },
+    assign(queue.waiting, plus(read(queue.waiting), whole(1), site)),
   ];
 }
 
@@ -42,10 +57,10 @@ export function sendTo(receivers: readonly Message[], value: Node, site: SiteNum
 export function takeFirst(queue: Queue, code: SlotNumber, value: SlotNumber, site: SiteNumber): Work[] {
   const index = read(queue.head);
   return [
-    { k: 'set', slot: code, value: { k: 'element', type: 'UINT', ...queue.codes, index, site } },
-    { k: 'set', slot: value, value: { k: 'element', type: 'LREAL', ...queue.values, index, site } },
-    { k: 'set', slot: queue.head, value: wrapped(plus(index, whole(1), site), site) },
-    { k: 'set', slot: queue.waiting, value: { k: 'arithmetic', type: 'UINT', operator: '-', a: read(queue.waiting), b: whole(1), site } },
+    assign(code, { k: 'element', type: 'UINT', ...queue.codes, index, site }),
+    assign(value, { k: 'element', type: 'LREAL', ...queue.values, index, site }),
+    assign(queue.head, wrapped(plus(index, whole(1), site), site)),
+    assign(queue.waiting, arithmetic('UINT', '-', read(queue.waiting), whole(1), site)),
   ];
 }
 
@@ -54,23 +69,19 @@ export function anyWaits(queue: Queue): Node {
 }
 
 function read(slot: SlotNumber): Node {
-  return { k: 'slot', type: 'UINT', slot };
+  return slotValue('UINT', slot);
 }
 
 function whole(value: number): Node {
-  return { k: 'const', type: 'UINT', value };
+  return constant('UINT', value);
 }
 
 function plus(a: Node, b: Node, site: SiteNumber): Node {
-  return { k: 'arithmetic', type: 'UINT', operator: '+', a, b, site };
+  return arithmetic('UINT', '+', a, b, site);
 }
 
 function wrapped(a: Node, site: SiteNumber): Node {
-  return { k: 'arithmetic', type: 'UINT', operator: 'MOD', a, b: whole(capacity), site };
-}
-
-function comparison(operator: '>' | '>=', a: Node, b: Node): Node {
-  return { k: 'compare', type: 'BOOL', operator, a, b };
+  return arithmetic('UINT', 'MOD', a, whole(capacity), site);
 }
 
 /** The messages that one component takes: their codes, and the queue they wait in. */

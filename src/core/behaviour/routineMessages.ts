@@ -1,6 +1,6 @@
 import { type Formula, type Found, type Invocation, type PlanBuilder, type StatementScope, typeExpression } from '@/core/formula';
 import { nameKey, nearestName } from '@/core/language';
-import type { Node, SiteNumber, SlotNumber, Work } from '@/core/plan';
+import { assign, constant, holds, type Node, type SiteNumber, type SlotNumber, slotValue, type Work, when } from '@/core/plan';
 import { messageName } from './chart/events';
 import type { Instance } from './instance';
 import { anyWaits, sendTo, takeFirst } from './queue';
@@ -22,7 +22,7 @@ export class RoutineMessages {
     if (!mailbox) return;
     this.taken = { code: builder.hidden(`${name} message`), payload: builder.hidden(`${name} payload`) };
     for (const message of mailbox.names()) this.names.set(nameKey(message), { node: equals(this.taken.code, mailbox.code(message)) });
-    if (!this.names.has('payload')) this.names.set('payload', { node: { k: 'slot', type: 'LREAL', slot: this.taken.payload } });
+    if (!this.names.has('payload')) this.names.set('payload', { node: slotValue('LREAL', this.taken.payload) });
   }
 
   /** Before the statements of a hit. */
@@ -30,8 +30,8 @@ export class RoutineMessages {
     const { taken } = this;
     const { mailbox } = this.instance;
     if (!taken || !mailbox) return [];
-    const none: Work = { k: 'set', slot: taken.code, value: { k: 'const', type: 'UINT', value: 0 } };
-    return [none, { k: 'if', condition: anyWaits(mailbox.queue), yes: takeFirst(mailbox.queue, taken.code, taken.payload, this.site), no: [] }];
+    const none: Work = assign(taken.code, constant('UINT', 0));
+    return [none, when(anyWaits(mailbox.queue), takeFirst(mailbox.queue, taken.code, taken.payload, this.site))];
   }
 
   command(statement: Invocation, formula: Formula, scope: StatementScope): Work[] | undefined {
@@ -48,11 +48,11 @@ export class RoutineMessages {
     const other = statement.inputs.find((one) => nameKey(one.name) !== 'value');
     if (other) formula.fault('unknown-name', other.span, `SEND in a routine has no "${other.name}".`, 'It takes VALUE; the message goes at once.');
     const given = statement.inputs.find((one) => nameKey(one.name) === 'value');
-    const value: Node | undefined = given ? typeExpression(given.value, 'LREAL', formula, scope) : { k: 'const', type: 'LREAL', value: 0 };
+    const value: Node | undefined = given ? typeExpression(given.value, 'LREAL', formula, scope) : constant('LREAL', 0);
     return value ? sendTo(target, value, this.builder.siteOf(formula, statement.span)) : [];
   }
 }
 
 function equals(slot: SlotNumber, value: number): Node {
-  return { k: 'compare', type: 'BOOL', operator: '=', a: { k: 'slot', type: 'UINT', slot }, b: { k: 'const', type: 'UINT', value } };
+  return holds(slot, value, 'UINT');
 }

@@ -1,4 +1,4 @@
-import type { Node, Plan, SlotNumber, TransitionInfo, Work } from '@/core/plan';
+import { assign, both, constant, holds, type Node, type Plan, type SlotNumber, type TransitionInfo, type Work, when } from '@/core/plan';
 
 /** A plan that also notes, at every hit of a chart, how things stood for one of its transitions. The run itself stays the same. */
 export interface Probe {
@@ -23,24 +23,14 @@ export function probe(plan: Plan, transition: TransitionInfo): Probe | undefined
   const [active, taken, open] = [note('active'), note('taken'), note('open')];
   const clauses = transition.clauses.map((clause) => note(clause.text));
   const notes = [active, taken, open, ...clauses];
-  const set = (slot: SlotNumber, value: number): Work => ({ k: 'set', slot, value: { k: 'const', type: 'BOOL', value } });
-  const when = (condition: Node, yes: readonly Work[]): Work => ({ k: 'if', condition, yes, no: [] });
+  const set = (slot: SlotNumber, value: number): Work => assign(slot, constant('BOOL', value));
   const before = when(transition.active, [
     set(active, 1),
     ...transition.clauses.map(({ node }, index) => when(node, [set(clauses[index] as SlotNumber, 1)])),
-    when(
-      transition.clauses.map((clause) => clause.node).reduce((a, b) => ({ k: 'logic', type: 'BOOL', operator: 'AND', a, b })),
-      [set(open, 1)],
-    ),
+    when(transition.clauses.map((clause) => clause.node).reduce(both), [set(open, 1)]),
   ]);
   const { choice, number } = transition;
-  const chosen: Node = {
-    k: 'compare',
-    type: 'BOOL',
-    operator: '=',
-    a: { k: 'slot', type: 'INT', slot: choice },
-    b: { k: 'const', type: 'INT', value: number },
-  };
+  const chosen: Node = holds(choice, number);
   const within = (work: readonly Work[]): Work[] =>
     work.map((one): Work => {
       if (one.k === 'settle') return { ...one, body: [before, ...one.body, when(chosen, [set(taken, 1)])] };

@@ -1,5 +1,5 @@
 import type { Expression, Index, Span } from '@/core/language';
-import { type ArrayPlace, integerRange, type Node, type SiteNumber, type SlotNumber } from '@/core/plan';
+import { type ArrayPlace, arithmetic, constant, integerRange, type Node, type SiteNumber, type SlotNumber } from '@/core/plan';
 import type { Formula } from './formula';
 
 /** Bounds of one index of an array. */
@@ -82,9 +82,9 @@ function plural(count: number): string {
 }
 
 function whole(value: number): Node {
-  return { k: 'const', type: 'DINT', value };
+  return constant('DINT', value);
 }
 
 function calculate(operator: '+' | '-' | '*', a: Node, b: Node, site: SiteNumber): Node {
-  return { k: 'arithmetic', type: 'DINT', operator, a, b, site };
+  return arithmetic('DINT', operator, a, b, site);
 }

@@ -1,5 +1,6 @@
 import type { Faults } from '@/core/fault';
 import { nameKey } from '@/core/language';
+import { constant } from '@/core/plan';
 import type { RawDefinitions } from '@/core/shapes';
 import { findUnit } from '@/core/units';
 import type { ReadDocument } from '@/core/yaml';
@@ -25,15 +26,11 @@ export function definitionsOf(
     const path = ['constants', name];
     if (unit !== undefined && !findUnit(unit))
       faults.add('unknown-unit', read?.document.place([...path, 'unit']) ?? start, `"${unit}" is not a unit.`, 'Write it as in UCUM: m, mm/s, kPa.');
-    take(
-      name,
-      { node: { k: 'const', type: typeof value === 'boolean' ? 'BOOL' : 'LREAL', value: Number(value) }, ...(unit === undefined ? {} : { unit }) },
-      path,
-    );
+    take(name, { node: constant(typeof value === 'boolean' ? 'BOOL' : 'LREAL', Number(value)), ...(unit === undefined ? {} : { unit }) }, path);
   }
   const enumerate = (type: string, values: readonly string[], path: readonly string[]): void => {
     values.forEach((value, index) => {
-      const found: Found = { node: { k: 'const', type: 'INT', value: index } };
+      const found: Found = { node: constant('INT', index) };
       take(value, found, path);
       names.set(nameKey(`${type}#${value}`), found);
     });
@@ -41,7 +38,7 @@ export function definitionsOf(
   for (const [type, values] of Object.entries(read?.raw.enumerations ?? {})) enumerate(type, values, ['enumerations', type]);
   for (const { name, values } of library.enumerations())
     for (const [index, value] of values.entries()) {
-      const found: Found = { node: { k: 'const', type: 'INT', value: index } };
+      const found: Found = { node: constant('INT', index) };
       for (const key of [nameKey(value), nameKey(`${name}#${value}`)]) if (!names.has(key)) names.set(key, found);
     }
   return names;

@@ -1,5 +1,5 @@
 import { type Declaration, nameKey, type TypeText } from '@/core/language';
-import { type SlotNumber, type ValueType, valueTypes } from '@/core/plan';
+import { type SlotNumber, slotValue, type ValueType, valueTypes } from '@/core/plan';
 import { PlanBuilder } from './builder';
 import type { Definitions } from './definitions';
 import type { Formula } from './formula';
@@ -46,7 +46,7 @@ function lowerFunction({ unit, formula }: FunctionType, library: TypeLibrary, bu
     for (let slot = from; slot < builder.slots.length; slot += 1) (section === 'input' ? operands : locals).push(slot);
   }
   const result = builder.slot({ name: unit.name, type, unit: '', start: 0 });
-  variables.place(nameKey(unit.name), { slot: result, type }, { node: { k: 'slot', type, slot: result } });
+  variables.place(nameKey(unit.name), { slot: result, type }, { node: slotValue(type, result) });
   const work = lowerStatements(unit.statements, formula, variables.scope(), builder);
   const inputs = unit.sections.filter(({ section }) => section === 'input').flatMap((section) => section.variables);
   const index = builder.parts.functions.push({ name: unit.name, operands, locals: [...locals, result], result, work }) - 1;

@@ -1,5 +1,20 @@
 import { type Expression, nameKey, nearestName, type Span, type Statement, type Target } from '@/core/language';
-import { integerRange, isConstant, type Node, type SlotNumber, type ValueType, type Work } from '@/core/plan';
+import {
+  arithmetic,
+  assign,
+  both,
+  comparison,
+  constant,
+  integerRange,
+  isConstant,
+  logic,
+  type Node,
+  type SlotNumber,
+  slotValue,
+  type ValueType,
+  type Work,
+  when,
+} from '@/core/plan';
 import { type ArrayShape, elementName, elementOf } from './arrays';
 import type { PlanBuilder } from './builder';
 import type { Formula } from './formula';
@@ -88,7 +103,7 @@ class Lowering {
             if (node && isConstant(node))
               this.formula.doubt('constant-condition', condition.span, 'This condition is always the same.', 'Remove it, or compare with a signal.');
             const yes = this.all(body, around);
-            return node ? [{ k: 'if', condition: node, yes, no }] : [];
+            return node ? [when(node, yes, no)] : [];
           },
           this.all(statement.otherwise, around),
         );
@@ -116,11 +131,11 @@ class Lowering {
   }
 
   private when(condition: Node | undefined, label: number): Work[] {
-    return condition ? [{ k: 'if', condition, yes: [{ k: 'leave', label }], no: [] }] : [];
+    return condition ? [when(condition, [{ k: 'leave', label }])] : [];
   }
 
   private unless(condition: Node | undefined, label: number): Work[] {
-    return condition ? [{ k: 'if', condition, yes: [], no: [{ k: 'leave', label }] }] : [];
+    return condition ? [when(condition, [], [{ k: 'leave', label }])] : [];
   }
 
   private leave(label: number | undefined, span: Span, word: string): Work[] {
@@ -155,13 +170,13 @@ class Lowering {
     const site = builder.siteOf(this.formula, statement.span);
     const from = this.typed(statement.from, variable.type);
     const until = this.typed(statement.until, variable.type);
-    const by: Node | undefined = statement.by ? this.typed(statement.by, variable.type) : { k: 'const', type: variable.type, value: 1 };
+    const by: Node | undefined = statement.by ? this.typed(statement.by, variable.type) : constant(variable.type, 1);
     if (!from || !until || !by) return [];
     const [end, step] = [builder.hidden('end of FOR'), builder.hidden('step of FOR')];
-    const read = (slot: SlotNumber): Node => ({ k: 'slot', type: 'LREAL', slot });
-    const counter: Node = { k: 'slot', type: variable.type, slot: variable.slot };
-    const compare = (operator: '<' | '>' | '>=', a: Node, b: Node): Node => ({ k: 'compare', type: 'BOOL', operator, a, b });
-    const zero: Node = { k: 'const', type: 'LREAL', value: 0 };
+    const read = (slot: SlotNumber): Node => slotValue('LREAL', slot);
+    const counter: Node = slotValue(variable.type, variable.slot);
+    const compare = (operator: '<' | '>' | '>=', a: Node, b: Node): Node => comparison(operator, a, b);
+    const zero: Node = constant('LREAL', 0);
     const beyond = (value: Node): Node => ({
       k: 'select',
       type: 'BOOL',
@@ -169,17 +184,9 @@ class Lowering {
       yes: compare('>', value, read(end)),
       no: compare('<', value, read(end)),
     });
-    const next: Node = { k: 'arithmetic', type: 'LREAL', operator: '+', a: counter, b: read(step), site };
-    const looped = this.loop(statement.span, statement.body, undefined, (exit) => [
-      ...this.when(beyond(next), exit),
-      { k: 'set', slot: variable.slot, value: next },
-    ]);
-    return [
-      { k: 'set', slot: variable.slot, value: from },
-      { k: 'set', slot: end, value: until },
-      { k: 'set', slot: step, value: by },
-      { k: 'if', condition: beyond(counter), yes: [], no: looped },
-    ];
+    const next: Node = arithmetic('LREAL', '+', counter, read(step), site);
+    const looped = this.loop(statement.span, statement.body, undefined, (exit) => [...this.when(beyond(next), exit), assign(variable.slot, next)]);
+    return [assign(variable.slot, from), assign(end, until), assign(step, by), when(beyond(counter), [], looped)];
   }
 
   private selection(statement: Statement & { kind: 'case' }, around: Around): Work[] {
@@ -197,7 +204,7 @@ class Lowering {
       return [];
     }
     const slot = this.builder.hidden('CASE');
-    const value: Node = { k: 'slot', type: selector.type, slot };
+    const value: Node = slotValue(selector.type, slot);
     const seen: { from: number; until: number }[] = [];
     const condition = (label: { from: Expression; until?: Expression }): Node | undefined => {
       const from = this.constant(label.from, selector.type);
@@ -206,21 +213,15 @@ class Lowering {
       if (seen.some((one) => from <= one.until && until >= one.from))
         this.formula.fault('duplicate-name', label.from.span, 'This label is covered by an earlier one.', 'Let each value stand once.');
       seen.push({ from, until });
-      const bound = (operator: '=' | '>=' | '<=', limit: number): Node => ({
-        k: 'compare',
-        type: 'BOOL',
-        operator,
-        a: value,
-        b: { k: 'const', type: selector.type, value: limit },
-      });
-      return from === until ? bound('=', from) : { k: 'logic', type: 'BOOL', operator: 'AND', a: bound('>=', from), b: bound('<=', until) };
+      const bound = (operator: '=' | '>=' | '<=', limit: number): Node => comparison(operator, value, constant(selector.type, limit));
+      return from === until ? bound('=', from) : both(bound('>=', from), bound('<=', until));
     };
     const tests = arms.map(({ labels, body }) => ({
       body,
-      test: labels.map(condition).reduce((a, b) => (a && b ? { k: 'logic', type: 'BOOL', operator: 'OR', a, b } : undefined)),
+      test: labels.map(condition).reduce((a, b) => (a && b ? logic('OR', a, b) : undefined)),
     }));
-    const chosen = tests.reduceRight<Work[]>((no, { test, body }) => (test ? [{ k: 'if', condition: test, yes: body, no }] : no), otherwise);
-    return [{ k: 'set', slot, value: selector }, ...chosen];
+    const chosen = tests.reduceRight<Work[]>((no, { test, body }) => (test ? [when(test, body, no)] : no), otherwise);
+    return [assign(slot, selector), ...chosen];
   }
 
   private constant(expression: Expression, type: ValueType): number | undefined {
@@ -254,7 +255,7 @@ class Lowering {
     const { array } = variable;
     const name = target.path.join('.');
     if (target.indices.length === 0) {
-      if (!array) return [{ k: 'set', slot: variable.slot, value }];
+      if (!array) return [assign(variable.slot, value)];
       this.formula.fault(
         'type',
         target.span,
@@ -293,7 +294,7 @@ class Lowering {
       const variable = block.inputs.get(nameKey(input));
       if (!variable) this.tellPort(span, input, name, 'input', block.inputs.keys());
       const node = this.typed(value, variable?.type);
-      return variable && node ? [{ k: 'set', slot: variable.slot, value: node }] : [];
+      return variable && node ? [assign(variable.slot, node)] : [];
     });
     const outputs = statement.outputs.flatMap(({ name: output, span, target }): Work[] => {
       const source = block.outputs.get(nameKey(output));

@@ -1,5 +1,20 @@
 import { type BinaryOperator, type Comparison, type Expression, type LogicOperator, nameKey, nearestName, type Span } from '@/core/language';
-import { calculate, integerRange, type Node, type NumericFunction, type SiteNumber, type SlotNumber, type ValueType, valueTypes } from '@/core/plan';
+import {
+  arithmetic,
+  calculate,
+  call,
+  comparison,
+  constant,
+  integerRange,
+  logic,
+  type Node,
+  type NumericFunction,
+  type SiteNumber,
+  type SlotNumber,
+  type ValueType,
+  valueTypes,
+  widened,
+} from '@/core/plan';
 import { conversion, converted, sameUnit } from '@/core/units';
 import { plural } from '@/core/wording';
 import { type ArrayShape, elementName, elementOf } from './arrays';
@@ -129,7 +144,7 @@ function literal(value: number, type: ValueType, span: Span, formula: Formula): 
   } else if (type === 'TIME') {
     stop(formula, span, `A number stands where a TIME is wanted.`, 'Write it as a duration: T#5s.');
   }
-  return { k: 'const', type, value: type === 'REAL' ? Math.fround(value) : value };
+  return constant(type, type === 'REAL' ? Math.fround(value) : value);
 }
 
 class Typing {
@@ -143,9 +158,9 @@ class Typing {
       case 'number':
         return this.number(expression);
       case 'boolean':
-        return rigid({ k: 'const', type: 'BOOL', value: expression.value ? 1 : 0 });
+        return rigid(constant('BOOL', expression.value ? 1 : 0));
       case 'time':
-        return rigid({ k: 'const', type: 'TIME', value: expression.nanoseconds });
+        return rigid(constant('TIME', expression.nanoseconds));
       case 'name':
         return this.name(expression.path, expression.span);
       case 'element':
@@ -164,7 +179,7 @@ class Typing {
         // |y − r| ≤ d, so that the margin is the room left inside the tolerance
         const gap = this.arithmetic('-', expression.operand, expression.target, expression.span);
         const site = this.siteOfRange(gap.node.type, expression.span);
-        const size = { ...gap, node: { k: 'call', type: gap.node.type, fn: 'ABS', operands: [gap.node], site } as Node };
+        const size = { ...gap, node: call(gap.node.type, 'ABS', [gap.node], site) as Node };
         const tolerance = this.type(expression.tolerance);
         // Differences of degrees Celsius are kelvins.
         const alike = tolerance.unit === 'K' && gap.unit === 'Cel' ? { ...tolerance, unit: 'Cel' } : tolerance;
@@ -176,13 +191,13 @@ class Typing {
   private number(expression: Expression & { kind: 'number' }): Typed {
     const { value, whole, type, unit, span } = expression;
     if (type) {
-      if (type === 'BOOL' && whole && value <= 1) return rigid({ k: 'const', type, value });
+      if (type === 'BOOL' && whole && value <= 1) return rigid(constant(type, value));
       const known = valueTypes.find((one) => one === type);
       if (!known) stop(this.formula, span, `The type ${type} is not available.`, `Use one of ${valueTypes.join(', ')}.`);
       return rigid(literal(value, known, span, this.formula));
     }
     return {
-      node: { k: 'const', type: whole ? (Math.abs(value) > 32767 ? 'DINT' : 'INT') : 'LREAL', value },
+      node: constant(whole ? (Math.abs(value) > 32767 ? 'DINT' : 'INT') : 'LREAL', value),
       flexible: true,
       ...(unit ? { unit } : {}),
     };
@@ -268,7 +283,7 @@ class Typing {
   }
 
   private logic(operator: LogicOperator, a: Typed, b: Typed): Typed {
-    return rigid({ k: 'logic', type: 'BOOL', operator, a: a.node, b: b.node });
+    return rigid(logic(operator, a.node, b.node));
   }
 
   private compare(operator: Comparison, left: Expression, right: Expression): Typed {
@@ -287,7 +302,7 @@ class Typing {
     if (a.type === 'BOOL' && operator !== '=' && operator !== '<>') {
       stop(this.formula, span, 'TRUE and FALSE have no order.', 'Use = or <>, AND or NOT.');
     }
-    return rigid({ k: 'compare', type: 'BOOL', operator, a, b });
+    return rigid(comparison(operator, a, b));
   }
 
   private arithmetic(operator: '+' | '-' | '*' | '/' | 'MOD' | '**', left: Expression, right: Expression, span: Span): Typed {
@@ -313,7 +328,7 @@ class Typing {
     const unit = additive ? (typedLeft.unit ?? typedRight.unit) : undefined;
     const site = operator === '/' || operator === 'MOD' ? this.site(span) : this.siteOfRange(a.type, span);
     return {
-      node: { k: 'arithmetic', type: a.type, operator, a, b, site },
+      node: arithmetic(a.type, operator, a, b, site),
       flexible: false,
       ...(unit ? { unit } : {}),
     };
@@ -323,22 +338,15 @@ class Typing {
   private scaledTime(operator: string, left: Typed, right: Typed, span: Span): Typed | undefined {
     if (left.node.type !== 'TIME' || right.node.type === 'TIME' || (operator !== '*' && operator !== '/')) return undefined;
     const site = this.site(span);
-    const b = right.flexible ? adapted(right, 'LREAL', span, this.formula) : retyped(right.node, 'LREAL');
+    const b = right.flexible ? adapted(right, 'LREAL', span, this.formula) : widened('LREAL', right.node);
     if (!widens(right.node.type, 'LREAL')) stop(this.formula, span, `${right.node.type} cannot multiply or divide a TIME.`, 'Use a number.');
-    const a: Node = { k: 'arithmetic', type: 'LREAL', operator, a: retyped(left.node, 'LREAL'), b, site };
+    const a: Node = arithmetic('LREAL', operator, widened('LREAL', left.node), b, site);
     return rigid({ k: 'convert', type: 'TIME', how: 'round', a, site });
   }
 
   private power(left: Typed, right: Typed, span: Span): Typed {
     const [a, b] = [this.real(left, span), this.real(right, span)];
-    return rigid({
-      k: 'arithmetic',
-      type: a.type === 'REAL' && b.type === 'REAL' ? 'REAL' : 'LREAL',
-      operator: '**',
-      a,
-      b,
-      site: this.site(span),
-    });
+    return rigid(arithmetic(a.type === 'REAL' && b.type === 'REAL' ? 'REAL' : 'LREAL', '**', a, b, this.site(span)));
   }
 
   private real(typed: Typed, span: Span): Node {
@@ -362,7 +370,7 @@ class Typing {
       stop(this.formula, span, `${from} and ${to} do not measure the same thing.`, `Give the value in ${to}.`, 'unit');
     if (sameUnit(from, to) || typed.node.k !== 'const') return typed;
     const value = converted(typed.node.value, from, to) ?? typed.node.value;
-    return { node: { k: 'const', type: 'LREAL', value }, flexible: true, unit: to };
+    return { node: constant('LREAL', value), flexible: true, unit: to };
   }
 
   private balance(left: Typed, right: Typed, span: Span): [Node, Node] {
@@ -373,9 +381,9 @@ class Typing {
     if (left.flexible) return [this.literalBeside(left, right.node.type, span), right.node];
     if (right.flexible) return [left.node, this.literalBeside(right, left.node.type, span)];
     const [a, b] = [left.node, right.node];
-    if (widens(a.type, b.type)) return [retyped(a, b.type), b];
-    if (widens(b.type, a.type)) return [a, retyped(b, a.type)];
-    if (widens(a.type, 'LREAL') && widens(b.type, 'LREAL')) return [retyped(a, 'LREAL'), retyped(b, 'LREAL')];
+    if (widens(a.type, b.type)) return [widened(b.type, a), b];
+    if (widens(b.type, a.type)) return [a, widened(a.type, b)];
+    if (widens(a.type, 'LREAL') && widens(b.type, 'LREAL')) return [widened('LREAL', a), widened('LREAL', b)];
     stop(this.formula, span, `${a.type} and ${b.type} cannot be combined.`, suggestion(b.type, a.type));
   }
 
@@ -392,7 +400,7 @@ class Typing {
     const [first, second] = operands.map((operand) => adapted(this.type(operand), 'LREAL', operand.span, this.formula));
     if (!first || !second || operands.length !== 2)
       stop(this.formula, span, `${fn} takes 2 operands, not ${operands.length}.`, 'Write DRAW_UNIFORM(a, b) or DRAW_NORMAL(m, s).');
-    const both = (operator: '+' | '-' | '*', a: Node, b: Node): Node => ({ k: 'arithmetic', type: 'LREAL', operator, a, b, site: 0 });
+    const both = (operator: '+' | '-' | '*', a: Node, b: Node): Node => arithmetic('LREAL', operator, a, b);
     const drawn: Node = { k: 'draw', type: 'LREAL', how: fn === 'DRAW_UNIFORM' ? 'uniform' : 'normal', state };
     return rigid(both('+', first, both('*', fn === 'DRAW_UNIFORM' ? both('-', second, first) : second, drawn)));
   }
@@ -467,7 +475,7 @@ class Typing {
       const only = typed[0] as Typed;
       if (only.node.type === 'BOOL') stop(this.formula, span, 'ABS is for numbers.', 'Use a number.');
       return {
-        node: { k: 'call', type: only.node.type, fn, operands: [only.node], site: this.siteOfRange(only.node.type, span) },
+        node: call(only.node.type, fn, [only.node], this.siteOfRange(only.node.type, span)),
         flexible: false,
         ...(only.unit ? { unit: only.unit } : {}),
       };
@@ -476,7 +484,7 @@ class Typing {
     if (fn === 'TRUNC') return rigid({ k: 'convert', type: 'DINT', how: 'truncate', a: this.real(typed[0] as Typed, span), site });
     const nodes = typed.map((operand) => this.real(operand, span));
     const type: ValueType = nodes.every((node) => node.type === 'REAL') ? 'REAL' : 'LREAL';
-    return rigid({ k: 'call', type, fn: fn as NumericFunction, operands: nodes, site });
+    return rigid(call(type, fn as NumericFunction, nodes, site));
   }
 
   /** ADD(a, b, c) and the like: the operators by name, over two operands or more where the order does not matter. */
@@ -498,7 +506,7 @@ class Typing {
       const [a, b] = this.alike(input, otherwise, span);
       const checked: Node =
         index === 0 ? { k: 'check', type: selector.node.type, a: selector.node, low: 0, high: inputs.length - 1, site } : selector.node;
-      const condition: Node = { k: 'compare', type: 'BOOL', operator: '=', a: checked, b: { k: 'const', type: selector.node.type, value: index } };
+      const condition: Node = comparison('=', checked, constant(selector.node.type, index));
       return rigid({ k: 'select', type: a.type, condition, yes: a, no: b });
     }, last);
   }
@@ -509,7 +517,7 @@ class Typing {
       if (a.type === 'BOOL') stop(this.formula, span, `${fn} is for numbers.`, 'Use AND or OR.');
       const unit = left.unit ?? right.unit;
       const site = this.siteOfRange(a.type, span);
-      return { node: { k: 'call', type: a.type, fn, operands: [a, b], site }, flexible: false, ...(unit ? { unit } : {}) };
+      return { node: call(a.type, fn, [a, b], site), flexible: false, ...(unit ? { unit } : {}) };
     }, operands[0] as Typed);
   }
 
@@ -518,7 +526,7 @@ class Typing {
     const operand = operands[0] as Expression;
     const a = adapted(this.type(operand), from, operand.span, this.formula);
     const site = this.site(span);
-    if (to === 'BOOL') return rigid({ k: 'compare', type: 'BOOL', operator: '<>', a, b: { k: 'const', type: a.type, value: 0 } });
+    if (to === 'BOOL') return rigid(comparison('<>', a, constant(a.type, 0)));
     return rigid({ k: 'convert', type: to, how: 'round', a, site });
   }
 }
@@ -571,11 +579,6 @@ function rigid(node: Node): Typed {
   return { node, flexible: false };
 }
 
-/** The same value under a wider type; all types share the number that holds them. */
-function retyped(node: Node, type: ValueType): Node {
-  return node.type === type ? node : { k: 'convert', type, how: 'widen', a: node, site: 0 };
-}
-
 /** Literals among themselves: whole numbers follow integer arithmetic, as IEC 61131-3 has it (7 / 2 = 3). */
 function foldLiterals(operator: '+' | '-' | '*' | '/' | 'MOD', left: Typed, right: Typed): (Node & { k: 'const' }) | undefined {
   if (!left.flexible || !right.flexible || left.node.k !== 'const' || right.node.k !== 'const' || left.unit || right.unit) return undefined;
@@ -583,5 +586,5 @@ function foldLiterals(operator: '+' | '-' | '*' | '/' | 'MOD', left: Typed, righ
   const exact = calculate(operator, left.node.value, right.node.value);
   const value = whole && operator === '/' ? Math.trunc(exact) : exact;
   const type: ValueType = whole ? (Math.abs(value) > 32767 ? 'DINT' : 'INT') : 'LREAL';
-  return { k: 'const', type, value };
+  return constant(type, value);
 }

@@ -1,5 +1,5 @@
 import { type Declaration, largestArray, nameKey, nearestName, type Span, type TypeText } from '@/core/language';
-import { type Node, type SlotNumber, taskTime, type ValueType, valueTypes, type Work } from '@/core/plan';
+import { arithmetic, constant, type Node, type SlotNumber, slotValue, taskTime, type ValueType, valueTypes, type Work } from '@/core/plan';
 import { plural } from '@/core/wording';
 import { type ArrayShape, countOf, type Dimension, elementName } from './arrays';
 import type { PlanBuilder } from './builder';
@@ -74,7 +74,7 @@ export class Variables {
   /** Values of an enumeration count from 0; they are known by their name, and by Type#Name. */
   private enumerate(values: readonly string[], type?: string): void {
     values.forEach((value, index) => {
-      const node: Node = { k: 'const', type: 'INT', value: index };
+      const node: Node = constant('INT', index);
       for (const key of [nameKey(value), ...(type ? [nameKey(`${type}#${value}`)] : [])]) if (!this.names.has(key)) this.names.set(key, { node });
     });
   }
@@ -123,7 +123,7 @@ export class Variables {
       ...(names ? { names } : {}),
     });
     this.logged.push(slot);
-    this.place(nameKey(name), { slot, type }, { node: { k: 'slot', type, slot } });
+    this.place(nameKey(name), { slot, type }, { node: slotValue(type, slot) });
   }
 
   private start(type: ValueType, start: Declaration['start'], formula: Formula): number {
@@ -163,7 +163,7 @@ export class Variables {
     );
     const base = slots[0] as SlotNumber;
     const array: ArrayShape = { base, dimensions };
-    this.place(nameKey(path.join('.')), { slot: base, type, array }, { node: { k: 'slot', type, slot: base }, array });
+    this.place(nameKey(path.join('.')), { slot: base, type, array }, { node: slotValue(type, base), array });
   }
 
   private instance(name: string, block: BlockType, span: Span, formula: Formula): void {
@@ -224,12 +224,11 @@ export class Variables {
   /** `task_time` (TIME) and `time` (s) of this hit, `task_period` (s). */
   private clock(key: string): Found | undefined {
     if (this.periodNs === 0) return undefined;
-    const seconds = (value: number): Node => ({ k: 'const', type: 'LREAL', value });
     if (key === 'task_time') return { node: taskTime(this) };
-    if (key === 'task_period') return { node: seconds(this.periodNs / 1e9), unit: 's' };
+    if (key === 'task_period') return { node: constant('LREAL', this.periodNs / 1e9), unit: 's' };
     if (key !== 'time') return undefined;
     return {
-      node: { k: 'arithmetic', type: 'LREAL', operator: '/', a: { ...taskTime(this), type: 'LREAL' } as Node, b: seconds(1e9), site: 0 },
+      node: arithmetic('LREAL', '/', { ...taskTime(this), type: 'LREAL' } as Node, constant('LREAL', 1e9)),
       unit: 's',
     };
   }

@@ -1,6 +1,6 @@
 import type { Found } from '@/core/formula';
 import { nameKey } from '@/core/language';
-import type { Node, SlotNumber, ValueType } from '@/core/plan';
+import { type Node, type SlotNumber, slotValue, type ValueType } from '@/core/plan';
 import type { Tuning } from '@/core/shapes';
 
 export type Role = 'input' | 'output' | 'state' | 'variable' | 'parameter' | 'region';
@@ -54,7 +54,7 @@ export class Catalogue {
 
   /** A second name for a signal, such as the input it is wired to. */
   alias(name: string, entry: Pick<CatalogueEntry, 'slot' | 'type' | 'unit'>): void {
-    this.index(name, { node: { k: 'slot', type: entry.type, slot: entry.slot }, unit: entry.unit }, `slot ${entry.slot}`);
+    this.index(name, { node: slotValue(entry.type, entry.slot), unit: entry.unit }, `slot ${entry.slot}`);
   }
 
   addState(name: string, node: Node, mark: number): void {

@@ -13,7 +13,19 @@ import type { LoopDocument, Project } from '@/core/documents';
 import type { Faults, Place } from '@/core/fault';
 import { type Declared, PlanBuilder, readTime, readValue, userFunctions, widens } from '@/core/formula';
 import { isIdentifier, nameKey, nearestName } from '@/core/language';
-import { type Assignment, isFixed, type Plan, type Solver, type StateTolerance, slotsRead, slotsReadByWork, type Task } from '@/core/plan';
+import {
+  type Assignment,
+  constant,
+  holds,
+  isFixed,
+  type Plan,
+  type Solver,
+  type StateTolerance,
+  slotsRead,
+  slotsReadByWork,
+  type Task,
+  when,
+} from '@/core/plan';
 import type { RawLoop, RawUse } from '@/core/shapes';
 import { sameUnit } from '@/core/units';
 import { Catalogue } from './catalogue';
@@ -172,8 +184,7 @@ class Assembly {
         const place = document.place(['wires', index, 'to', ...(Array.isArray(wire.to) ? [position] : [])]);
         const port = this.inputPort(to, place);
         if (source && port) this.connect(port, source, place);
-        else if (port && this.catalogue.excuses(wire.from.split('.')))
-          port.source = { node: { k: 'const', type: port.type, value: 0 }, unit: port.unit };
+        else if (port && this.catalogue.excuses(wire.from.split('.'))) port.source = { node: constant(port.type, 0), unit: port.unit };
       });
     });
   }
@@ -295,9 +306,7 @@ class Assembly {
           'Remove "enabled", or give the component a period.',
         );
       if (!source) continue;
-      builder.parts.tasks = builder.parts.tasks.map((task) =>
-        own(task) ? { ...task, work: [{ k: 'if', condition: slotNode(source), yes: task.work, no: [] }] } : task,
-      );
+      builder.parts.tasks = builder.parts.tasks.map((task) => (own(task) ? { ...task, work: [when(slotNode(source), task.work)] } : task));
     }
   }
 
@@ -336,17 +345,7 @@ class Assembly {
     for (const region of builder.parts.regions) {
       catalogue.add({ name: region.name, slot: region.slot, type: 'INT', unit: '', role: 'region', about: '' });
       region.states.forEach((state, index) => {
-        catalogue.addState(
-          `${region.name}.${state.name}`,
-          {
-            k: 'compare',
-            type: 'BOOL',
-            operator: '=',
-            a: { k: 'slot', type: 'INT', slot: region.slot },
-            b: { k: 'const', type: 'INT', value: index + 1 },
-          },
-          state.mark,
-        );
+        catalogue.addState(`${region.name}.${state.name}`, holds(region.slot, index + 1), state.mark);
       });
     }
     return catalogue;

@@ -4,11 +4,31 @@ export { columnOwners, ownColumns } from './columns';
 export { decisionsOf } from './decisions';
 export { evaluate } from './evaluate';
 export { groupTasks, type TaskGroup } from './groups';
+export {
+  any,
+  arithmetic,
+  assign,
+  both,
+  call,
+  comparison,
+  constant,
+  hitNumber,
+  holds,
+  logic,
+  minus,
+  negative,
+  not,
+  plus,
+  size,
+  slotValue,
+  taskTime,
+  when,
+  widened,
+} from './make';
 export { type FixedMethod, fixedMethods, isFixed, type SolverMethod, variableMethods } from './methods';
 export { arraysOf, isConstant, nodesOf } from './nodes';
 export { integerRange } from './ranges';
 export { slotsRead, slotsReadByWork } from './reads';
-export { taskTime } from './taskTime';
 export {
   type ArrayPlace,
   type Assignment,

@@ -3,7 +3,7 @@ import type { Node, NumericFunction, SiteNumber, SlotNumber, ValueType, Work } f
 /** Nodes and work by their names. `site` is the place in the user's text to which a run-time error is traced back; what cannot fail, or was not written by anybody, has none. */
 const nowhere: SiteNumber = 0;
 
-export function constant(type: ValueType, value: number): Node {
+export function constant(type: ValueType, value: number): Node & { k: 'const' } {
   return { k: 'const', type, value };
 }
 

@@ -1,7 +1,7 @@
 import { Faults } from '@/core/fault';
 import { Formula, lowerStatements, type PlanBuilder, TypeLibrary, Variables } from '@/core/formula';
 import { nameKey, parseRoutine } from '@/core/language';
-import type { Node, SiteNumber, Work } from '@/core/plan';
+import { assign, comparison, constant, type Node, type SiteNumber, slotValue, type Work, when } from '@/core/plan';
 import { readText } from '@/core/yaml';
 
 /** Messages that are sent later: a list of them with the time at which each is due. */
@@ -64,32 +64,26 @@ export function delayedMessages(name: string, builder: PlanBuilder, now: Node, s
   const numberOf = (id: string): Node => {
     const key = nameKey(id);
     if (!ids.has(key)) ids.set(key, key === '' ? 0 : ids.size + 1);
-    return { k: 'const', type: 'UINT', value: ids.get(key) ?? 0 };
+    return constant('UINT', ids.get(key) ?? 0);
   };
   return {
     send: (code, value, delay, id) => [
-      { k: 'set', slot: slotOf('new_code'), value: code },
-      { k: 'set', slot: slotOf('new_value'), value },
-      { k: 'set', slot: slotOf('new_id'), value: numberOf(id) },
-      { k: 'set', slot: slotOf('delay'), value: delay },
+      assign(slotOf('new_code'), code),
+      assign(slotOf('new_value'), value),
+      assign(slotOf('new_id'), numberOf(id)),
+      assign(slotOf('delay'), delay),
       ...work(keep),
     ],
-    cancel: (id) => [{ k: 'set', slot: slotOf('new_id'), value: numberOf(id) }, ...work(drop)],
+    cancel: (id) => [assign(slotOf('new_id'), numberOf(id)), ...work(drop)],
     deliver: (hand) => {
       const label = builder.nextLabel();
-      const none: Node = {
-        k: 'compare',
-        type: 'BOOL',
-        operator: '<',
-        a: { k: 'slot', type: 'INT', slot: slotOf('chosen') },
-        b: { k: 'const', type: 'INT', value: 0 },
-      };
-      const taken = hand({ k: 'slot', type: 'UINT', slot: slotOf('taken_code') }, { k: 'slot', type: 'LREAL', slot: slotOf('taken_value') }, site);
+      const none: Node = comparison('<', slotValue('INT', slotOf('chosen')), constant('INT', 0));
+      const taken = hand(slotValue('UINT', slotOf('taken_code')), slotValue('LREAL', slotOf('taken_value')), site);
       return [
         {
           k: 'loop',
           label,
-          body: [...work(choose), { k: 'if', condition: none, yes: [{ k: 'leave', label }], no: [] }, ...work(take), ...taken],
+          body: [...work(choose), when(none, [{ k: 'leave', label }]), ...work(take), ...taken],
           site,
         },
       ];

@@ -1,5 +1,5 @@
-import type { Work } from '@/core/plan';
-import { type ChartHistory, type ChartRegion, type ChartState, type ChartTarget, equals, isWithin, set } from './types';
+import { assign, hitNumber, holds, slotValue, type Work, when } from '@/core/plan';
+import { type ChartHistory, type ChartRegion, type ChartState, type ChartTarget, isWithin, set } from './types';
 
 /**
  * Enters a region outside in, in order of the text: along the way to the targets that lie in it, by its initial state where none does
@@ -25,7 +25,7 @@ function enterInside(state: ChartState, targets: readonly ChartTarget[]): Work[]
 }
 
 function enterState(state: ChartState): Work[] {
-  const since: Work[] = state.timed || state.stay.length > 0 ? [{ k: 'set', slot: state.since, value: { k: 'hit', type: 'LREAL' } }] : [];
+  const since: Work[] = state.timed || state.stay.length > 0 ? [assign(state.since, hitNumber)] : [];
   return [set(state.region.slot, state.number), ...since, { k: 'mark', state: state.mark, entered: true }, ...state.entry, ...state.done];
 }
 
@@ -35,12 +35,11 @@ function enterHistory(history: ChartHistory, regions: readonly ChartRegion[]): W
   const first = memory.get(regions[0] as ChartRegion);
   if (first === undefined) return [];
   return [
-    {
-      k: 'if',
-      condition: equals(first, 0),
-      yes: [...fallback.action, ...regions.flatMap((region) => enterRegion(region, fallback.targets))],
-      no: regions.flatMap((region) => enterRemembered(region, history)),
-    },
+    when(
+      holds(first, 0),
+      [...fallback.action, ...regions.flatMap((region) => enterRegion(region, fallback.targets))],
+      regions.flatMap((region) => enterRemembered(region, history)),
+    ),
   ];
 }
 
@@ -49,12 +48,7 @@ function enterRemembered(region: ChartRegion, history: ChartHistory): Work[] {
   // Outside its depth a history remembers nothing.
   if (slot === undefined) return enterRegion(region);
   return region.states.map(
-    (state): Work => ({
-      k: 'if',
-      condition: equals(slot, state.number),
-      yes: [...enterState(state), ...state.regions.flatMap((inner) => enterRemembered(inner, history))],
-      no: [],
-    }),
+    (state): Work => when(holds(slot, state.number), [...enterState(state), ...state.regions.flatMap((inner) => enterRemembered(inner, history))]),
   );
 }
 
@@ -62,21 +56,17 @@ function enterRemembered(region: ChartRegion, history: ChartHistory): Work[] {
 export function leaveRegion(region: ChartRegion): Work[] {
   // Only one state is active; later tests see the slot already at 0, so each state is left at most once.
   return region.states.map(
-    (state): Work => ({
-      k: 'if',
-      condition: equals(region.slot, state.number),
-      yes: [
+    (state): Work =>
+      when(holds(region.slot, state.number), [
         ...state.histories.flatMap(remember),
         ...[...state.regions].reverse().flatMap(leaveRegion),
         ...state.exit,
         { k: 'mark', state: state.mark, entered: false },
         set(region.slot, 0),
-      ],
-      no: [],
-    }),
+      ]),
   );
 }
 
 function remember({ memory }: ChartHistory): Work[] {
-  return [...memory].map(([region, slot]): Work => ({ k: 'set', slot, value: { k: 'slot', type: 'INT', slot: region.slot } }));
+  return [...memory].map(([region, slot]): Work => assign(slot, slotValue('INT', region.slot)));
 }

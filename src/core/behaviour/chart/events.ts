@@ -1,10 +1,23 @@
 import { type Formula, type Invocation, type PlanBuilder, type StatementScope, typeExpression } from '@/core/formula';
 import { type Expression, nameKey, nearestName, type Span } from '@/core/language';
-import type { Message, Node, Queue, SiteNumber, SlotNumber, Work } from '@/core/plan';
+import {
+  any,
+  comparison,
+  constant,
+  hitNumber,
+  holds,
+  type Message,
+  type Node,
+  type Queue,
+  type SiteNumber,
+  type SlotNumber,
+  type Work,
+  when,
+} from '@/core/plan';
 import type { Instance } from '../instance';
 import { anyWaits, append, Mailbox, makeQueue, sendTo, takeFirst } from '../queue';
 import { type DelayedMessages, delayedMessages } from './delayed';
-import { any, equals, set } from './types';
+import { set } from './types';
 
 /** The messages of one chart: those of its face, those it tells itself (RAISE), and those it sends later or to others (SEND). */
 export class ChartEvents {
@@ -39,7 +52,7 @@ export class ChartEvents {
 
   /** A transition without a message is taken only when none is being handled. */
   get noMessage(): Node | undefined {
-    return this.mailbox || this.inner ? equals(this.event, 0) : undefined;
+    return this.mailbox || this.inner ? holds(this.event, 0) : undefined;
   }
 
   /** The message being handled is one of those named; a text says why a name cannot be one. */
@@ -47,7 +60,7 @@ export class ChartEvents {
     const codes = descriptors.map((descriptor) => ({ descriptor, codes: this.mailbox?.matching(descriptor) ?? [] }));
     const missing = codes.find((one) => one.codes.length === 0 && !one.descriptor.endsWith('*'));
     if (missing) return { unknown: missing.descriptor, near: nearestName(missing.descriptor, this.mailbox?.names() ?? []) };
-    return any([...new Set(codes.flatMap((one) => one.codes))].map((code) => equals(this.event, code)));
+    return any([...new Set(codes.flatMap((one) => one.codes))].map((code) => holds(this.event, code)));
   }
 
   /** Tells the chart itself, before anything from outside. */
@@ -80,7 +93,7 @@ export class ChartEvents {
     );
     if (unknown)
       formula.fault('unknown-name', unknown.span, `${word} has no "${unknown.name}".`, 'SEND takes DELAY, VALUE and ID, RAISE takes VALUE.');
-    const value = typed('value', 'LREAL') ?? { k: 'const', type: 'LREAL', value: 0 };
+    const value = typed('value', 'LREAL') ?? constant('LREAL', 0);
     if (word === 'RAISE') return this.raise(name, value, site);
     const id = statement.inputs.find((one) => nameKey(one.name) === 'id');
     if (word === 'CANCEL') return this.later().cancel(name);
@@ -117,18 +130,16 @@ export class ChartEvents {
     const { event, payload, inner, mailbox } = this;
     if (!mailbox && !inner) return [];
     const from = (queue: Queue | undefined, otherwise: Work[]): Work[] =>
-      queue
-        ? [{ k: 'if', condition: anyWaits(queue), yes: [...takeFirst(queue, event, payload, this.site), set(again, 1)], no: otherwise }]
-        : otherwise;
+      queue ? [when(anyWaits(queue), [...takeFirst(queue, event, payload, this.site), set(again, 1)], otherwise)] : otherwise;
     // What is sent while the initial states are entered waits, as everything from outside, for the next hit.
-    const started: Node = { k: 'compare', type: 'BOOL', operator: '>', a: { k: 'hit', type: 'LREAL' }, b: { k: 'const', type: 'LREAL', value: 0 } };
-    const outside: Work[] = mailbox ? [{ k: 'if', condition: started, yes: from(mailbox.queue, []), no: [] }] : [];
-    return [set(event, 0), { k: 'if', condition: equals(again, 0), yes: from(inner, outside), no: [] }];
+    const started: Node = comparison('>', hitNumber, constant('LREAL', 0));
+    const outside: Work[] = mailbox ? [when(started, from(mailbox.queue, []))] : [];
+    return [set(event, 0), when(holds(again, 0), from(inner, outside))];
   }
 }
 
 function code(value: number): Node {
-  return { k: 'const', type: 'UINT', value };
+  return constant('UINT', value);
 }
 
 /** `door.opened` as an operand is read as a name. */

@@ -1,9 +1,23 @@
 import type { PlanBuilder } from '@/core/formula';
-import type { Node, SiteNumber, SlotNumber, Work } from '@/core/plan';
+import {
+  any,
+  assign,
+  both,
+  comparison,
+  hitNumber,
+  holds,
+  type Node,
+  not,
+  type SiteNumber,
+  type SlotNumber,
+  slotValue,
+  type Work,
+  when,
+} from '@/core/plan';
 import { enterRegion, leaveRegion } from './enter';
 import type { ChartEvents } from './events';
 import { type Chosen, choosesOneOf, chooseTransitions, dropConflicts, numbered } from './select';
-import { any, both, type ChartRegion, type ChartTarget, equals, not, set } from './types';
+import { type ChartRegion, type ChartTarget, set } from './types';
 
 /** Microsteps within one hit after which a chart counts as caught in a livelock. */
 const microstepLimit = 1000;
@@ -28,27 +42,29 @@ export function lowerChart({ top, all, events, prologue, ended }: Chart, builder
   const taken: Work[] = [
     ...dropConflicts(all),
     ...leaveDomains(chosen, all),
-    ...chosen.flatMap(({ region, number, transition }) => (transition.action.length > 0 ? [when(region, [number], transition.action)] : [])),
+    ...chosen.flatMap(({ region, number, transition }) =>
+      transition.action.length > 0 ? [when(choosesOneOf(region, [number]), transition.action)] : [],
+    ),
     ...all.flatMap(enterTargets),
   ];
   const microstep: Work[] = [
     ...chooseTransitions(top, all, builder),
-    { k: 'set', slot: again, value: any(all.map((region) => not(equals(region.choice, 0)))) },
+    assign(again, any(all.map((region) => not(holds(region.choice, 0))))),
     // Most hits take no transition: one test passes over all of this.
-    { k: 'if', condition: { k: 'slot', type: 'BOOL', slot: again }, yes: taken, no: [] },
+    when(slotValue('BOOL', again), taken),
   ];
-  const goOn: Work[] = ended ? [{ k: 'if', condition: ended, yes: [set(again, 0)], no: events.takeNext(again) }] : events.takeNext(again);
+  const goOn: Work[] = ended ? [when(ended, [set(again, 0)], events.takeNext(again))] : events.takeNext(again);
   const hit: Work[] = [
     ...events.deliverDelayed(),
-    { k: 'if', condition: neverEntered(top), yes: [...prologue, ...top.flatMap((region) => enterRegion(region))], no: [] },
+    when(neverEntered(top), [...prologue, ...top.flatMap((region) => enterRegion(region))]),
     { k: 'settle', again, body: [...microstep, ...goOn], limit: microstepLimit, site },
     ...top.flatMap(stayRegion),
   ];
-  return ended ? [{ k: 'if', condition: ended, yes: [], no: hit }] : hit;
+  return ended ? [when(ended, [], hit)] : hit;
 }
 
 function neverEntered(top: readonly ChartRegion[]): Node {
-  return equals(top[0]?.slot ?? 0, 0);
+  return holds(top[0]?.slot ?? 0, 0);
 }
 
 /** What the chosen transitions leave, against the order of the text. Once for each domain: chosen ones that leave the same states are in conflict, so at most one does. */
@@ -66,7 +82,7 @@ function leaveDomains(chosen: readonly Chosen[], all: readonly ChartRegion[]): W
     .sort((a, b) => place(b) - place(a))
     .map((one): Work => {
       const condition = any([...one.chosen].map(([region, numbers]) => choosesOneOf(region, numbers)));
-      return { k: 'if', condition, yes: [...one.regions].reverse().flatMap(leaveRegion), no: [] };
+      return when(condition, [...one.regions].reverse().flatMap(leaveRegion));
     });
 }
 
@@ -82,8 +98,7 @@ function enterTargets(region: ChartRegion): Work[] {
   }
   return ways.map(({ domain, targets, numbers }) =>
     when(
-      region,
-      numbers,
+      choosesOneOf(region, numbers),
       domain.flatMap((one) => enterRegion(one, targets)),
     ),
   );
@@ -93,26 +108,22 @@ function areSame<T>(a: readonly T[], b: readonly T[]): boolean {
   return a.length === b.length && a.every((one, index) => one === b[index]);
 }
 
-function when(region: ChartRegion, numbers: readonly number[], yes: readonly Work[]): Work {
-  return { k: 'if', condition: choosesOneOf(region, numbers), yes, no: [] };
-}
-
 function stayRegion(region: ChartRegion): Work[] {
   return region.states.flatMap((state): Work[] => {
-    const before: Node = { k: 'compare', type: 'BOOL', operator: '<', a: slot(state.since), b: { k: 'hit', type: 'LREAL' } };
-    const own: Work[] = state.stay.length > 0 ? [{ k: 'if', condition: before, yes: state.stay, no: [] }] : [];
+    const before: Node = comparison('<', slot(state.since), hitNumber);
+    const own: Work[] = state.stay.length > 0 ? [when(before, state.stay)] : [];
     const work = [...own, ...state.regions.flatMap(stayRegion)];
-    return work.length === 0 ? [] : [{ k: 'if', condition: equals(region.slot, state.number), yes: work, no: [] }];
+    return work.length === 0 ? [] : [when(holds(region.slot, state.number), work)];
   });
 }
 
 function slot(number: SlotNumber): Node {
-  return { k: 'slot', type: 'LREAL', slot: number };
+  return slotValue('LREAL', number);
 }
 
 /** A region has come to a final state: one of its own, or, where it holds a single state, one inside that. */
 export function finished(region: ChartRegion): Node {
   const [only] = region.states;
   if (region.states.length === 1 && only && !only.raw.final && only.regions.length > 0) return only.regions.map(finished).reduce(both);
-  return any(region.states.filter((state) => state.raw.final).map((state) => equals(region.slot, state.number)));
+  return any(region.states.filter((state) => state.raw.final).map((state) => holds(region.slot, state.number)));
 }

@@ -14,7 +14,21 @@ import {
   type Variable,
 } from '@/core/formula';
 import { nameKey } from '@/core/language';
-import { type Clause, type Node, type SiteNumber, type SlotNumber, taskTime, type Work } from '@/core/plan';
+import {
+  arithmetic,
+  both,
+  type Clause,
+  comparison,
+  constant,
+  hitNumber,
+  type Node,
+  type SiteNumber,
+  type SlotNumber,
+  slotValue,
+  taskTime,
+  type Work,
+  when,
+} from '@/core/plan';
 import type { RawChart, RawHistory, RawRegion, RawState, RawTargets, RawTransition } from '@/core/shapes';
 import { faceNames, scopeOf } from '../equations';
 import { type Instance, slotNode } from '../instance';
@@ -27,7 +41,6 @@ import { numbered } from './select';
 import { domainOf, Targets } from './targets';
 import {
   activeNode,
-  both,
   type ChartEntrance,
   type ChartHistory,
   type ChartRegion,
@@ -79,7 +92,7 @@ class ChartReader {
     this.declareVariables();
     const top = this.regions(['behaviour', 'regions'], behaviour.regions, undefined);
     this.scope = this.withStates();
-    if (!this.names.has('payload')) this.names.set('payload', { node: { k: 'slot', type: 'LREAL', slot: events.payload } });
+    if (!this.names.has('payload')) this.names.set('payload', { node: slotValue('LREAL', events.payload) });
     this.readEntrances();
     for (const state of allStates) this.readActions(state);
     // Only now all messages are known that the chart tells itself.
@@ -123,7 +136,7 @@ class ChartReader {
       const place = this.instance.component.document.place(['behaviour', 'variables', name, 'start']);
       const start = readValue(raw.start ?? (declared.type === 'BOOL' ? false : declared.type === 'TIME' ? '0 s' : 0), declared, place, this.faults);
       const slot = this.builder.slot({ ...declared, start: start ?? 0 });
-      this.names.set(nameKey(name), { node: { k: 'slot', type: declared.type, slot }, unit: declared.unit });
+      this.names.set(nameKey(name), { node: slotValue(declared.type, slot), unit: declared.unit });
       this.writable.set(nameKey(name), { slot, type: declared.type });
       this.logged.push(slot);
     }
@@ -354,7 +367,7 @@ class ChartReader {
       const whole = around?.parent?.raw.regions ? around.parent : undefined;
       state.done.push(...tell((named ? region.name.split('.').at(-1) : parent.names.at(-1)) ?? ''));
       const told = whole ? tell(whole.names.at(-1) ?? '') : [];
-      if (whole && told.length > 0) state.done.push({ k: 'if', condition: whole.regions.map(finished).reduce(both), yes: told, no: [] });
+      if (whole && told.length > 0) state.done.push(when(whole.regions.map(finished).reduce(both), told));
     }
   }
 
@@ -395,23 +408,16 @@ class ChartReader {
     const duration = this.durationNode(after, path, site);
     if (!duration) return undefined;
     state.timed = true;
-    const hits: Node = {
-      k: 'arithmetic',
-      type: 'LREAL',
-      operator: '-',
-      a: { k: 'hit', type: 'LREAL' },
-      b: { k: 'slot', type: 'LREAL', slot: state.since },
-      site,
-    };
-    const a: Node = { k: 'arithmetic', type: 'LREAL', operator: '*', a: hits, b: { k: 'const', type: 'LREAL', value: periodNs }, site };
-    return { k: 'compare', type: 'BOOL', operator: '>=', a, b: duration };
+    const hits: Node = arithmetic('LREAL', '-', hitNumber, slotValue('LREAL', state.since), site);
+    const a: Node = arithmetic('LREAL', '*', hits, constant('LREAL', periodNs), site);
+    return comparison('>=', a, duration);
   }
 
   private durationNode(after: string | number | boolean, path: (string | number)[], site: number): Node | undefined {
     const { document } = this.instance.component;
     if (typeof after === 'string' && /^\s*(\d|T(IME)?#)/i.test(after)) {
       const value = readTime(after, document.place(path), this.faults);
-      return value === undefined ? undefined : { k: 'const', type: 'LREAL', value };
+      return value === undefined ? undefined : constant('LREAL', value);
     }
     const node = this.typed(path, String(after), undefined);
     if (!node) return undefined;
@@ -425,7 +431,7 @@ class ChartReader {
       );
       return undefined;
     }
-    const a: Node = { k: 'arithmetic', type: 'LREAL', operator: '*', a: node, b: { k: 'const', type: 'LREAL', value: 1e9 }, site };
+    const a: Node = arithmetic('LREAL', '*', node, constant('LREAL', 1e9), site);
     return { k: 'convert', type: 'TIME', how: 'round', a, site };
   }
 
@@ -460,7 +466,7 @@ function named(text: string, node: Node | undefined): Clause[] | undefined {
   return node && [{ text, node }];
 }
 
-const zero: Node = { k: 'const', type: 'LREAL', value: 0 };
+const zero: Node = constant('LREAL', 0);
 
 function listed(names: string | readonly string[]): readonly string[] {
   return typeof names === 'string' ? [names] : names;

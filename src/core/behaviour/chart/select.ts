@@ -1,6 +1,6 @@
 import type { PlanBuilder } from '@/core/formula';
-import type { Node, Work } from '@/core/plan';
-import { any, both, type ChartRegion, type ChartTransition, equals, excludes, isWithin, not, overlap, regionsIn, set } from './types';
+import { any, assign, both, holds, type Node, not, slotValue, type Work, when } from '@/core/plan';
+import { type ChartRegion, type ChartTransition, excludes, isWithin, overlap, regionsIn, set } from './types';
 
 /** A transition that a microstep may take, by its number among those of its region. */
 export interface Chosen {
@@ -24,8 +24,8 @@ function listed(region: ChartRegion): Omit<Chosen, 'region'>[] {
 
 /** That the chosen transition of a region is one of these. */
 export function choosesOneOf(region: ChartRegion, numbers: readonly number[]): Node {
-  if (numbers.length === numbered(region).length) return not(equals(region.choice, 0));
-  return any(numbers.map((number) => equals(region.choice, number)));
+  if (numbers.length === numbered(region).length) return not(holds(region.choice, 0));
+  return any(numbers.map((number) => holds(region.choice, number)));
 }
 
 /** Chooses the transitions of one microstep (W3C SCXML, Appendix D, selectTransitions): for each active innermost state the first that is enabled, in it or else in a state around it. */
@@ -38,23 +38,23 @@ function choose(region: ChartRegion, builder: PlanBuilder): { work: Work[]; cove
   const all = numbered(region);
   const isParallel = region.states.some((state) => state.regions.length > 1 || regionsIn(state).length > 1);
   const covered = isParallel ? builder.hidden(`${region.name} covered`) : undefined;
-  const chosen = not(equals(region.choice, 0));
+  const chosen = not(holds(region.choice, 0));
   const branches = region.states.flatMap((state): Work[] => {
     const own = all
       .filter(({ transition }) => transition.source === state)
-      .reduceRight<Work[]>((no, { number, transition }) => [{ k: 'if', condition: transition.guard, yes: [set(region.choice, number)], no }], []);
+      .reduceRight<Work[]>((no, { number, transition }) => [when(transition.guard, [set(region.choice, number)], no)], []);
     const inner = state.regions.map((one) => choose(one, builder));
     const isCovered = inner.length === 0 ? undefined : inner.map((one) => one.covered).reduce(both);
-    const outer: Work[] = isCovered && own.length > 0 ? [{ k: 'if', condition: isCovered, yes: [], no: own }] : own;
-    const told: Work[] = covered === undefined ? [] : [{ k: 'set', slot: covered, value: isCovered ? any([isCovered, chosen]) : chosen }];
+    const outer: Work[] = isCovered && own.length > 0 ? [when(isCovered, [], own)] : own;
+    const told: Work[] = covered === undefined ? [] : [assign(covered, isCovered ? any([isCovered, chosen]) : chosen)];
     const work = [...inner.flatMap((one) => one.work), ...outer, ...told];
-    return work.length === 0 ? [] : [{ k: 'if', condition: equals(region.slot, state.number), yes: work, no: [] }];
+    return work.length === 0 ? [] : [when(holds(region.slot, state.number), work)];
   });
   if (covered === undefined) {
     const below = region.states.flatMap(regionsIn);
-    return { work: branches, covered: any([region, ...below].map((one) => not(equals(one.choice, 0)))) };
+    return { work: branches, covered: any([region, ...below].map((one) => not(holds(one.choice, 0)))) };
   }
-  return { work: [set(covered, 0), ...branches], covered: { k: 'slot', type: 'BOOL', slot: covered } };
+  return { work: [set(covered, 0), ...branches], covered: slotValue('BOOL', covered) };
 }
 
 /** Of two chosen transitions that would leave the same states the inner one stays, else the first in the text (removeConflictingTransitions). */
@@ -94,5 +94,5 @@ function yieldsTo(region: ChartRegion, { number, transition }: Omit<Chosen, 'reg
         ];
   });
   if (clashes.length === 0) return [];
-  return [{ k: 'if', condition: both(equals(region.choice, number), any(clashes)), yes: [set(region.choice, 0)], no: [] }];
+  return [when(both(holds(region.choice, number), any(clashes)), [set(region.choice, 0)])];
 }

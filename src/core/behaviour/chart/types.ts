@@ -1,4 +1,4 @@
-import type { Clause, Node, SiteNumber, SlotNumber, Work } from '@/core/plan';
+import { assign, type Clause, constant, holds, type Node, type SiteNumber, type SlotNumber, type Work } from '@/core/plan';
 import type { RawState } from '@/core/shapes';
 
 /** One region while a chart is read: exactly one of its states is active, or none. */
@@ -108,28 +108,9 @@ export function regionsIn(state: ChartState): ChartRegion[] {
 }
 
 export function activeNode(state: Pick<ChartState, 'number' | 'region'>): Node {
-  return equals(state.region.slot, state.number);
-}
-
-export function equals(slot: SlotNumber, value: number): Node {
-  return { k: 'compare', type: 'BOOL', operator: '=', a: { k: 'slot', type: 'INT', slot }, b: { k: 'const', type: 'INT', value } };
+  return holds(state.region.slot, state.number);
 }
 
 export function set(slot: SlotNumber, value: number): Work {
-  return { k: 'set', slot, value: { k: 'const', type: 'LREAL', value } };
-}
-
-export function not(a: Node): Node {
-  if (a.k === 'compare' && a.operator === '=') return { ...a, operator: '<>' };
-  return { k: 'not', type: 'BOOL', a };
-}
-
-export function both(a: Node, b: Node): Node {
-  return { k: 'logic', type: 'BOOL', operator: 'AND', a, b };
-}
-
-/** TRUE when one of them is; FALSE when there are none. */
-export function any(nodes: readonly Node[]): Node {
-  const [first, ...rest] = nodes;
-  return rest.reduce<Node>((a, b) => ({ k: 'logic', type: 'BOOL', operator: 'OR', a, b }), first ?? { k: 'const', type: 'BOOL', value: 0 });
+  return assign(slot, constant('LREAL', value));
 }

@@ -2,7 +2,7 @@ import type { ComponentDocument, Project } from '@/core/documents';
 import type { Faults, Place } from '@/core/fault';
 import { declare, type Found, type PlanBuilder, readTime, readValue, widens } from '@/core/formula';
 import { nameKey, nearestName } from '@/core/language';
-import type { Node, ValueType } from '@/core/plan';
+import { constant, type Node, slotValue, type ValueType } from '@/core/plan';
 import type { RawNetwork, RawPart, Scalar } from '@/core/shapes';
 import { plural } from '@/core/wording';
 import type { ReadDocument } from '@/core/yaml';
@@ -179,12 +179,12 @@ export class NetworkExpansion {
   private sourceOf({ port, network, source, place, parts }: Inner): Found | undefined {
     if (typeof source !== 'string') {
       const value = readValue(source, { ...port, unit: '' }, place, this.faults);
-      return value === undefined ? undefined : { node: { k: 'const', type: port.type, value } };
+      return value === undefined ? undefined : { node: constant(port.type, value) };
     }
     const outside = network.inputs.get(nameKey(source));
-    if (outside) return outside.source ?? { node: { k: 'const', type: outside.type, value: 0 }, unit: outside.unit };
+    if (outside) return outside.source ?? { node: constant(outside.type, 0), unit: outside.unit };
     const parameter = network.parameters.get(nameKey(source));
-    if (parameter) return { node: { k: 'slot', type: parameter.type, slot: parameter.slot }, unit: parameter.unit };
+    if (parameter) return { node: slotValue(parameter.type, parameter.slot), unit: parameter.unit };
     const found = outputOf(source, parts);
     if (typeof found !== 'string') return { node: slot(found.type, found.slot), unit: found.unit };
     if (isFaulty(source, network, parts)) return undefined;
@@ -200,7 +200,7 @@ export class NetworkExpansion {
 }
 
 function slot(type: ValueType, number: number): Node {
-  return { k: 'slot', type, slot: number };
+  return slotValue(type, number);
 }
 
 /** The name is that of a part which could not be made: its fault is told elsewhere. */

@@ -1,4 +1,4 @@
-import type { Node } from '@/core/plan';
+import { constant, minus, type Node, negative, size } from '@/core/plan';
 import { countUntil, firstAfter } from '../truth/instants';
 import { atLimit, Sum } from '../truth/rounding';
 import { type Signals, scan } from '../truth/scan';
@@ -22,10 +22,7 @@ interface Step {
   readonly upward: boolean;
 }
 
-const real = (value: number): Node => ({ k: 'const', type: 'LREAL', value });
-const minus = (a: Node, b: Node): Node => ({ k: 'arithmetic', type: 'LREAL', operator: '-', a, b, site: 0 });
-const negative = (a: Node): Node => ({ k: 'negate', type: 'LREAL', a, site: 0 });
-const size = (a: Node): Node => ({ k: 'call', type: 'LREAL', fn: 'ABS', operands: [a], site: 0 });
+const real = (value: number): Node => constant('LREAL', value);
 
 /** Steps smaller than this share of the larger of both levels are none. */
 const smallestStep = 1e-9;

@@ -1,7 +1,7 @@
 import { type FormulaText, type Scope, typeExpression } from '@/core/formula';
 import type { Comparison, Expression, Span } from '@/core/language';
 import type { Catalogue, CatalogueEntry } from '@/core/loop';
-import { type Node, type SlotNumber, slotsRead } from '@/core/plan';
+import { arithmetic, constant, minus, type Node, negative, type SlotNumber, size, slotsRead, slotValue } from '@/core/plan';
 import { parseSentence, printStl, secondsOf } from '../sentence/sentence';
 import type { LimitText, Sentence, SentenceEvent, SentenceMeasure, SentenceTiming, SentenceTrigger } from '../sentence/sentenceTypes';
 import { isRate, rateSlot, slotBehind } from '../truth/rates';
@@ -273,7 +273,7 @@ class Compiler {
 function rateOf(of: Node): Node | undefined {
   const bare = of.k === 'convert' && of.how === 'widen' ? of.a : of;
   return bare.k === 'slot' && !isRate(bare.slot) && bare.type !== 'BOOL' && bare.type !== 'TIME'
-    ? { k: 'slot', type: 'LREAL', slot: rateSlot(bare.slot) }
+    ? slotValue('LREAL', rateSlot(bare.slot))
     : undefined;
 }
 
@@ -288,10 +288,8 @@ function compared(operator: Comparison, left: Expression, right: Expression): Ex
 }
 
 function distanceOf(operator: Comparison, a: Node, b: Node, time: boolean): Node {
-  const minus = (x: Node, y: Node): Node => ({ k: 'arithmetic', type: 'LREAL', operator: '-', a: x, b: y, site: 0 });
-  const inSeconds = (node: Node): Node =>
-    time ? { k: 'arithmetic', type: 'LREAL', operator: '/', a: node, b: { k: 'const', type: 'LREAL', value: 1e9 }, site: 0 } : node;
-  const gap: Node = { k: 'call', type: 'LREAL', fn: 'ABS', operands: [inSeconds(minus(a, b))], site: 0 };
+  const inSeconds = (node: Node): Node => (time ? arithmetic('LREAL', '/', node, constant('LREAL', 1e9)) : node);
+  const gap: Node = size(inSeconds(minus(a, b)));
   switch (operator) {
     case '<':
     case '<=':
@@ -300,7 +298,7 @@ function distanceOf(operator: Comparison, a: Node, b: Node, time: boolean): Node
     case '>=':
       return inSeconds(minus(a, b));
     case '=':
-      return { k: 'negate', type: 'LREAL', a: gap, site: 0 };
+      return negative(gap);
     case '<>':
       return gap;
   }

@@ -1,5 +1,5 @@
 import { encode } from '@/core/exchange';
-import type { Node } from '@/core/plan';
+import { type Node, negative } from '@/core/plan';
 import type { Trace } from '@/core/trace';
 import { firstFrom, RangeLeast } from './rangeLeast';
 import { type Scan, type Signals, scan } from './scan';
@@ -23,7 +23,7 @@ export type LeastOver = (from: number, until: number, closed: boolean) => LeastV
  */
 export function leastOf(node: Node, signals: Signals): LeastOver {
   const { core, falls, back } = peeled(node, signals);
-  const found = followed(falls ? { k: 'negate', type: 'LREAL', a: core, site: 0 } : core, signals);
+  const found = followed(falls ? negative(core) : core, signals);
   return (from, until, closed) => {
     const least = found.least(from, until, closed);
     const value = back(falls ? -least.value : least.value);

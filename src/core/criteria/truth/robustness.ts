@@ -1,4 +1,4 @@
-import type { Node } from '@/core/plan';
+import { arithmetic, call, constant, type Node, negative } from '@/core/plan';
 import type { Atom, Condition, Margin } from '../types';
 import { leastOf } from './least';
 import { firstFrom, RangeLeast } from './rangeLeast';
@@ -13,24 +13,16 @@ function spaceNode(condition: Condition, atoms: readonly Atom[]): Node {
     case 'atom': {
       const atom = atoms[condition.atom] as Atom;
       if (atom.k === 'bound') {
-        return atom.scale === 1
-          ? atom.distance
-          : { k: 'arithmetic', type: 'LREAL', operator: '/', a: atom.distance, b: { k: 'const', type: 'LREAL', value: atom.scale }, site: 0 };
+        return atom.scale === 1 ? atom.distance : arithmetic('LREAL', '/', atom.distance, constant('LREAL', atom.scale));
       }
-      const infinite = (value: number): Node => ({ k: 'const', type: 'LREAL', value });
+      const infinite = (value: number): Node => constant('LREAL', value);
       return { k: 'select', type: 'LREAL', condition: atom.value, yes: infinite(Number.POSITIVE_INFINITY), no: infinite(Number.NEGATIVE_INFINITY) };
     }
     case 'not':
-      return { k: 'negate', type: 'LREAL', a: spaceNode(condition.a, atoms), site: 0 };
+      return negative(spaceNode(condition.a, atoms));
     case 'and':
     case 'or':
-      return {
-        k: 'call',
-        type: 'LREAL',
-        fn: condition.k === 'and' ? 'MIN' : 'MAX',
-        operands: [spaceNode(condition.a, atoms), spaceNode(condition.b, atoms)],
-        site: 0,
-      };
+      return call('LREAL', condition.k === 'and' ? 'MIN' : 'MAX', [spaceNode(condition.a, atoms), spaceNode(condition.b, atoms)]);
   }
 }
 
@@ -101,7 +93,7 @@ function partOf(condition: Condition, atoms: readonly Atom[], signals: Signals):
 
 /** One bound by itself. */
 function boundPart({ distance, unit, scale }: Bound, isNegated: boolean, signals: Signals): Part {
-  const least = leastOf(isNegated ? { k: 'negate', type: 'LREAL', a: distance, site: 0 } : distance, signals);
+  const least = leastOf(isNegated ? negative(distance) : distance, signals);
   return (from, until, closed) => {
     const { value, complete } = least(from, until, closed);
     const measure = scale === 1 ? value : value / scale;

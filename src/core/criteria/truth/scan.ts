@@ -2,7 +2,7 @@ import type { Surroundings } from '@/core/emit';
 import { emitExpression, prelude } from '@/core/emit/js';
 import { Recent } from '@/core/memory';
 import { type Numeric, numeric } from '@/core/numeric';
-import { type Node, type SlotNumber, slotsRead } from '@/core/plan';
+import { minus, type Node, type SlotNumber, slotsRead } from '@/core/plan';
 import type { Column, Trace } from '@/core/trace';
 import { roundingOf } from './rounding';
 import { sizeOf } from './size';
@@ -267,7 +267,7 @@ function bendsOf(node: Node): Node[] {
       const inner = node.operands.flatMap(bendsOf);
       const [a, b] = node.operands;
       if (node.fn === 'ABS' && a) return [...inner, a];
-      if ((node.fn === 'MIN' || node.fn === 'MAX') && a && b) return [...inner, { k: 'arithmetic', type: 'LREAL', operator: '-', a, b, site: 0 }];
+      if ((node.fn === 'MIN' || node.fn === 'MAX') && a && b) return [...inner, minus(a, b)];
       return inner;
     }
     default:

@@ -1,7 +1,4 @@
-import type { Node } from '@/core/plan';
-
-const abs = (a: Node): Node => ({ k: 'call', type: 'LREAL', fn: 'ABS', operands: [a], site: 0 });
-const plus = (a: Node, b: Node): Node => ({ k: 'arithmetic', type: 'LREAL', operator: '+', a, b, site: 0 });
+import { type Node, plus, size } from '@/core/plan';
 
 /**
  * By what the rounding of a quantity is measured: the sum of the sizes of the numbers that are added and subtracted in it. None where a single subtraction is all there is, since the sign of that is exact,
@@ -9,7 +6,7 @@ const plus = (a: Node, b: Node): Node => ({ k: 'arithmetic', type: 'LREAL', oper
  */
 export function sizeOf(quantity: Node): Node | undefined {
   const parts = partsOf(quantity);
-  return parts && parts.length > 2 ? parts.map(abs).reduce(plus) : undefined;
+  return parts && parts.length > 2 ? parts.map(size).reduce(plus) : undefined;
 }
 
 function partsOf(node: Node): Node[] | undefined {
