@@ -12,7 +12,7 @@ import { readCsvTrace } from '@/core/formats';
 import { nameKey, parseExpression, parseRoutine, parseStatements, parseUnits } from '@/core/language';
 import { chartConfigurations, checkProject } from '@/core/project';
 import { Reader, termsOf } from '@/core/reading';
-import { editRequirement, readCsvTable, readProse, readReqif } from '@/core/requirements';
+import { editRequirement, readCsvTable, readMarkdown, readReqif } from '@/core/requirements';
 import { refusalOf } from '@/server/doors';
 import { readFolder } from '@/server/folder';
 import { readXlsx, writeXlsx } from '@/server/tables/xlsx';
@@ -124,7 +124,7 @@ function feed(seed: number): void {
   parseSentence(piece.slice(0, 300));
   parseSentence(mutate(pick(formulas), random));
   readCsvTable(piece);
-  readProse(piece, []);
+  readMarkdown(piece, []);
   reader.read(piece.slice(0, 400));
   readReqif('a.reqif', mutate(reqif, random), [], new Faults());
   if (victim.path.startsWith('requirements/')) editRequirement(text, ['requirements', 0], { k: 'add', criterion: 'c', sentence: piece.slice(0, 80) });

@@ -8,7 +8,7 @@ import { openFolder } from './open';
 export function checkCommand(program: Command): void {
   program
     .command('check')
-    .description('tell every fault of a project, with place and mend')
+    .description('tell every fault of a project, with its place and how to fix it')
     .argument('<folder>', 'folder that holds project.yaml')
     .option('--json', 'print the faults as a JSON array')
     .action(async (folder: string, options: { json?: boolean }) => {
@@ -16,23 +16,21 @@ export function checkCommand(program: Command): void {
       if (options.json) {
         process.stdout.write(`${encode(faults.map(plain), 2)}\n`);
       } else if (faults.length > 0) {
-        process.stdout.write(`${faults.map(printFault).join('\n')}\n${faults.length} ${faults.length === 1 ? 'fault' : 'faults'}.\n`);
+        process.stdout.write(`${faults.map(printFault).join('\n')}\n${plural(faults.length, 'fault')}.\n`);
       } else {
         const { requirements, components, loops, cases } = project.project;
         process.stdout.write(
-          `${project.project.name}: no faults in ${counted(requirements.length, 'requirement')}, ${counted(components.size, 'component')}, ${counted(loops.size, 'loop')}, ${counted(cases.size, 'case')}.\n`,
+          `${project.project.name}: no faults in ${plural(requirements.length, 'requirement')}, ${plural(components.size, 'component')}, ${plural(loops.size, 'loop')}, ${plural(cases.size, 'case')}.\n`,
         );
       }
-      const { doubts } = project;
-      if (!options.json && doubts.length > 0) process.stdout.write(`${doubts.map(printFault).join('\n')}\n${plural(doubts.length, 'warning')}.\n`);
+      const { warnings } = project;
+      if (!options.json && warnings.length > 0)
+        process.stdout.write(`${warnings.map(printFault).join('\n')}\n${plural(warnings.length, 'warning')}.\n`);
       process.exitCode = faults.length > 0 ? 1 : 0;
     });
 }
 
-function plain({ place, code, message, mend }: Fault): Record<string, string | number> {
-  return { file: place.file, line: place.line, column: place.column, code, message, mend };
-}
-
-function counted(count: number, noun: string): string {
-  return `${count} ${noun}${count === 1 ? '' : 's'}`;
+/** The key is called `mend` for scripts that know it so. */
+function plain({ place, code, message, fix }: Fault): Record<string, string | number> {
+  return { file: place.file, line: place.line, column: place.column, code, message, mend: fix };
 }

@@ -22,7 +22,7 @@ export function monitorCommand(program: Command): void {
       const { trace, catalogue } = read;
       const { criterion, faults } = compileAlone(options.criterion, catalogue);
       if (!criterion) {
-        process.stderr.write(`${faults.map(({ from, message, mend }) => `criterion:1:${from + 1}  ${message}\n    ${mend}`).join('\n')}\n`);
+        process.stderr.write(`${faults.map(({ from, message, fix }) => `criterion:1:${from + 1}  ${message}\n    ${fix}`).join('\n')}\n`);
         process.exitCode = 3;
         return;
       }

@@ -7,9 +7,9 @@ import { openFolder } from './open';
 export function readCommand(program: Command): void {
   program
     .command('read')
-    .description('propose criteria for a requirement in prose')
+    .description('propose criteria for a requirement text')
     .argument('<folder>', 'folder that holds project.yaml')
-    .requiredOption('--text <prose>', 'the requirement, for example: "The level shall not exceed 6 m."')
+    .requiredOption('--text <text>', 'the requirement, for example: "The level shall not exceed 6 m."')
     .option('--json', 'print proposals, words, what was not placed and remarks on the wording as JSON')
     .action(async (folder: string, options: { text: string; json?: boolean }) => {
       const { project } = await openFolder(folder);

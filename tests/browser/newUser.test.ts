@@ -50,7 +50,7 @@ async function write(page: Page, text: string): Promise<void> {
   await page.keyboard.insertText(text);
 }
 
-it('a new user takes in Structured Text and SCXML, wires them to a plant, mends a unit clash, and runs', async () => {
+it('a new user takes in Structured Text and SCXML, wires them to a plant, fixes a unit clash, and runs', async () => {
   const files = { 'burner.st': heater, 'daily.scxml': daily, 'boiler.yaml': boiler };
   const { page, problems } = await openPage(browser);
   await page.goto(`${appAddress()}/p/autoclave-3/model`);
@@ -84,7 +84,7 @@ it('a new user takes in Structured Text and SCXML, wires them to a plant, mends 
   await page.getByText('daily.wanted is in K, but burner.wanted expects Cel.').waitFor();
   expect(await page.getByRole('button', { name: 'Save' }).isDisabled()).toBe(true);
 
-  // Mended where it was made.
+  // Fixed where it was made.
   await page.getByRole('navigation', { name: 'Loops and components' }).getByText('Daily', { exact: true }).click();
   await page.getByRole('heading', { name: '2 states, 2 transitions' }).waitFor();
   await write(page, daily.replace('ovrand:unit="K"', 'ovrand:unit="Cel"'));

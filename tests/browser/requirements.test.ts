@@ -50,7 +50,7 @@ describe('requirements brought in and read', () => {
 
     await page.goto(`${home()}/requirements`);
     await page.getByRole('button', { name: 'Bring in …' }).click();
-    await page.getByRole('textbox', { name: 'Prose' }).fill(prose);
+    await page.getByRole('textbox', { name: 'Requirement text' }).fill(prose);
     await page.getByText('10 new requirements, 0 changed, 0 moved, 0 as before.').waitFor();
     await page.getByRole('button', { name: 'Take over' }).click();
     await page.getByRole('heading', { name: '10 of 11 still to be read' }).waitFor();
@@ -161,7 +161,7 @@ describe('requirements brought in and read', () => {
     const { page, problems } = await openPage(browser);
     await page.goto(`${home()}/requirements`);
     await page.getByRole('button', { name: 'Bring in …' }).click();
-    await page.getByRole('textbox', { name: 'Prose' }).fill('## First\nKT-001 The temperature shall not exceed 101 °C.');
+    await page.getByRole('textbox', { name: 'Requirement text' }).fill('## First\nKT-001 The temperature shall not exceed 101 °C.');
     await page.getByText(/0 new requirements, 1 changed/).waitFor();
     await page.getByText('1 accepted criterion of changed ones will have to be confirmed again.').waitFor();
     expect(await page.locator('ins').allTextContents()).toEqual(['101']);

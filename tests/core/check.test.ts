@@ -34,7 +34,7 @@ describe('checks before a run', () => {
     expect(places.filter((place) => place.startsWith('yaml cases/5-low-lift.yaml')).length).toBeGreaterThan(0);
     for (const fault of checkProject(files).faults) {
       expect(fault.place.column).toBeGreaterThan(0);
-      expect(fault.mend).not.toBe('');
+      expect(fault.fix).not.toBe('');
     }
   });
 

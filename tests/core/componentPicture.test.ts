@@ -26,7 +26,7 @@ describe('the picture of a component', () => {
   it('has to be there, and to be one', () => {
     const told = (name: string, text = svg): string[] =>
       projectOf({ 'components/valve.yaml': component(name), 'pictures/own.svg': text, 'scenes/plant.svg': svg }).faults.map(
-        ({ place, message, mend }) => `${place.file}:${place.line} ${message} ${mend}`,
+        ({ place, message, fix }) => `${place.file}:${place.line} ${message} ${fix}`,
       );
     expect(told('vavle')).toEqual(['components/valve.yaml:2 There is no picture "vavle". Did you mean "valve"?']);
     expect(told('own.sgv')).toEqual(['components/valve.yaml:2 There is no picture "own.sgv". Did you mean "own.svg"?']);

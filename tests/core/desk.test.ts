@@ -92,7 +92,7 @@ describe('a desk', () => {
     const desk =
       'desk: Bad\nloop: lock\nstart_from: nobody\nrequirements: [TL-999]\nitems:\n  - { signal: chamber.levl, as: lane }\n  - { signal: chamber.level, as: slider }\n  - { signal: request_up, as: switch, start: 3 }\n  - { signal: chamber.rate, as: x-y }\nbuttons:\n  - { button: b, do: [{ set: { request_upp: TRUE } }] }\n';
     const told = checkProject([...files, { path: 'desks/bad.yaml', text: desk }]).faults.map(
-      (fault) => `${fault.place.line}: ${fault.message} ${fault.mend}`,
+      (fault) => `${fault.place.line}: ${fault.message} ${fault.fix}`,
     );
     expect(told).toEqual([
       expect.stringMatching(/^3: There is no case "nobody"/),
@@ -111,7 +111,7 @@ describe('a desk', () => {
     const told = checkProject([...files, { path: 'scenes/s.yaml', text: scene }]).faults.map((fault) => fault.message);
     expect(told).toEqual(['There is no part with this id "nothing".', 'chamber.rate has no limits; the movement cannot be scaled by them.']);
     const lost = checkProject([...files, { path: 'scenes/s.yaml', text: scene.replace('lock.svg', 'dock.svg') }]).faults[0]!;
-    expect(`${lost.message} ${lost.mend}`).toBe('There is no picture "dock.svg". Did you mean "lock.svg"?');
+    expect(`${lost.message} ${lost.fix}`).toBe('There is no picture "dock.svg". Did you mean "lock.svg"?');
   });
 
   it('composes nothing for a loop without signals to be seen', () => {

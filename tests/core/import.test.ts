@@ -6,7 +6,7 @@ import {
   guessMapping,
   itemsOfTable,
   readCsvTable,
-  readProse,
+  readMarkdown,
   tableOf,
   takeDifferences,
   writeCsvTable,
@@ -38,7 +38,7 @@ const after = (differences: Parameters<typeof takeDifferences>[2]): SourceFile[]
 describe('prose from Markdown and plain text', () => {
   it('has headings as sections, ids at the head of lines, and lines that go on', () =>
     expect(
-      readProse(
+      readMarkdown(
         '# Manual\n## 1 Levels\n- **A-1** The level shall not exceed 3 m.\n- A-2: The pump shall\n  run.\n\n## 2 More\nThe valve shall be open.\n[SYS-7] The lamp shall be lit.\n',
         ['A-3'],
       ),
@@ -50,11 +50,11 @@ describe('prose from Markdown and plain text', () => {
     ]));
 
   it('takes no number for an id that is none', () =>
-    expect(readProse('Pump 1 shall run.\nWithin 2 s the lamp shall be lit.', []).map((one) => one.id)).toEqual(['R-001', 'R-002']));
+    expect(readMarkdown('Pump 1 shall run.\nWithin 2 s the lamp shall be lit.', []).map((one) => one.id)).toEqual(['R-001', 'R-002']));
 
   it('is read back from its Markdown', () => {
-    const items = readProse('## One\nA-1 First.\n\nA-2 Second.\n## Two\nB-1 Third.', []);
-    expect(readProse(writeMarkdown(items), [])).toEqual(items);
+    const items = readMarkdown('## One\nA-1 First.\n\nA-2 Second.\n## Two\nB-1 Third.', []);
+    expect(readMarkdown(writeMarkdown(items), [])).toEqual(items);
   });
 });
 

@@ -51,7 +51,7 @@ describe('large documents', () => {
       { path: 'project.yaml', text: 'project: Large\n' },
       { path: 'components/e.yaml', text: equations(lines(3_000, (i) => `    level_of_tank_${i}: "x + levle_of_tank_${i}"\n`)) },
     ]).faults.filter(({ message }) => message.includes('levle'));
-    expect(misspelt.map(({ mend }) => mend)).toEqual(Array.from({ length: 3_000 }, (_, i) => `Did you mean "level_of_tank_${i}"?`));
+    expect(misspelt.map(({ fix }) => fix)).toEqual(Array.from({ length: 3_000 }, (_, i) => `Did you mean "level_of_tank_${i}"?`));
   });
 
   it('comments that are never closed are told once, and read once', () => {
@@ -70,7 +70,7 @@ describe('large documents', () => {
       { path: 'components/e.yaml', text: equations('    v1: "x (* v2 *)"\n    v2: "x // v1 of old"\n') },
     ]);
     expect(project.faults).toEqual([]);
-    expect(project.doubts.map(({ message }) => message)).toEqual(['"v2" is not used.']);
+    expect(project.warnings.map(({ message }) => message)).toEqual(['"v2" is not used.']);
   });
 
   it('a recording of 200,000 rows is played whole', () => {

@@ -122,8 +122,8 @@ describe('pieces of a document', () => {
       expect(broken.root).toBeUndefined();
       before = [broken.pieces, ...before].slice(0, 4);
     }
-    const mended = blocksOf(text, before);
-    expect(mended.pieces.get(entry('d'))).toBe(first.pieces.get(entry('d')));
+    const fixed = blocksOf(text, before);
+    expect(fixed.pieces.get(entry('d'))).toBe(first.pieces.get(entry('d')));
     expect(before.map((pieces) => pieces.size)).toEqual([4, 4, 4, 4]);
   });
 });

@@ -22,7 +22,7 @@ function told(parts: string, output: string): string[] {
       'component: Depth\ninputs: { u: { type: LREAL, unit: mm } }\noutputs: { z: { type: LREAL, unit: mm } }\nbehaviour: { kind: routine, period: 100 ms, body: "z := u;" }\n',
   })
     .faults.filter((fault) => fault.code === 'unit')
-    .map((fault) => `${fault.place.line}: ${fault.message} ${fault.mend}`);
+    .map((fault) => `${fault.place.line}: ${fault.message} ${fault.fix}`);
 }
 
 describe('units inside a network', () => {

@@ -47,13 +47,13 @@ describe('a requirement edited in its document', () => {
     expect(changed).toContain('sentence: "always level <= 2 m" # as agreed');
     const accepted = editRequirement(changed, first, { k: 'accept', index: 0, by: 'you', on: '2026-11-25' }) as string;
     expect(accepted).toContain('by: you');
-    expect(editRequirement(accepted, first, { k: 'doubt', index: 0 })).toBe(changed);
+    expect(editRequirement(accepted, first, { k: 'take back', index: 0 })).toBe(changed);
   });
 
   it('loses a criterion, notes what was refused, and is not found where there is none', () => {
     expect(editRequirement(text, first, { k: 'remove', index: 0 })).not.toContain('criteria');
     expect(editRequirement(text, first, { k: 'reject', sentence: 'always pump' })).toContain('    rejected:\n      - always pump\n');
-    expect(editRequirement(text, ['requirements', 7], { k: 'doubt', index: 0 })).toBeUndefined();
+    expect(editRequirement(text, ['requirements', 7], { k: 'take back', index: 0 })).toBeUndefined();
   });
 
   it('stays as it is where an alias stands in it: such a document is refused', () => {

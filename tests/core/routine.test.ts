@@ -228,7 +228,7 @@ END_FUNCTION
       projectOf({
         ...functions,
         'components/r.yaml': `component: R\noutputs: { y: { type: DINT } }\nbehaviour: { kind: routine, period: 1 s, body: "y := ${call};" }\n`,
-      }).faults.map((fault) => `${fault.message} ${fault.mend}`);
+      }).faults.map((fault) => `${fault.message} ${fault.fix}`);
     expect(told('Power(1)')).toEqual(['Power takes 2 operands, not 1. They are: base, exponent.']);
     expect(told('Power(base := 1, exponnt := 2)')).toEqual(['Power needs its operand "exponent". They are: base, exponent.']);
     expect(told('Power(base := 1, 2)')[0]).toMatch(/Some operands have a name/);

@@ -37,7 +37,7 @@ behaviour:
   'cases/c.yaml': 'case: only\nloop: l\nscript: [{ hold: 1 s }, { send: press.stop }]\n',
 };
 const faultsOf = (text: string): string[] =>
-  projectOf({ ...files, 'components/press.yaml': press(text) }).faults.map((one) => `${one.message} ${one.mend}`);
+  projectOf({ ...files, 'components/press.yaml': press(text) }).faults.map((one) => `${one.message} ${one.fix}`);
 
 describe('messages of a routine', () => {
   it('are taken one a hit, in their order, with their values; answers reach who waits for them', () => {

@@ -13,7 +13,7 @@ const documents = (sentence: string) => ({
   'requirements/r.yaml': `section: S\nrequirements:\n  - requirement: R-1\n    text: T\n    criteria:\n      - criterion: c\n        sentence: "${sentence}"\n`,
 });
 const told = (sentence: string): string[] =>
-  projectOf(documents(sentence)).faults.map(({ place, message, mend }) => `${place.line}:${place.column - 20} ${message} ${mend}`);
+  projectOf(documents(sentence)).faults.map(({ place, message, fix }) => `${place.line}:${place.column - 20} ${message} ${fix}`);
 
 describe('a criterion where there are several loops', () => {
   it.each([

@@ -63,7 +63,7 @@ describe('a formula of temporal logic typed in', () => {
     const { faults, sentence } = parseSentence(typed);
     expect(sentence).toBeUndefined();
     expect(faults[0]?.message).toContain(told);
-    expect(faults[0]?.mend).not.toBe('');
+    expect(faults[0]?.fix).not.toBe('');
   });
 
   it('a closed end that a sentence leaves out is told', () => {

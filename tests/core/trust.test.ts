@@ -86,7 +86,7 @@ describe('where a plant is trusted', () => {
       ),
     });
     const told = checkProject(files.map(([path, text]) => ({ path, text }))).faults.map(
-      (fault) => `${fault.place.file}:${fault.place.line} ${fault.message} ${fault.mend}`,
+      (fault) => `${fault.place.file}:${fault.place.line} ${fault.message} ${fault.fix}`,
     );
     expect(told).toEqual([
       'loops/tank.yaml:7 There is no signal "tank.levle" in this loop. Did you mean "tank.level"?',

@@ -55,9 +55,9 @@ describe('parameter sets of a loop', () => {
       'c.k = 30 s lies outside its limits, 0 … 10 s.',
       undefined,
     ],
-  ])('tells %s', (_, more, message, mend) => {
+  ])('tells %s', (_, more, message, fix) => {
     const { faults } = projectOf({ ...files, ...more });
-    expect(faults[0]).toMatchObject({ message, ...(mend ? { mend } : {}) });
+    expect(faults[0]).toMatchObject({ message, ...(fix ? { fix } : {}) });
   });
 });
 

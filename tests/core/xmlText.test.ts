@@ -4,7 +4,7 @@ import { describe, expect, it } from 'vitest';
 import type { RequirementResult } from '@/core/evidence';
 import { Faults } from '@/core/fault';
 import { writeJUnit } from '@/core/formats';
-import { type ProseItem, readReqif, writeReqif } from '@/core/requirements';
+import { type RequirementItem, readReqif, writeReqif } from '@/core/requirements';
 
 const awkward = fc
   .string({
@@ -38,7 +38,7 @@ describe('texts in XML', () => {
   });
 
   it('ReqIF is well-formed, and read again it says the same, also where it is written over a document', () => {
-    const item = (text: string): ProseItem => ({ id: 'R-1', section: 'S', text });
+    const item = (text: string): RequirementItem => ({ id: 'R-1', section: 'S', text });
     fc.assert(
       fc.property(awkward, awkward, (text, later) => {
         const first = writeReqif([item(text)]).text;

@@ -28,8 +28,8 @@ export function addDecisionTable(instance: Instance, behaviour: RawDecisionTable
     for (const name of Object.keys(raw.when)) {
       if (Object.keys(behaviour.conditions).some((one) => nameKey(one) === nameKey(name))) continue;
       const near = nearestName(name, Object.keys(behaviour.conditions));
-      const mend = near ? `Did you mean "${near}"?` : 'Declare it under conditions.';
-      faults.add('unknown-name', document.keyPlace([...path, 'when', name]), `There is no condition "${name}" in this table.`, mend);
+      const fix = near ? `Did you mean "${near}"?` : 'Declare it under conditions.';
+      faults.add('unknown-name', document.keyPlace([...path, 'when', name]), `There is no condition "${name}" in this table.`, fix);
     }
     const cells = conditions.map((condition) => {
       const entry = Object.entries(raw.when).find(([name]) => nameKey(name) === nameKey(condition.name));

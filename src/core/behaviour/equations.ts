@@ -75,7 +75,7 @@ export function addEquations(instance: Instance, behaviour: RawEquations, builde
   const used = namesUsed(texts.map(String));
   for (const name of Object.keys(behaviour.let ?? {})) {
     if (!used.has(nameKey(name)))
-      faults.doubt('unused', document.keyPlace(['behaviour', 'let', name]), `"${name}" is not used.`, 'Remove it, or give it out.');
+      faults.warn('unused', document.keyPlace(['behaviour', 'let', name]), `"${name}" is not used.`, 'Remove it, or give it out.');
   }
 
   (behaviour.events ?? []).forEach((event, index) => {

@@ -5,4 +5,4 @@ export { elementNames, elements } from './network/elements';
 export { NetworkExpansion } from './network/network';
 export { checkNetworkUnits } from './network/networkUnits';
 export { parameterValues } from './parameters';
-export { unitMend } from './unitMend';
+export { unitFix } from './unitFix';

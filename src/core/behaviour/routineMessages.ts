@@ -41,8 +41,8 @@ export class RoutineMessages {
     const target = name === undefined ? undefined : receivers.get(nameKey(name));
     if (!target || statement.operands.length !== 1) {
       const near = nearestName(name ?? '', receivers.keys());
-      const mend = near ? `Did you mean "${near}"?` : 'Declare it under messages: out: of the face.';
-      formula.fault('unknown-name', statement.span, `There is no message "${name ?? ''}" that this routine sends.`, mend);
+      const fix = near ? `Did you mean "${near}"?` : 'Declare it under messages: out: of the face.';
+      formula.fault('unknown-name', statement.span, `There is no message "${name ?? ''}" that this routine sends.`, fix);
       return [];
     }
     const other = statement.inputs.find((one) => nameKey(one.name) !== 'value');

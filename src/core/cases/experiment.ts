@@ -76,8 +76,8 @@ class Preparation {
         name,
         [...this.sets.values()].map((one) => one.raw.parameter_set),
       );
-      const mend = near ? `Did you mean "${near}"?` : 'Add it under parameters/.';
-      this.faults.add('unknown-name', this.place('parameter_sets', index), `There is no parameter set "${name}".`, mend);
+      const fix = near ? `Did you mean "${near}"?` : 'Add it under parameters/.';
+      this.faults.add('unknown-name', this.place('parameter_sets', index), `There is no parameter set "${name}".`, fix);
       return [];
     });
   }

@@ -9,6 +9,6 @@ export function conditionOf(text: string, { catalogue }: AssembledLoop): Node | 
   const faults = new Faults();
   const node = conditionNode(new FormulaText(loneText('condition', text), [], text, faults), catalogue);
   const [first] = faults.all();
-  if (first) return `${first.message} ${first.mend}`;
+  if (first) return `${first.message} ${first.fix}`;
   return node ?? 'This is not a condition.';
 }

@@ -15,7 +15,7 @@ export function resultFingerprint(experiment: Experiment): string {
   return digest({ semantics, plan: { ...plan, sites: [], transitions: [], limited: [] }, ...rest });
 }
 
-/** SHA-256 over the evidence: the result's fingerprint with the criterion and the prose it speaks for. */
+/** SHA-256 over the evidence: the result's fingerprint with the criterion and the requirement text it speaks for. */
 export function evidenceFingerprint(result: string, sentence: string, prose: string): string {
   return digest({ result, sentence, prose });
 }

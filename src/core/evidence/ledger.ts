@@ -4,7 +4,7 @@ import type { RequirementResult } from './rollup';
 export interface ChangedSince {
   /** Documents of model or case that are no longer as they were when the runs were made, by their paths. */
   readonly documents: readonly string[];
-  /** The criterion or the prose is another. */
+  /** The criterion or the requirement text has changed. */
   readonly reading: boolean;
   /** The documents are the same, but this version of the product makes another plan of them. */
   readonly product: boolean;

@@ -12,8 +12,8 @@ export interface Fault {
   readonly place: Place;
   /** What is wrong, in one sentence. */
   readonly message: string;
-  /** What would mend it. */
-  readonly mend: string;
+  /** How to fix it. */
+  readonly fix: string;
 }
 
 export type FaultCode =
@@ -51,21 +51,21 @@ export type FaultCode =
   | 'time'
   | 'missing-document';
 
-/** Gathers faults while a pass goes on, so that all of a document's faults are told at once; beside them doubts, which keep nothing from running. */
+/** Gathers faults while a pass goes on, so that all of a document's faults are told at once; beside them warnings, which keep nothing from running. */
 export class Faults {
   private readonly list = new Told();
-  private readonly doubtful = new Told();
+  private readonly suspicious = new Told();
 
-  add(code: FaultCode, place: Place, message: string, mend: string): void {
-    this.list.add({ code, place: plain(place), message, mend });
+  add(code: FaultCode, place: Place, message: string, fix: string): void {
+    this.list.add({ code, place: plain(place), message, fix });
   }
 
   /** Something suspicious that may be meant. */
-  doubt(code: FaultCode, place: Place, message: string, mend: string): void {
-    this.doubtful.add({ code, place: plain(place), message, mend });
+  warn(code: FaultCode, place: Place, message: string, fix: string): void {
+    this.suspicious.add({ code, place: plain(place), message, fix });
   }
 
-  /** Number of faults, without doubts. */
+  /** Number of faults, without warnings. */
   get count(): number {
     return this.list.faults.length;
   }
@@ -75,9 +75,9 @@ export class Faults {
     return [...this.list.faults].sort(byPlace);
   }
 
-  /** All doubts in order of file, line and column. */
-  doubts(): Fault[] {
-    return [...this.doubtful.faults].sort(byPlace);
+  /** All warnings in order of file, line and column. */
+  warnings(): Fault[] {
+    return [...this.suspicious.faults].sort(byPlace);
   }
 }
 
@@ -104,8 +104,8 @@ function byPlace(a: Fault, b: Fault): number {
   return a.place.file.localeCompare(b.place.file, 'en') || a.place.line - b.place.line || a.place.column - b.place.column;
 }
 
-/** One line as a compiler prints it: `file:line:column  what. Mend: how`. */
+/** One line as a compiler prints it: `file:line:column  what is wrong`, and below it how to fix it. */
 export function printFault(fault: Fault): string {
   const { file, line, column } = fault.place;
-  return `${file}:${line}:${column}  ${fault.message} [${fault.code}]\n    ${fault.mend}`;
+  return `${file}:${line}:${column}  ${fault.message} [${fault.code}]\n    ${fault.fix}`;
 }

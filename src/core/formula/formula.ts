@@ -19,13 +19,13 @@ export class Formula {
   }
 
   /** Notes a fault at a stretch of the text. */
-  fault(code: FaultCode, span: Span, message: string, mend: string): void {
-    this.faults.add(code, this.place(span), message, mend);
+  fault(code: FaultCode, span: Span, message: string, fix: string): void {
+    this.faults.add(code, this.place(span), message, fix);
   }
 
   /** Notes something suspicious; text of the library is above suspicion. */
-  doubt(code: FaultCode, span: Span, message: string, mend: string): void {
-    if (this.document.value !== undefined) this.faults.doubt(code, this.place(span), message, mend);
+  warn(code: FaultCode, span: Span, message: string, fix: string): void {
+    if (this.document.value !== undefined) this.faults.warn(code, this.place(span), message, fix);
   }
 
   expression(): Expression | undefined {
@@ -41,6 +41,6 @@ export class Formula {
   }
 
   report(faults: readonly TextFault[]): void {
-    for (const { span, code, message, mend } of faults) this.fault(code, span, message, mend);
+    for (const { span, code, message, fix } of faults) this.fault(code, span, message, fix);
   }
 }

@@ -61,6 +61,6 @@ function elementary(type: TypeText, formula: Formula, library: TypeLibrary): Val
   return found ?? 'LREAL';
 }
 
-function tell(formula: Formula, declarations: readonly Declaration[], message: string, mend: string): void {
-  for (const one of declarations) formula.fault('type', one.span, message, mend);
+function tell(formula: Formula, declarations: readonly Declaration[], message: string, fix: string): void {
+  for (const one of declarations) formula.fault('type', one.span, message, fix);
 }

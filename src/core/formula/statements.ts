@@ -101,7 +101,7 @@ class Lowering {
           (no, { condition, body }) => {
             const node = this.typed(condition, 'BOOL');
             if (node && isConstant(node))
-              this.formula.doubt('constant-condition', condition.span, 'This condition is always the same.', 'Remove it, or compare with a signal.');
+              this.formula.warn('constant-condition', condition.span, 'This condition is always the same.', 'Remove it, or compare with a signal.');
             const yes = this.all(body, around);
             return node ? [when(node, yes, no)] : [];
           },

@@ -105,14 +105,8 @@ export function typeExpression(expression: Expression, wanted: ValueType | undef
   }
 }
 
-function stop(
-  formula: Formula,
-  span: Span,
-  message: string,
-  mend: string,
-  code: 'type' | 'unit' | 'unknown-name' | 'ambiguous-name' = 'type',
-): never {
-  formula.fault(code, span, message, mend);
+function stop(formula: Formula, span: Span, message: string, fix: string, code: 'type' | 'unit' | 'unknown-name' | 'ambiguous-name' = 'type'): never {
+  formula.fault(code, span, message, fix);
   throw new Untypable();
 }
 
@@ -293,7 +287,7 @@ class Typing {
   private compareTyped(operator: Comparison, left: Typed, right: Typed, span: Span): Typed {
     const [a, b] = this.alike(left, right, span);
     if ((operator === '=' || operator === '<>') && (a.type === 'LREAL' || a.type === 'REAL'))
-      this.formula.doubt(
+      this.formula.warn(
         'float-equality',
         span,
         `Two ${a.type} values are compared with "${operator}": rounding decides.`,

@@ -97,8 +97,8 @@ export class Variables {
     else if (block) this.instance(path.join('.'), block, span, formula);
     else {
       const near = nearestName(typeName, [...valueTypes, ...this.library.names()]);
-      const mend = near ? `Did you mean ${near}?` : `Use one of ${valueTypes.join(', ')} or a function block.`;
-      formula.fault('unknown-name', span, `There is no type "${typeName}".`, mend);
+      const fix = near ? `Did you mean ${near}?` : `Use one of ${valueTypes.join(', ')} or a function block.`;
+      formula.fault('unknown-name', span, `There is no type "${typeName}".`, fix);
     }
   }
 

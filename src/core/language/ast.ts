@@ -134,5 +134,5 @@ export interface TextFault {
   readonly span: Span;
   readonly code: 'syntax' | 'too-deep' | 'unknown-unit' | 'time';
   readonly message: string;
-  readonly mend: string;
+  readonly fix: string;
 }

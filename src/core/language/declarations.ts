@@ -46,10 +46,10 @@ class DeclarationReader {
 
   private declaration(): Declaration[] {
     const { parser } = this;
-    const mend = 'Write name : TYPE := value;';
-    const names = [this.name(mend)];
-    while (parser.takeIf(',')) names.push(this.name(mend));
-    parser.expect(':', mend);
+    const fix = 'Write name : TYPE := value;';
+    const names = [this.name(fix)];
+    while (parser.takeIf(',')) names.push(this.name(fix));
+    parser.expect(':', fix);
     const type = this.type();
     const starts = parser.takeIf(':=') ? this.start() : [];
     const noteBefore = this.note();
@@ -65,10 +65,10 @@ class DeclarationReader {
     }));
   }
 
-  private name(mend: string): Token {
+  private name(fix: string): Token {
     const { parser } = this;
     if (parser.next.kind !== 'name' || reserved.has(parser.next.text.toLowerCase()))
-      parser.fail(`A name is missing before ${describe(parser.next)}.`, mend);
+      parser.fail(`A name is missing before ${describe(parser.next)}.`, fix);
     return parser.take();
   }
 
@@ -97,29 +97,29 @@ class DeclarationReader {
 
   private array(start: Span): TypeText {
     const { parser } = this;
-    const mend = 'Write ARRAY[1..5] OF REAL.';
-    parser.expect('[', mend);
-    const bounds = [this.bounds(mend)];
-    while (parser.takeIf(',')) bounds.push(this.bounds(mend));
-    const end = parser.expect(']', mend);
-    parser.expect('of', mend);
+    const fix = 'Write ARRAY[1..5] OF REAL.';
+    parser.expect('[', fix);
+    const bounds = [this.bounds(fix)];
+    while (parser.takeIf(',')) bounds.push(this.bounds(fix));
+    const end = parser.expect(']', fix);
+    parser.expect('of', fix);
     const of = parser.deeper(() => this.type());
     const span = join(start, end.span);
     if (bounds.some(({ first, last }) => last < first || last - first >= largestArray))
-      parser.fail(`An array runs from its lower to its upper bound and has at most ${largestArray} elements.`, mend, 'syntax', span);
+      parser.fail(`An array runs from its lower to its upper bound and has at most ${largestArray} elements.`, fix, 'syntax', span);
     return bounds.reduceRight<TypeText>((inner, { first, last }) => ({ kind: 'array', first, last, of: inner, span }), of);
   }
 
-  private bounds(mend: string): { first: number; last: number } {
-    const first = this.bound(mend);
-    this.parser.expect('..', mend);
-    return { first, last: this.bound(mend) };
+  private bounds(fix: string): { first: number; last: number } {
+    const first = this.bound(fix);
+    this.parser.expect('..', fix);
+    return { first, last: this.bound(fix) };
   }
 
-  private bound(mend: string): number {
+  private bound(fix: string): number {
     const { parser } = this;
     const sign = parser.takeIf('-') ? -1 : 1;
-    if (parser.next.kind !== 'number' || !parser.next.whole) parser.fail(`A whole number is missing before ${describe(parser.next)}.`, mend);
+    if (parser.next.kind !== 'number' || !parser.next.whole) parser.fail(`A whole number is missing before ${describe(parser.next)}.`, fix);
     return sign * (parser.take().value ?? 0);
   }
 

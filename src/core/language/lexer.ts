@@ -43,7 +43,7 @@ export function tokenize(text: string): { tokens: Token[]; faults: TextFault[] }
       span: { from: longestText, until: text.length },
       code: 'syntax',
       message: `The text has ${text.length} characters; at most ${longestText} are read.`,
-      mend: 'Split it into several components.',
+      fix: 'Split it into several components.',
     });
   }
   let at = 0;
@@ -56,7 +56,7 @@ export function tokenize(text: string): { tokens: Token[]; faults: TextFault[] }
     const space = blank(first) || first === slash || first === parenthesis ? match(rules.space) : null;
     if (space) {
       if (space[0].startsWith('(*') && !(space[0].length >= 4 && space[0].endsWith('*)'))) {
-        faults.push({ span: { from: at, until: at + 2 }, code: 'syntax', message: 'This comment is never closed.', mend: 'End it with *).' });
+        faults.push({ span: { from: at, until: at + 2 }, code: 'syntax', message: 'This comment is never closed.', fix: 'End it with *).' });
       }
       at += space[0].length;
       continue;
@@ -70,7 +70,7 @@ export function tokenize(text: string): { tokens: Token[]; faults: TextFault[] }
         span: { from: at, until: at + 1 },
         code: 'syntax',
         message: `The character "${source[at]}" is not understood here.`,
-        mend: 'Remove it, or write the operator in Structured Text.',
+        fix: 'Remove it, or write the operator in Structured Text.',
       });
       at += 1;
     }
@@ -97,7 +97,7 @@ export function tokenize(text: string): { tokens: Token[]; faults: TextFault[] }
     if (!found) return undefined;
     const nanoseconds = readTimeBody(found[2] ?? '');
     if (typeof nanoseconds === 'string') {
-      faults.push({ span: spanOf(found), code: 'time', message: `${nanoseconds}.`, mend: 'Write it like T#2.5s or T#1m30s.' });
+      faults.push({ span: spanOf(found), code: 'time', message: `${nanoseconds}.`, fix: 'Write it like T#2.5s or T#1m30s.' });
     }
     const value = typeof nanoseconds === 'string' ? 0 : nanoseconds;
     return { kind: 'time', text: found[0], span: spanOf(found), value: found[1] === '-' ? -value : value };

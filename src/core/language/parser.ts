@@ -91,15 +91,15 @@ export class Parser {
     return this.sees(text) ? this.take() : undefined;
   }
 
-  expect(text: string, mend: string): Token {
+  expect(text: string, fix: string): Token {
     const token = this.takeIf(text);
     if (token) return token;
-    return this.fail(`"${text}" is missing before ${describe(this.next)}.`, mend);
+    return this.fail(`"${text}" is missing before ${describe(this.next)}.`, fix);
   }
 
   /** Notes a fault at the next token and gives up the construct being read. */
-  fail(message: string, mend: string, code: TextFault['code'] = 'syntax', span: Span = this.next.span): never {
-    this.faults.push({ span, code, message, mend });
+  fail(message: string, fix: string, code: TextFault['code'] = 'syntax', span: Span = this.next.span): never {
+    this.faults.push({ span, code, message, fix });
     throw new Unreadable();
   }
 
@@ -192,12 +192,12 @@ export class Parser {
   private range(operand: Expression): Expression {
     if (!this.dialect.sentence || !this.sees('in')) return operand;
     this.take();
-    const mend = 'Write a range as: level in [0.2 m, 3.1 m]';
-    this.expect('[', mend);
+    const fix = 'Write a range as: level in [0.2 m, 3.1 m]';
+    this.expect('[', fix);
     const low = this.expression();
-    this.expect(',', mend);
+    this.expect(',', fix);
     const high = this.expression();
-    const end = this.expect(']', mend);
+    const end = this.expect(']', fix);
     return { kind: 'between', operand, low, high, span: join(operand.span, end.span) };
   }
 
@@ -305,13 +305,13 @@ export class Parser {
   }
 
   /** The rest of a name whose first part has been taken: further parts behind dots, indices in brackets. */
-  nameBehind(first: Token, mend: string): Target {
+  nameBehind(first: Token, fix: string): Target {
     const path = [first.text];
     const indices: Index[] = [];
     let { until } = first.span;
     for (;;) {
       if (this.takeIf('.')) {
-        if (this.next.kind !== 'name') this.fail(`A name is missing after "${path.join('.')}.".`, mend);
+        if (this.next.kind !== 'name') this.fail(`A name is missing after "${path.join('.')}.".`, fix);
         const part = this.take();
         path.push(part.text);
         until = part.span.until;

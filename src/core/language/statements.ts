@@ -66,10 +66,10 @@ export class StatementReader {
     return parser.ended ? last : parser.expect(';', 'End each statement with a semicolon.').span;
   }
 
-  private target(message: string, mend: string): Target {
+  private target(message: string, fix: string): Target {
     const { parser } = this;
     const first = parser.next;
-    if (first.kind !== 'name' || reserved.has(first.text.toLowerCase())) parser.fail(`${message} ${describe(first)}.`, mend);
+    if (first.kind !== 'name' || reserved.has(first.text.toLowerCase())) parser.fail(`${message} ${describe(first)}.`, fix);
     return parser.nameBehind(parser.take(), 'Name the field or output.');
   }
 
@@ -79,7 +79,7 @@ export class StatementReader {
     const inputs: { name: string; span: Span; value: Expression }[] = [];
     const outputs: { name: string; span: Span; target: Target }[] = [];
     const operands: Expression[] = [];
-    const mend = 'Give inputs as name := value and outputs as name => variable.';
+    const fix = 'Give inputs as name := value and outputs as name => variable.';
     while (!parser.sees(')') && !parser.ended) {
       const name = parser.next;
       const named = name.kind === 'name' && [':=', '=>'].includes(parser.second.text);
@@ -89,9 +89,9 @@ export class StatementReader {
         continue;
       }
       parser.take();
-      if (parser.takeIf('=>')) outputs.push({ name: name.text, span: name.span, target: this.target('An output cannot go to', mend) });
+      if (parser.takeIf('=>')) outputs.push({ name: name.text, span: name.span, target: this.target('An output cannot go to', fix) });
       else {
-        parser.expect(':=', mend);
+        parser.expect(':=', fix);
         inputs.push({ name: name.text, span: name.span, value: parser.deeper(() => parser.expression()) });
       }
       if (!parser.takeIf(',')) break;
@@ -104,15 +104,15 @@ export class StatementReader {
     const { parser } = this;
     const start = parser.take();
     const branches: { condition: Expression; body: Statement[] }[] = [];
-    const mend = 'Write IF condition THEN … ELSIF condition THEN … ELSE … END_IF;';
+    const fix = 'Write IF condition THEN … ELSIF condition THEN … ELSE … END_IF;';
     let otherwise: Statement[] = [];
     for (;;) {
       const condition = parser.expression();
-      parser.expect('then', mend);
+      parser.expect('then', fix);
       branches.push({ condition, body: this.statements(['elsif', 'else', 'end_if']) });
       if (parser.takeIf('elsif')) continue;
       if (parser.takeIf('else')) otherwise = this.statements(['end_if']);
-      const end = parser.expect('end_if', mend);
+      const end = parser.expect('end_if', fix);
       parser.takeIf(';');
       return { kind: 'if', branches, otherwise, span: join(start.span, end.span) };
     }
@@ -121,18 +121,18 @@ export class StatementReader {
   private selection(): Statement {
     const { parser } = this;
     const start = parser.take();
-    const mend = 'Write CASE value OF 1: … 2, 4..6: … ELSE … END_CASE;';
+    const fix = 'Write CASE value OF 1: … 2, 4..6: … ELSE … END_CASE;';
     const selector = parser.expression();
-    parser.expect('of', mend);
+    parser.expect('of', fix);
     const arms: { labels: CaseLabel[]; body: Statement[] }[] = [];
     while (!parser.sees('else') && !parser.sees('end_case') && !parser.ended) {
       const labels = [this.label()];
       while (parser.takeIf(',')) labels.push(this.label());
-      parser.expect(':', mend);
+      parser.expect(':', fix);
       arms.push({ labels, body: this.arm() });
     }
     const otherwise = parser.takeIf('else') ? this.statements(['end_case']) : [];
-    const end = parser.expect('end_case', mend);
+    const end = parser.expect('end_case', fix);
     parser.takeIf(';');
     return { kind: 'case', selector, arms, otherwise, span: join(start.span, end.span) };
   }
@@ -158,16 +158,16 @@ export class StatementReader {
   private counted(): Statement {
     const { parser } = this;
     const start = parser.take();
-    const mend = 'Write FOR i := 1 TO 10 BY 1 DO … END_FOR;';
-    const variable = this.target('FOR cannot count with', mend);
-    parser.expect(':=', mend);
+    const fix = 'Write FOR i := 1 TO 10 BY 1 DO … END_FOR;';
+    const variable = this.target('FOR cannot count with', fix);
+    parser.expect(':=', fix);
     const from = parser.expression();
-    parser.expect('to', mend);
+    parser.expect('to', fix);
     const until = parser.expression();
     const by = parser.takeIf('by') ? parser.expression() : undefined;
-    parser.expect('do', mend);
+    parser.expect('do', fix);
     const body = this.statements(['end_for']);
-    const end = parser.expect('end_for', mend);
+    const end = parser.expect('end_for', fix);
     parser.takeIf(';');
     return { kind: 'for', variable, from, until, ...(by ? { by } : {}), body, span: join(start.span, end.span) };
   }
@@ -175,11 +175,11 @@ export class StatementReader {
   private repeatedWhile(): Statement {
     const { parser } = this;
     const start = parser.take();
-    const mend = 'Write WHILE condition DO … END_WHILE;';
+    const fix = 'Write WHILE condition DO … END_WHILE;';
     const condition = parser.expression();
-    parser.expect('do', mend);
+    parser.expect('do', fix);
     const body = this.statements(['end_while']);
-    const end = parser.expect('end_while', mend);
+    const end = parser.expect('end_while', fix);
     parser.takeIf(';');
     return { kind: 'while', condition, body, span: join(start.span, end.span) };
   }
@@ -187,12 +187,12 @@ export class StatementReader {
   private repeatedUntil(): Statement {
     const { parser } = this;
     const start = parser.take();
-    const mend = 'Write REPEAT … UNTIL condition END_REPEAT;';
+    const fix = 'Write REPEAT … UNTIL condition END_REPEAT;';
     const body = this.statements(['until']);
-    parser.expect('until', mend);
+    parser.expect('until', fix);
     const until = parser.expression();
     parser.takeIf(';');
-    const end = parser.expect('end_repeat', mend);
+    const end = parser.expect('end_repeat', fix);
     parser.takeIf(';');
     return { kind: 'repeat', body, until, span: join(start.span, end.span) };
   }

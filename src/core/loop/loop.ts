@@ -7,7 +7,7 @@ import {
   type OutputPort,
   parameterValues,
   slotNode,
-  unitMend,
+  unitFix,
 } from '@/core/behaviour';
 import type { LoopDocument, Project } from '@/core/documents';
 import type { Faults, Place } from '@/core/fault';
@@ -266,7 +266,7 @@ class Assembly {
         'unit',
         place,
         `${source.name} is in ${source.unit || 'no unit'}, but ${port.name} expects ${port.unit || 'no unit'}.`,
-        `A wire converts nothing: ${unitMend(source.unit, port.unit)}`,
+        `A wire converts nothing: ${unitFix(source.unit, port.unit)}`,
       );
     }
   }

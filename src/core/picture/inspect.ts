@@ -16,7 +16,7 @@ import type { Face, FacePort, ModelView, OutlineItem, Picture, RegionPicture } f
 
 /** Reads and checks documents, and draws one item of them; the first loop when the item is not there. */
 export function inspectModel(files: readonly SourceFile[], wanted: string): ModelView {
-  const { project, faults, doubts } = checkProject(files);
+  const { project, faults, warnings } = checkProject(files);
   const count = (file: string): number => faults.filter((fault) => fault.place.file === file).length;
   const outline: OutlineItem[] = [
     ...[...project.loops.values()].map(({ raw, document }) => ({
@@ -50,7 +50,7 @@ export function inspectModel(files: readonly SourceFile[], wanted: string): Mode
     headline: headlineOf(picture, component !== undefined),
     ...(component ? { face: faceOf(component, pictureOfComponent(project, component)) } : {}),
     faults,
-    doubts,
+    warnings,
     names: namesFor(project, loop, component),
   };
 }

@@ -104,7 +104,7 @@ export interface ModelView {
   readonly face?: Face;
   readonly faults: readonly Fault[];
   /** Suspicious, but no hindrance. */
-  readonly doubts: readonly Fault[];
+  readonly warnings: readonly Fault[];
   /** Names one may write in the item's document, for completion. */
   readonly names: readonly { readonly name: string; readonly about: string }[];
 }

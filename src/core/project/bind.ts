@@ -56,7 +56,7 @@ export function bindSentence(
       );
   } else {
     const fewest = [...(complete.length > 0 ? complete : found)].sort((a, b) => a.faults.count - b.faults.count)[0];
-    for (const { code, place, message, mend } of fewest?.faults.all() ?? []) faults.add(code, place, message, mend);
+    for (const { code, place, message, fix } of fewest?.faults.all() ?? []) faults.add(code, place, message, fix);
   }
   return inLoop;
 

@@ -42,7 +42,7 @@ export interface CheckedProject {
   readonly criteria: readonly BoundCriterion[];
   readonly faults: readonly Fault[];
   /** Suspicious, but no hindrance. */
-  readonly doubts: readonly Fault[];
+  readonly warnings: readonly Fault[];
 }
 
 /** Reads and checks all documents of a project folder. All faults are told in one go. */
@@ -73,7 +73,7 @@ export function* checkProjectInSteps(files: readonly SourceFile[]): Steps<Checke
   }
   for (const desk of project.desks.values()) checkDesk(desk, project, loops, faults);
   for (const scene of project.scenes.values()) checkScene(scene, project, loops, faults);
-  return { project, loops, cases, criteria, faults: faults.all(), doubts: faults.doubts() };
+  return { project, loops, cases, criteria, faults: faults.all(), warnings: faults.warnings() };
 }
 
 function checkCase(document: CaseDocument, project: Project, ids: Ids, loops: ReadonlyMap<string, AssembledLoop>, faults: Faults): CheckedCase[] {

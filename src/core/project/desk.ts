@@ -187,7 +187,7 @@ function aloneOf({ project }: CheckedProject, name: string): FoundLoop | string 
   const loop = aloneLoop(component);
   const assembled = assembleLoop(project, loop, faults);
   const [first] = faults.all();
-  return first ? `${name} cannot run alone: ${first.message} ${first.mend}` : { assembled, loop, key: nameKey(loop.raw.loop) };
+  return first ? `${name} cannot run alone: ${first.message} ${first.fix}` : { assembled, loop, key: nameKey(loop.raw.loop) };
 }
 
 function fullNames(items: readonly DeskItem[], loop: AssembledLoop): DeskItem[] {

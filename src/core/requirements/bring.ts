@@ -1,9 +1,9 @@
 import { type Project, type RequirementDocument, readProject, type SourceFile } from '@/core/documents';
 import { Faults } from '@/core/fault';
 import { compareImport, type Difference, type ImportComparison } from './compare';
-import { readProse } from './markdown';
-import type { ProseItem } from './prose';
+import { readMarkdown } from './markdown';
 import { readReqif } from './reqif';
+import type { RequirementItem } from './requirementItem';
 import { type ColumnMapping, itemsOfTable, type Table } from './table';
 import { takeDifferences } from './take';
 
@@ -29,14 +29,14 @@ export function bringIn(files: readonly SourceFile[], brought: Brought): Brought
   );
   const [problem] = faults.all();
   return problem
-    ? { differences: [], unchanged: 0, doubled: [], problem: `Line ${problem.place.line}: ${problem.message} ${problem.mend}` }
+    ? { differences: [], unchanged: 0, doubled: [], problem: `Line ${problem.place.line}: ${problem.message} ${problem.fix}` }
     : compareImport(requirements, items);
 }
 
-function itemsOf(brought: Brought, taken: readonly string[], faults: Faults): ProseItem[] {
+function itemsOf(brought: Brought, taken: readonly string[], faults: Faults): RequirementItem[] {
   switch (brought.k) {
     case 'prose':
-      return readProse(brought.text, taken);
+      return readMarkdown(brought.text, taken);
     case 'table':
       return itemsOfTable(brought.table, brought.mapping, taken);
     case 'reqif':
@@ -50,7 +50,7 @@ export function takeIn(files: readonly SourceFile[], differences: readonly Diffe
 }
 
 /** All requirements of a project as they go out. */
-export function proseOf(files: readonly SourceFile[]): ProseItem[] {
+export function requirementItems(files: readonly SourceFile[]): RequirementItem[] {
   return projectOf(files).requirements.map(({ raw, section }: RequirementDocument) => ({
     id: raw.requirement,
     section,

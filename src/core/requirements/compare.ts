@@ -1,13 +1,19 @@
 import { diffWordsWithSpace } from 'diff';
 import type { RequirementDocument } from '@/core/documents';
 import { nameKey } from '@/core/language';
-import type { ProseItem } from './prose';
+import type { RequirementItem } from './requirementItem';
 
 /** What an import would do to one requirement. */
 export type Difference =
-  | { readonly k: 'new'; readonly item: ProseItem }
-  | { readonly k: 'changed'; readonly item: ProseItem; readonly before: string; readonly words: readonly WordChange[]; readonly accepted: number }
-  | { readonly k: 'moved'; readonly item: ProseItem; readonly before: string }
+  | { readonly k: 'new'; readonly item: RequirementItem }
+  | {
+      readonly k: 'changed';
+      readonly item: RequirementItem;
+      readonly before: string;
+      readonly words: readonly WordChange[];
+      readonly accepted: number;
+    }
+  | { readonly k: 'moved'; readonly item: RequirementItem; readonly before: string }
   | { readonly k: 'removed'; readonly id: string; readonly text: string; readonly criteria: number };
 
 export interface WordChange {
@@ -23,7 +29,7 @@ export interface ImportComparison {
 }
 
 /** An import against what the project has, by id. Blanks and line breaks are no difference. */
-export function compareImport(present: readonly RequirementDocument[], items: readonly ProseItem[]): ImportComparison {
+export function compareImport(present: readonly RequirementDocument[], items: readonly RequirementItem[]): ImportComparison {
   const known = new Map(present.map((one) => [nameKey(one.raw.requirement), one]));
   const seen = new Set<string>();
   const doubled: string[] = [];

@@ -8,7 +8,7 @@ export type RequirementChange =
   | { readonly k: 'sentence'; readonly index: number; readonly sentence: string }
   | { readonly k: 'accept'; readonly index: number; readonly by: string; readonly on: string }
   /** Takes the acceptance back: the criterion counts for nothing again. */
-  | { readonly k: 'doubt'; readonly index: number }
+  | { readonly k: 'take back'; readonly index: number }
   | { readonly k: 'remove'; readonly index: number }
   /** Notes that a reading is not what is meant, so that it is not proposed again. */
   | { readonly k: 'reject'; readonly sentence: string }
@@ -69,7 +69,7 @@ function apply(requirement: YAMLMap, change: Exclude<RequirementChange, { k: 'dr
     case 'accept':
       criterion(change.index)?.set('accepted', create({ by: change.by, on: change.on }));
       return;
-    case 'doubt':
+    case 'take back':
       criterion(change.index)?.delete('accepted');
       return;
     case 'remove':

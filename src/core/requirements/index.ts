@@ -1,4 +1,4 @@
-export { type Brought, type BroughtIn, bringIn, proseOf, takeIn } from './bring';
+export { type Brought, type BroughtIn, bringIn, requirementItems, takeIn } from './bring';
 export { compareImport, type Difference, type WordChange } from './compare';
 export { editRequirement, type RequirementChange } from './edit';
 export { type HistoryEntry, historyOf, type RequirementStep, type RequirementsVersion } from './history';
@@ -11,9 +11,9 @@ export {
   requirementsOf,
   type SentenceMeaning,
 } from './inspect';
-export { readProse, writeMarkdown } from './markdown';
+export { readMarkdown, writeMarkdown } from './markdown';
 export { criterionName } from './name';
-export type { ProseItem } from './prose';
 export { readReqif, writeReqif } from './reqif';
+export type { RequirementItem } from './requirementItem';
 export { guessMapping, itemsOfTable, readCsvTable, type Table, type TableField, tableFields, tableOf, writeCsvTable } from './table';
 export { takeDifferences } from './take';

@@ -104,7 +104,7 @@ function criterionView({ criterion, sentence, accepted }: RawCriterion, catalogu
 /** What a sentence means in a project; with faults, those of the loop in which it has the fewest. */
 export function meaningOf(sentence: string, catalogues: readonly Catalogue[]): SentenceMeaning {
   const { sentence: read, faults, words: typed } = parseSentence(sentence);
-  if (!read) return { stl: '', words: '', faults: faults.map(({ span, message, mend }) => ({ from: span.from, message, mend })) };
+  if (!read) return { stl: '', words: '', faults: faults.map(({ span, message, fix }) => ({ from: span.from, message, fix })) };
   const checks = catalogues.map((catalogue) => compileAlone(sentence, catalogue).faults);
   const least = checks.reduce<SentenceCheck['faults'] | undefined>((best, one) => (best && best.length <= one.length ? best : one), undefined);
   return { stl: printStl(read), words: paraphrase(read), faults: least ?? [], ...(typed ? { typed } : {}) };

@@ -1,10 +1,10 @@
-import { type ProseItem, splitId, withIds } from './prose';
+import { type RequirementItem, splitId, withIds } from './requirementItem';
 
 /**
  * Requirements from Markdown or plain text: headings are sections, every paragraph, list item or line with an id of its own is a requirement. Ids at the head of a line are
  * recognised; items without one get the next free number.
  */
-export function readProse(text: string, taken: readonly string[]): ProseItem[] {
+export function readMarkdown(text: string, taken: readonly string[]): RequirementItem[] {
   const items: { id?: string; section: string; text: string }[] = [];
   let section = 'Requirements';
   let open = false;
@@ -29,7 +29,7 @@ export function readProse(text: string, taken: readonly string[]): ProseItem[] {
 }
 
 /** The same as Markdown: sections as headings, one paragraph a requirement. */
-export function writeMarkdown(items: readonly ProseItem[]): string {
+export function writeMarkdown(items: readonly RequirementItem[]): string {
   return items
     .map(
       ({ id, section, text }, index) => `${section === items[index - 1]?.section ? '' : `## ${section}\n\n`}**${id}** ${text.replace(/\s+/g, ' ')}\n`,

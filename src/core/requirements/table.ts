@@ -1,6 +1,6 @@
 import { parse } from 'csv-parse/browser/esm/sync';
 import { cellText, csvCell } from '@/core/formats';
-import { type ProseItem, withIds } from './prose';
+import { type RequirementItem, withIds } from './requirementItem';
 
 /** What a column of a table may hold. */
 export const tableFields = ['id', 'text', 'section', 'source', 'level', 'verifyBy'] as const;
@@ -61,7 +61,7 @@ export function guessMapping({ headings, rows }: Table): ColumnMapping {
 }
 
 /** Requirements from a table; rows without text are left out. */
-export function itemsOfTable({ headings, rows }: Table, mapping: ColumnMapping, taken: readonly string[]): ProseItem[] {
+export function itemsOfTable({ headings, rows }: Table, mapping: ColumnMapping, taken: readonly string[]): RequirementItem[] {
   const cell = (row: readonly string[], field: TableField): string => {
     const heading = mapping[field];
     return heading === undefined ? '' : (row[headings.indexOf(heading)] ?? '').trim();
@@ -77,7 +77,7 @@ export function itemsOfTable({ headings, rows }: Table, mapping: ColumnMapping, 
 }
 
 /** The rows of a table of requirements, headings first. */
-export function tableOf(items: readonly ProseItem[]): string[][] {
+export function tableOf(items: readonly RequirementItem[]): string[][] {
   return [
     ['id', 'section', 'text', 'source', 'level', 'verified by', 'relations'],
     ...items.map(({ id, section, text, source = '', level = '', verifyBy = '', relations = [] }) => [

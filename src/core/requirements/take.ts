@@ -4,7 +4,7 @@ import { nameKey } from '@/core/language';
 import { appendToList } from '@/core/yaml';
 import type { Difference } from './compare';
 import { editRequirement } from './edit';
-import type { ProseItem } from './prose';
+import type { RequirementItem } from './requirementItem';
 
 /** Requirements in one document; longer sections go on in a further one, so that an edit never reads thousands again. */
 const mostInDocument = 200;
@@ -93,7 +93,7 @@ class Taking {
   }
 }
 
-function entryOf({ id, text, source, level, verifyBy, relations }: ProseItem): string {
+function entryOf({ id, text, source, level, verifyBy, relations }: RequirementItem): string {
   return stringify(
     {
       requirement: id,

@@ -16,7 +16,7 @@ export function checkShape<T>(document: ReadDocument, shape: Shape<T>, faults: F
       'shape',
       isUnknownKey(detail) ? document.keyPlace(path) : document.place(path),
       isUnknownKey(detail) && path.length > 0 ? `"${String(path.at(-1))}" is not known here.` : sentenceOf(sentence(detail.message)),
-      mendFor(detail),
+      fixFor(detail),
     );
   }
   return isShaped(document.value, shape, details) ? document.value : undefined;
@@ -61,7 +61,7 @@ function sentence(message: string): string {
   return message.charAt(0).toUpperCase() + message.slice(1);
 }
 
-function mendFor(detail: Joi.ValidationErrorItem): string {
+function fixFor(detail: Joi.ValidationErrorItem): string {
   const allowed = detail.context?.valids as unknown[] | undefined;
   switch (detail.type) {
     case 'any.required':

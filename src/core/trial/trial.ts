@@ -132,7 +132,7 @@ class CaseTrial {
       if (this.reference) return this.reference;
       why = outcome.error ? ` (${outcome.error.message}, at ${timeWords(outcome.error.at)})` : '';
     }
-    throw new Error(`${experiment.case} ends in an error however tightly it is solved${why}; mend that first.`);
+    throw new Error(`${experiment.case} ends in an error however tightly it is solved${why}; fix that first.`);
   }
 }
 

@@ -56,7 +56,7 @@ export function readPicture(file: string, text: string, faults: Faults): Picture
   const svg = printed(root, ids, leftOut);
   if (leftOut.size > 0) {
     const names = [...leftOut].slice(0, 8).join(', ');
-    faults.doubt(
+    faults.warn(
       'unsupported',
       placeOf(root, file),
       `Only shapes and words of a picture are shown; left out: ${names}${leftOut.size > 8 ? ' and more' : ''}.`,

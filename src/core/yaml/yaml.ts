@@ -32,7 +32,7 @@ export function readYaml(file: string, text: string, faults: Faults): ReadDocume
   const known = versions.find((version) => version.text === text) ?? parse(file, text, versions);
   // The latest stands in front.
   documents.set(file, [known, ...versions.filter((version) => version !== known)].slice(0, mostVersions));
-  for (const { code, place, message, mend } of known.faults) faults.add(code, place, message, mend);
+  for (const { code, place, message, fix } of known.faults) faults.add(code, place, message, fix);
   return known.document;
 }
 
@@ -71,9 +71,9 @@ function parse(file: string, text: string, before: readonly Version[]): Version 
 
 /** Most documents are without an error in their text, and known but for a few lines. */
 function readInPieces(file: string, text: string, root: Block): ReadDocument | undefined {
-  const doubts = new Faults();
-  const value = plainBlock(root, new Plain(() => ({ file, line: 1, column: 1 }), doubts));
-  return doubts.count > 0 ? undefined : located(file, text, root, value, true);
+  const found = new Faults();
+  const value = plainBlock(root, new Plain(() => ({ file, line: 1, column: 1 }), found));
+  return found.count > 0 ? undefined : located(file, text, root, value, true);
 }
 
 function plainBlock(block: Block, plain: Plain): unknown {
@@ -206,8 +206,8 @@ class Plain {
       this.refuse('yaml-alias', node, 'Anchors (&name) are not read.', 'Remove the anchor and write the value out where it is used.');
   }
 
-  private refuse(code: FaultCode, node: unknown, message: string, mend: string): void {
-    this.faults.add(code, this.placeAt((isNode(node) ? node.range?.[0] : undefined) ?? 0), message, mend);
+  private refuse(code: FaultCode, node: unknown, message: string, fix: string): void {
+    this.faults.add(code, this.placeAt((isNode(node) ? node.range?.[0] : undefined) ?? 0), message, fix);
   }
 }
 

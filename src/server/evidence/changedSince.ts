@@ -10,7 +10,7 @@ export interface AgedRun {
   readonly id: number;
   readonly caseName: string;
   readonly campaignId: number;
-  /** It still fits the model and the case; then it is the criterion or the prose that is another. */
+  /** It still fits the model and the case; then it is the criterion or the requirement text that has changed. */
   readonly fits: boolean;
 }
 

@@ -83,7 +83,7 @@ export async function newestRuns(db: Database, projectId: number) {
     .orderBy(tables.runs.caseName, desc(tables.runs.id));
 }
 
-/** Findings of the newest runs, parted into those that still fit today's model, sentence and prose, and those that do not. */
+/** Findings of the newest runs, parted into those that still fit today's model, sentence and requirement text, and those that do not. */
 async function readFindings(
   db: Database,
   project: CheckedProject,

@@ -44,7 +44,7 @@ export async function readFolder(directory: string): Promise<ProjectFolder> {
         code: 'file-too-large',
         place: { file: name, line: 1, column: 1 },
         message: `The file has ${size} bytes; at most ${largestFile} are read.`,
-        mend: 'Split the document, or keep recorded data in CSV files.',
+        fix: 'Split the document, or keep recorded data in CSV files.',
       });
       continue;
     }
@@ -56,7 +56,7 @@ export async function readFolder(directory: string): Promise<ProjectFolder> {
         code: 'file-unreadable',
         place: { file: name, line: 1, column: 1 },
         message: 'The file is not UTF-8 text.',
-        mend: 'Save it as UTF-8.',
+        fix: 'Save it as UTF-8.',
       });
     }
   }
@@ -71,7 +71,7 @@ async function takenFrom(directory: string, faults: Fault[]): Promise<TakenFrom 
       code: 'file-unreadable',
       place: { file: takenFromFile, line: 1, column: 1 },
       message: 'The file does not say which revision the folder was taken from.',
-      mend: 'Take it from a fresh archive of the project, or delete it.',
+      fix: 'Take it from a fresh archive of the project, or delete it.',
     });
   return from;
 }

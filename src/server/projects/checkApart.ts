@@ -18,7 +18,7 @@ export async function checkApart(files: readonly SourceFile[]): Promise<Checked>
         code: 'too-large',
         place: { file: 'project.yaml', line: 1, column: 1 },
         message: `To read this project takes ${much}; nothing was saved.`,
-        mend: 'Undo the last change; structures, function blocks or sums that contain each other many times over grow very large.',
+        fix: 'Undo the last change; structures, function blocks or sums that contain each other many times over grow very large.',
       },
     ],
   };

@@ -53,7 +53,7 @@ function Way({ what, href, label }: WayProps) {
   );
 }
 
-/** What helps against a lack of evidence that no further run of the same cases would mend. */
+/** What helps against a lack of evidence that no further run of the same cases would fix. */
 function wayOf(slug: string, { id, result, bearingCases }: LedgerRow): WayProps {
   const { reason } = result;
   const place = `/p/${slug}`;

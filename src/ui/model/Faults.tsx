@@ -6,13 +6,13 @@ export function Faults({ faults, show }: { readonly faults: readonly Fault[]; re
   if (faults.length === 0) return null;
   return (
     <ul className="mb-4">
-      {faults.map(({ place, message, mend }) => (
+      {faults.map(({ place, message, fix }) => (
         <li key={`${place.file}:${place.line}:${place.column}:${message}`} className="border-rule border-b py-1.5">
           <button type="button" className="figure text-soft underline underline-offset-4" onClick={() => show(place)}>
             {place.file}:{place.line}
           </button>
           <p>
-            {message} <span className="text-soft">{mend}</span>
+            {message} <span className="text-soft">{fix}</span>
           </p>
         </li>
       ))}

@@ -66,7 +66,7 @@ export function ModelView({ slug, revision, files, first }: ModelViewProps) {
       </div>
     );
   const here = view.faults.filter((fault) => fault.place.file === item.file);
-  const doubts = view.doubts.filter((doubt) => doubt.place.file === item.file);
+  const warnings = view.warnings.filter((warning) => warning.place.file === item.file);
   const setParameter = (name: string, value: Value): void => {
     void askEngine('replace', { text: drafts.text(item.file), path: ['parameters', name, 'value'], value }).then((text) => {
       if (text !== undefined) drafts.edit(item.file, text, true);
@@ -117,7 +117,7 @@ export function ModelView({ slug, revision, files, first }: ModelViewProps) {
               </div>
               <WholeButton alone={alone} drawn={view.picture.k === 'net' || view.picture.k === 'chart'} words={words} />
             </div>
-            <Doubts doubts={doubts} show={show} />
+            <Warnings warnings={warnings} show={show} />
             {problem && <p className="text-fail">{problem}</p>}
             {stale && <p className="text-soft">The text has a fault at the moment; this shows the last version that could be read.</p>}
             <div className="h-3 shrink-0" />
@@ -161,7 +161,7 @@ export function ModelView({ slug, revision, files, first }: ModelViewProps) {
                   text={drafts.text(item.file)}
                   line={sought?.file === item.file ? sought : undefined}
                   faults={here}
-                  doubts={doubts}
+                  warnings={warnings}
                   names={view.names}
                   edit={(text) => drafts.edit(item.file, text, true)}
                   undo={drafts.undo}
@@ -222,13 +222,13 @@ function Headline({ view, faults }: { readonly view: Model; readonly faults: rea
 }
 
 /** Suspicious places of the document on the screen. */
-function Doubts({ doubts, show }: { readonly doubts: readonly Fault[]; readonly show: (place: Sought) => void }) {
-  return doubts.map(({ place, message, mend }) => (
+function Warnings({ warnings, show }: { readonly warnings: readonly Fault[]; readonly show: (place: Sought) => void }) {
+  return warnings.map(({ place, message, fix }) => (
     <p key={`${place.line}:${place.column}:${message}`} className="text-soft">
       <button type="button" className="underline decoration-rule underline-offset-4" onClick={() => show(place)}>
         Line {place.line}
       </button>
-      : {message} {mend}
+      : {message} {fix}
     </p>
   ));
 }

@@ -70,7 +70,7 @@ export function BringIn({ files, take, close }: BringInProps) {
       {brought.k === 'prose' && (
         <textarea
           className="mt-3 h-40 w-full rounded border border-rule bg-ground p-3 font-serif text-[15px] leading-snug"
-          aria-label="Prose"
+          aria-label="Requirement text"
           value={brought.text}
           onChange={(event) => setBrought({ k: 'prose', text: event.target.value })}
         />

@@ -152,7 +152,7 @@ function Written({
 }: {
   readonly criterion: CriterionView;
   readonly row: LedgerRow | undefined;
-  readonly act: (what: 'accept' | 'doubt' | 'remove' | 'edit') => void;
+  readonly act: (what: 'accept' | 'take back' | 'remove' | 'edit') => void;
 }) {
   const { name, sentence, meaning, accepted } = criterion;
   const state = row?.result.criteria.find((one) => one.name === name);
@@ -160,9 +160,9 @@ function Written({
     <section className="mt-4">
       <h3 className="mb-1.5 font-semibold">{name}</h3>
       <SentenceSlots sentence={sentence} />
-      {meaning.faults.map(({ from, message, mend }) => (
+      {meaning.faults.map(({ from, message, fix }) => (
         <p key={from} className="mt-1.5 text-[13px] text-fail">
-          {message} <span className="text-soft">{mend}</span>
+          {message} <span className="text-soft">{fix}</span>
         </p>
       ))}
       <Meaning words={meaning.words} stl={meaning.stl} />
@@ -173,7 +173,7 @@ function Written({
         </span>
         <span className="ml-auto flex gap-2">
           {accepted ? (
-            <button type="button" className="act" onClick={() => act('doubt')}>
+            <button type="button" className="act" onClick={() => act('take back')}>
               Withdraw
             </button>
           ) : (

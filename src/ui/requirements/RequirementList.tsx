@@ -4,7 +4,7 @@ import { useEffect, useRef } from 'react';
 import type { RequirementView } from '@/core/requirements';
 import { plural } from '@/core/wording';
 import { keepScrolled } from '../hooks/keepScrolled';
-import { MarkedProse } from './MarkedProse';
+import { MarkedText } from './MarkedText';
 import { useReadings } from './useReadings';
 
 interface RequirementListProps {
@@ -66,7 +66,7 @@ export function RequirementList({ requirements, selected, select, version }: Req
                 <span className="figure pt-1 text-soft">{id}</span>
                 <span>
                   <span className="block font-serif text-[17px] leading-[1.6]">
-                    <MarkedProse text={text} proposals={reading?.proposals ?? []} notRead={reading?.notRead ?? []} remarks={reading?.quality ?? []} />
+                    <MarkedText text={text} proposals={reading?.proposals ?? []} notRead={reading?.notRead ?? []} remarks={reading?.quality ?? []} />
                   </span>
                   <span className="mt-0.5 block text-[13px] text-soft">{stateLine(requirement, reading?.proposals.length ?? 0)}</span>
                 </span>

@@ -82,9 +82,9 @@ export function RequirementsView({ slug, revision, files, rows, first }: Require
               Contradictions
             </button>
           </div>
-          {view.faults.map(({ place, message, mend }) => (
+          {view.faults.map(({ place, message, fix }) => (
             <p key={`${place.file}:${place.line}:${message}`} className="mt-1 text-[13px] text-fail">
-              {place.file}:{place.line} {message} <span className="text-soft">{mend}</span>
+              {place.file}:{place.line} {message} <span className="text-soft">{fix}</span>
             </p>
           ))}
         </div>

@@ -144,7 +144,7 @@ export function SentenceEditor(props: SentenceEditorProps) {
       {fault ? (
         <p className="mt-1.5 text-[13px] text-fail" role="alert">
           {fault.from < text.length ? `At “${wordAt(text, fault.from)}”: ` : ''}
-          {fault.message} <span className="text-soft">{fault.mend}</span>
+          {fault.message} <span className="text-soft">{fault.fix}</span>
         </p>
       ) : (
         <>

@@ -82,7 +82,7 @@ export function useReadingWork(requirement: RequirementView | undefined, reading
       closeEditor();
     },
     closeEditor,
-    onCriterion: (index: number, what: 'accept' | 'doubt' | 'remove' | 'edit'): void => {
+    onCriterion: (index: number, what: 'accept' | 'take back' | 'remove' | 'edit'): void => {
       const criterion = requirement?.criteria[index];
       if (!criterion) return;
       if (what === 'edit') start({ k: 'criterion', index, sentence: criterion.sentence });

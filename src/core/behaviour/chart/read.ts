@@ -34,7 +34,6 @@ import { faceNames, scopeOf } from '../equations';
 import { type Instance, slotNode } from '../instance';
 import { taskTiming } from '../timing';
 import { clausesOf } from './clauses';
-import { ChartDoubts } from './doubts';
 import { ChartEvents } from './events';
 import { finished, lowerChart } from './lower';
 import { numbered } from './select';
@@ -50,6 +49,7 @@ import {
   isWithin,
   regionsIn,
 } from './types';
+import { ChartWarnings } from './warnings';
 
 /** Adds a sampled state chart to the plan as one task. */
 export function addChart(instance: Instance, behaviour: RawChart, builder: PlanBuilder, faults: Faults): void {
@@ -101,7 +101,7 @@ class ChartReader {
     for (const read of transitions) read(timing?.periodNs ?? 1);
     this.describe();
     this.tellUnreachable();
-    new ChartDoubts(instance, behaviour, allStates, faults).tell();
+    new ChartWarnings(instance, behaviour, allStates, faults).tell();
     if (!timing) return;
     const prologue = behaviour.prologue === undefined ? [] : this.actions(['behaviour', 'prologue'], behaviour.prologue);
     const hasEnd = top.length > 0 && top.every((region) => region.states.some((state) => state.raw.final));
@@ -391,8 +391,8 @@ class ChartReader {
   private awaitedMessage(names: readonly string[], path: (string | number)[]): Node | undefined {
     const guard = this.events.guard(names);
     if (!('unknown' in guard)) return guard;
-    const mend = guard.near ? `Did you mean "${guard.near}"?` : 'Declare it under messages: in: of the face, or RAISE it in this chart.';
-    this.faults.add('unknown-name', this.instance.component.document.place(path), `This chart receives no message "${guard.unknown}".`, mend);
+    const fix = guard.near ? `Did you mean "${guard.near}"?` : 'Declare it under messages: in: of the face, or RAISE it in this chart.';
+    this.faults.add('unknown-name', this.instance.component.document.place(path), `This chart receives no message "${guard.unknown}".`, fix);
     return undefined;
   }
 
@@ -450,7 +450,7 @@ class ChartReader {
     for (const state of this.allStates) {
       if (reached.has(state)) continue;
       // Charts from elsewhere may hold such states; they are pointed out, but no mistake.
-      const tell = this.behaviour.bareStates ? this.faults.doubt : this.faults.add;
+      const tell = this.behaviour.bareStates ? this.faults.warn : this.faults.add;
       tell.call(
         this.faults,
         'unreachable-state',

@@ -92,8 +92,8 @@ export class NetworkExpansion {
     }
     for (const setting of Object.keys(part.settings ?? {})) {
       if (element.settings?.includes(setting)) continue;
-      const mend = element.settings ? `It has: ${element.settings.join(', ')}.` : 'It has none; numbers that may be tuned are parameters.';
-      this.faults.add('unknown-name', document.keyPlace([...path, 'settings', setting]), `${part.use} has no setting "${setting}".`, mend);
+      const fix = element.settings ? `It has: ${element.settings.join(', ')}.` : 'It has none; numbers that may be tuned are parameters.';
+      this.faults.add('unknown-name', document.keyPlace([...path, 'settings', setting]), `${part.use} has no setting "${setting}".`, fix);
     }
     const raw = element.build(part.settings ?? {}, sampled);
     if (typeof raw === 'string') {

@@ -3,7 +3,7 @@ import type { Faults } from '@/core/fault';
 import { nameKey } from '@/core/language';
 import type { RawNetwork, RawPart, Scalar } from '@/core/shapes';
 import { sameUnit } from '@/core/units';
-import { unitMend } from '../unitMend';
+import { unitFix } from '../unitFix';
 import { elements } from './elements';
 
 /**
@@ -67,7 +67,7 @@ class NetworkUnits {
       'unit',
       this.component.document.place(path),
       `${String(source)} is in ${unit}, but ${what} is in ${wanted}.`,
-      `A wire converts nothing: ${unitMend(unit, wanted, 'a gain')}`,
+      `A wire converts nothing: ${unitFix(unit, wanted, 'a gain')}`,
     );
   }
 

@@ -49,12 +49,12 @@ export function readMeasure(parser: Parser, read: Readers): Read | undefined {
 
 /** `between E1 and E2 at least D` */
 function distance(parser: Parser, read: Readers): Read {
-  const mend = 'Write: between E1 and E2 at least 3 s';
+  const fix = 'Write: between E1 and E2 at least 3 s';
   const from = read.shortEvent();
-  parser.expect('and', mend);
+  parser.expect('and', fix);
   const to = read.shortEvent();
-  parser.expect('at', mend);
-  parser.expect('least', mend);
+  parser.expect('at', fix);
+  parser.expect('least', fix);
   return { measure: { k: 'distance', from, to }, limit: { operator: '>=', value: parser.primary() } };
 }
 

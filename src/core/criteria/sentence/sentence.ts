@@ -30,8 +30,8 @@ function parseStl(text: string): ReadSentence {
     return { ...(sentence ? { sentence } : {}), faults: faults.map((fault) => ({ ...fault, span: everywhere })), words };
   } catch (problem) {
     if (!(problem instanceof NotStl)) throw problem;
-    const { message, mend, at } = problem;
-    return { faults: [{ span: { from: at, until: text.length }, code: 'syntax', message, mend }] };
+    const { message, fix, at } = problem;
+    return { faults: [{ span: { from: at, until: text.length }, code: 'syntax', message, fix }] };
   }
 }
 

@@ -241,8 +241,8 @@ class ScxmlReader {
     );
   }
 
-  private wrong(element: Element, message: string, mend: string): void {
-    this.faults.add('shape', placeOf(element, this.file), message, mend);
+  private wrong(element: Element, message: string, fix: string): void {
+    this.faults.add('shape', placeOf(element, this.file), message, fix);
   }
 
   /** Data that the chart assigns are its outputs, those it only reads its parameters, unless an attribute of ours says otherwise. */

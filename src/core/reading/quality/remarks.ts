@@ -8,7 +8,7 @@ import { deeds, wordRules } from './words';
 export type HouseRules = Readonly<Record<string, string>>;
 
 /**
- * Remarks on the wording of a requirement, each with its place, reason and what would mend it: characteristics of ISO/IEC/IEEE 29148:2018
+ * Remarks on the wording of a requirement, each with its place, reason and what would fix it: characteristics of ISO/IEC/IEEE 29148:2018
  * (unambiguous, singular, complete, verifiable) and the patterns of EARS (Mavin et al. 2009).
  * @param isKnown whether a word means something in the project
  */

@@ -1,7 +1,7 @@
 import type { Element } from '@xmldom/xmldom';
 import type { Faults } from '@/core/fault';
 import { attribute, elementsOf, parseXml, tag } from '@/core/xml';
-import { type ProseItem, type Relation, type RelationKind, splitId, withIds } from '../prose';
+import { type Relation, type RelationKind, type RequirementItem, splitId, withIds } from '../requirementItem';
 
 /** Names of attributes that tools agree on (OMG ReqIF 1.2 and the implementation guide of its users; from memory). */
 const names = {
@@ -67,11 +67,11 @@ function objectOf(element: Element, titles: ReadonlyMap<string, string>): SpecOb
 }
 
 /** Requirements in the order and under the headings of the specifications; objects without text are headings. */
-export function readReqif(file: string, text: string, taken: readonly string[], faults: Faults): ProseItem[] {
+export function readReqif(file: string, text: string, taken: readonly string[], faults: Faults): RequirementItem[] {
   const document = openReqif(file, text, faults);
   if (!document) return [];
   const objects = new Map(document.objects.map((one) => [one.identifier, one]));
-  const items: (Omit<ProseItem, 'id'> & { id?: string; identifier: string })[] = [];
+  const items: (Omit<RequirementItem, 'id'> & { id?: string; identifier: string })[] = [];
   const seen = new Set<string>();
   const walk = (parent: Element, section: string): void => {
     let under = section;

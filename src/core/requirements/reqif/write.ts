@@ -3,7 +3,7 @@ import { Faults } from '@/core/fault';
 import { possibleInXml, xmlText } from '@/core/formats';
 import { nameKey } from '@/core/language';
 import { elementsOf, tag } from '@/core/xml';
-import type { ProseItem, Relation } from '../prose';
+import type { Relation, RequirementItem } from '../requirementItem';
 import { openReqif, readReqif } from './read';
 
 const space = 'http://www.omg.org/spec/ReqIF/20110401/reqif.xsd';
@@ -13,7 +13,7 @@ const xhtml = 'http://www.w3.org/1999/xhtml';
  * Requirements as ReqIF 1.2. With the document they once came from, only the texts that have changed are written into it, and everything else, known or unknown, stays as it is;
  * requirements it does not have are left out and named.
  */
-export function writeReqif(items: readonly ProseItem[], original?: string): { readonly text: string; readonly missing: readonly string[] } {
+export function writeReqif(items: readonly RequirementItem[], original?: string): { readonly text: string; readonly missing: readonly string[] } {
   if (original === undefined) return { text: newDocument(items), missing: [] };
   const faults = new Faults();
   const document = openReqif('original', original, faults);
@@ -53,7 +53,7 @@ function setText(value: Element, text: string): void {
   inside.appendChild(division);
 }
 
-function newDocument(items: readonly ProseItem[]): string {
+function newDocument(items: readonly RequirementItem[]): string {
   const sections = [...new Set(items.map((item) => item.section))];
   const at = new Map(items.map((item, index) => [nameKey(item.id), `object-${index + 1}`]));
   const value = (kind: 'text' | 'id' | 'chapter', text: string): string =>
@@ -64,7 +64,7 @@ function newDocument(items: readonly ProseItem[]): string {
     `<SPEC-OBJECT IDENTIFIER="${identifier}" LAST-CHANGE="1970-01-01T00:00:00Z"><VALUES>${values}</VALUES><TYPE><SPEC-OBJECT-TYPE-REF>requirement</SPEC-OBJECT-TYPE-REF></TYPE></SPEC-OBJECT>`;
   const hierarchy = (identifier: string, inner: string): string =>
     `<SPEC-HIERARCHY IDENTIFIER="place-of-${identifier}" LAST-CHANGE="1970-01-01T00:00:00Z"><OBJECT><SPEC-OBJECT-REF>${identifier}</SPEC-OBJECT-REF></OBJECT>${inner === '' ? '' : `<CHILDREN>${inner}</CHILDREN>`}</SPEC-HIERARCHY>`;
-  const identifierOf = (item: ProseItem): string => at.get(nameKey(item.id)) ?? '';
+  const identifierOf = (item: RequirementItem): string => at.get(nameKey(item.id)) ?? '';
   const relations = items.flatMap((item) => (item.relations ?? []).flatMap((one) => relationOf(item, one, at)));
   const kinds = [...new Set(items.flatMap((item) => (item.relations ?? []).map((one) => one.kind)))];
   const definition = (kind: 'STRING' | 'XHTML', name: string, longName: string): string =>
@@ -90,7 +90,7 @@ ${sections.map((section, index) => hierarchy(`section-${index + 1}`, items.flatM
 `;
 }
 
-function relationOf(item: ProseItem, { kind, to }: Relation, at: ReadonlyMap<string, string>): string[] {
+function relationOf(item: RequirementItem, { kind, to }: Relation, at: ReadonlyMap<string, string>): string[] {
   const [source, target] = [at.get(nameKey(item.id)), at.get(nameKey(to))];
   if (!source || !target) return [];
   return [

@@ -26,7 +26,7 @@ export interface TextPaneProps {
   /** A line to bring in sight; each time another object is given. */
   readonly line: Pick<Place, 'line'> | undefined;
   readonly faults: readonly Fault[];
-  readonly doubts: readonly Fault[];
+  readonly warnings: readonly Fault[];
   readonly names: ModelView['names'];
   readonly edit: (text: string) => void;
   readonly undo: () => void;
@@ -79,7 +79,7 @@ export function TextPane(props: TextPaneProps) {
     const marks = linter(
       (view) => [
         ...now.current.faults.flatMap((fault) => diagnostic(view, fault, 'error')),
-        ...now.current.doubts.flatMap((doubt) => diagnostic(view, doubt, 'warning')),
+        ...now.current.warnings.flatMap((warning) => diagnostic(view, warning, 'warning')),
       ],
       { delay: 150, needsRefresh: () => true },
     );
@@ -162,11 +162,11 @@ function wordAtCursor(view: EditorView): string {
   return word ? view.state.sliceDoc(word.from, word.to) : '';
 }
 
-function diagnostic(view: EditorView, { place, message, mend }: Fault, severity: Diagnostic['severity']): Diagnostic[] {
+function diagnostic(view: EditorView, { place, message, fix }: Fault, severity: Diagnostic['severity']): Diagnostic[] {
   const { doc } = view.state;
   if (place.line > doc.lines) return [];
   const line = doc.line(place.line);
   const from = Math.min(line.from + place.column - 1, line.to);
   const length = /^[A-Za-z0-9_.%/]+/.exec(doc.sliceString(from, line.to))?.[0].length ?? 1;
-  return [{ from, to: Math.min(from + length, doc.length), severity, message: `${message} ${mend}` }];
+  return [{ from, to: Math.min(from + length, doc.length), severity, message: `${message} ${fix}` }];
 }

@@ -138,6 +138,6 @@ function tellEnd({ until, untilIncluded }: Interval, notes: string[]): void {
   if (untilIncluded) notes.push(`"for ${until}" ends just before ${until}; the formula as typed also asks for that very instant.`);
 }
 
-function refusal(message: string, mend: string): NotStl {
-  return new NotStl(message, mend, 0);
+function refusal(message: string, fix: string): NotStl {
+  return new NotStl(message, fix, 0);
 }

@@ -23,7 +23,7 @@ export interface Interval {
 export class NotStl extends Error {
   constructor(
     message: string,
-    readonly mend: string,
+    readonly fix: string,
     readonly at: number,
   ) {
     super(message);

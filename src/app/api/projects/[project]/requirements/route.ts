@@ -1,4 +1,4 @@
-import { proseOf, tableOf, writeCsvTable, writeMarkdown, writeReqif } from '@/core/requirements';
+import { requirementItems, tableOf, writeCsvTable, writeMarkdown, writeReqif } from '@/core/requirements';
 import { database } from '@/server/database';
 import { findProject, readFiles } from '@/server/projects';
 import { writeXlsx } from '@/server/tables';
@@ -20,7 +20,7 @@ export async function GET(request: Request, { params }: { params: Promise<{ proj
     const head = await findProject(database(), (await params).project);
     if (!head) return refuse(404, 'There is no such project.');
     const files = await readFiles(database(), head.revisionId);
-    const items = proseOf(files);
+    const items = requirementItems(files);
     const original = files.find((file) => /\.reqif$/i.test(file.path))?.text;
     const body = {
       csv: () => writeCsvTable(tableOf(items)),

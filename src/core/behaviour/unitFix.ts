@@ -1,7 +1,7 @@
 import { conversion } from '@/core/units';
 
 /** What would bring one unit to the other; the usual mix-ups by name. */
-export function unitMend(from: string, to: string, between = 'a component'): string {
+export function unitFix(from: string, to: string, between = 'a component'): string {
   const factor = conversion(from, to);
   if (factor !== undefined) return `change one of the units, or multiply by ${Number(factor.toPrecision(12))} in ${between} between.`;
   const pair = [from, to]

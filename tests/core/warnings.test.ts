@@ -2,10 +2,10 @@ import { describe, expect, it } from 'vitest';
 import { checkProject } from '@/core/project';
 import { column, projectOf, runCase } from '../support/project';
 
-const told = (files: Readonly<Record<string, string>>): { faults: string[]; doubts: string[] } => {
+const told = (files: Readonly<Record<string, string>>): { faults: string[]; warnings: string[] } => {
   const project = checkProject(Object.entries({ 'project.yaml': 'project: p\n', ...files }).map(([path, text]) => ({ path, text })));
   const line = ({ place, message }: (typeof project.faults)[number]): string => `${place.file.split('/').at(-1)}:${place.line} ${message}`;
-  return { faults: project.faults.map(line), doubts: project.doubts.map(line) };
+  return { faults: project.faults.map(line), warnings: project.warnings.map(line) };
 };
 const chart = (states: string, rest = ''): Readonly<Record<string, string>> => ({
   'components/c.yaml': `component: C\ninputs: { u: { type: LREAL } }\noutputs: { y: { type: LREAL } }\nbehaviour:\n  kind: chart\n  period: 1 s\n${rest}  regions:\n    r:\n      initial: A\n      states:\n${states}`,
@@ -39,14 +39,14 @@ describe('what is suspicious is pointed out, and hinders nothing', () => {
     ],
     ['a constant condition', chart('        A: { stay: "IF 2 > 1 THEN y := u; END_IF;" }\n'), ['c.yaml:11 This condition is always the same.']],
   ])('%s', (_, files, wanted) => {
-    const { faults, doubts } = told(files);
+    const { faults, warnings } = told(files);
     expect(faults).toEqual([]);
-    expect(doubts).toEqual(wanted);
+    expect(warnings).toEqual(wanted);
   });
 
   it('a value that nothing needs', () => {
     const text = 'component: C\noutputs: { y: { type: LREAL } }\nbehaviour: { kind: equations, let: { a: "1", b: "2" }, outputs: { y: a } }\n';
-    expect(told({ 'components/c.yaml': text })).toEqual({ faults: [], doubts: ['c.yaml:3 "b" is not used.'] });
+    expect(told({ 'components/c.yaml': text })).toEqual({ faults: [], warnings: ['c.yaml:3 "b" is not used.'] });
   });
 });
 
@@ -110,7 +110,7 @@ describe('units that are often mixed up', () => {
     ['%', '1', 'multiply by 0.01'],
     ['m/s', 'km/h', 'multiply by 3.6'],
     ['rad/s', 'm/s', 'a speed is not an angular speed'],
-  ])('%s into %s: the mend says what to do', (from, to, wanted) => {
+  ])('%s into %s: the fix says what to do', (from, to, wanted) => {
     const project = checkProject(
       Object.entries({
         'project.yaml': 'project: p\n',
@@ -120,6 +120,6 @@ describe('units that are often mixed up', () => {
           'loop: l\ncomponents: { a: { use: A }, b: { use: B } }\nwires: [{ from: a.x, to: b.x }]\nsolver: { method: runge-kutta-4, step: 10 ms }\nstop: 1 s\n',
       }).map(([path, text]) => ({ path, text })),
     );
-    expect(project.faults.map((fault) => `${fault.message} ${fault.mend}`).join('\n')).toContain(wanted);
+    expect(project.faults.map((fault) => `${fault.message} ${fault.fix}`).join('\n')).toContain(wanted);
   });
 });

@@ -1,5 +1,5 @@
 /** One requirement as it comes from outside: prose, and what stands beside it. */
-export interface ProseItem {
+export interface RequirementItem {
   readonly id: string;
   readonly section: string;
   readonly text: string;
@@ -29,7 +29,7 @@ export function splitId(line: string): { readonly id?: string; readonly text: st
 }
 
 /** Gives ids to items that came without: the most common prefix of those that have one, and the next free number. */
-export function withIds(items: readonly (Omit<ProseItem, 'id'> & { readonly id?: string })[], taken: readonly string[]): ProseItem[] {
+export function withIds(items: readonly (Omit<RequirementItem, 'id'> & { readonly id?: string })[], taken: readonly string[]): RequirementItem[] {
   const known = [...taken, ...items.flatMap((item) => item.id ?? [])];
   const used = new Set(known.map((id) => id.toLowerCase()));
   const prefix = commonPrefix(known);

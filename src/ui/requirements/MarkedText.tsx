@@ -17,7 +17,7 @@ const marks: readonly (readonly [RegExp, string])[] = [
 const signal = 'decoration-dotted decoration-2 decoration-[var(--soft)]';
 
 /** The prose of a requirement with what the reader recognised underlined in place. */
-export function MarkedProse({
+export function MarkedText({
   text,
   proposals,
   notRead,

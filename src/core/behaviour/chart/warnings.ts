@@ -6,7 +6,7 @@ import { namesUsed } from '../namesUsed';
 import { ancestry, type ChartState } from './types';
 
 /** What is suspicious in a chart, though it runs: states without a way out, guards that stand twice, variables that nobody reads or writes. */
-export class ChartDoubts {
+export class ChartWarnings {
   constructor(
     private readonly instance: Instance,
     private readonly behaviour: RawChart,
@@ -26,7 +26,7 @@ export class ChartDoubts {
     const isLast = state.raw.final || state.regions.length > 0 || state.region.states.length === 1;
     const leaves = ancestry(state).some((one) => (one.raw.go ?? []).some((transition) => transition.to !== undefined));
     if (isLast || leaves || this.behaviour.bareStates) return;
-    this.faults.doubt(
+    this.faults.warn(
       'no-way-out',
       this.instance.component.document.keyPlace(state.path),
       `Nothing leads out of the state "${state.names.join('.')}".`,
@@ -41,7 +41,7 @@ export class ChartDoubts {
     go.forEach(({ on, when, after }, index) => {
       const cause = [on, when, after].join(' | ').replace(/\s+/g, ' ').toLowerCase();
       if (seen.has(cause))
-        this.faults.doubt(
+        this.faults.warn(
           'same-guard',
           this.instance.component.document.place([...state.path, 'go', index]),
           `A transition before this one has the same cause; this one is never taken.`,
@@ -58,11 +58,11 @@ export class ChartDoubts {
     for (const name of names) {
       const use = used.get(nameKey(name));
       const place = this.instance.component.document.keyPlace(['behaviour', 'variables', name]);
-      if (!use) this.faults.doubt('unused', place, `The variable "${name}" is not used.`, 'Remove it.');
+      if (!use) this.faults.warn('unused', place, `The variable "${name}" is not used.`, 'Remove it.');
       else if (!use.written)
-        this.faults.doubt('never-written', place, `The variable "${name}" is read, but never written.`, 'Make it a parameter, or assign to it.');
+        this.faults.warn('never-written', place, `The variable "${name}" is read, but never written.`, 'Make it a parameter, or assign to it.');
       else if (!use.read && !this.isOutput(name))
-        this.faults.doubt('unused', place, `The variable "${name}" is written, but never read.`, 'Make it an output, or remove it.');
+        this.faults.warn('unused', place, `The variable "${name}" is written, but never read.`, 'Make it an output, or remove it.');
     }
   }
 
