@@ -1,9 +1,9 @@
 import { describe, expect, it } from 'vitest';
-import { type Finding, type RequirementFacts, rollUp } from '@/core/evidence';
+import { causeOfAge, changedSinceRuns, type Finding, type RequirementFacts, rollUp, withOutOfDate } from '@/core/evidence';
 import { readCsvTrace, writeCsvTrace, writeJUnit, writeLedgerCsv } from '@/core/formats';
-import { checkProject, orderRun, performRun } from '@/core/project';
+import { checkProject, orderRun, performRun, todayOf } from '@/core/project';
 import { judgeCsv } from '../outside/monitor/harness';
-import { demoFiles } from '../support/project';
+import { demoFiles, projectOf, runCase } from '../support/project';
 
 const facts = (criteria: string[], extra: Partial<RequirementFacts> = {}): RequirementFacts => ({
   id: 'R',
@@ -118,4 +118,65 @@ describe('sentences on recorded traces', () => {
     ['always lvel > 0', /no "lvel"/],
     ['maybe level > 0', /cannot begin/],
   ])('tells what is wrong with "%s"', (sentence, message) => expect(() => judgeCsv(csv, sentence)).toThrow(message));
+});
+
+describe('what is out of date', () => {
+  const tank = (changes: Readonly<Record<string, (text: string) => string>> = {}) =>
+    projectOf(
+      Object.fromEntries(
+        Object.entries({
+          'components/c.yaml':
+            'component: C\nparameters: { rate: { value: 1 } }\noutputs: { y: { type: LREAL } }\nbehaviour: { kind: equations, states: { x: { start: 0 } }, derivatives: { x: rate }, outputs: { y: x } }\n',
+          'loops/l.yaml': 'loop: l\ncomponents: { c: { use: C } }\nsolver: { method: heun, step: 10 ms }\nstop: 1 s\n',
+          'cases/c.yaml': 'case: only\nloop: l\n',
+          'requirements/r.yaml':
+            'section: S\nrequirements:\n  - requirement: R\n    text: It stays low.\n    criteria: [{ criterion: low, sentence: always c.y <= 2, accepted: { by: A, on: "2026-01-01" } }]\n',
+        }).map(([path, text]) => [path, changes[path]?.(text) ?? text]),
+      ),
+    );
+  const judged = todayOf(tank());
+  const run = { caseName: 'only', fingerprint: runCase(tank()).result.fingerprint };
+  const recorded = judged.evidence(run.fingerprint, 'R', 'low');
+  const low = { requirement: 'R', criterion: 'low' };
+
+  it.each([
+    ['nothing', {}, true, true],
+    ['a comment', { 'components/c.yaml': (text: string) => `# About the tank\n${text}` }, true, true],
+    ['what the case is about', { 'cases/c.yaml': (text: string) => `${text}about: Filling\n` }, true, true],
+    ['the model', { 'components/c.yaml': (text: string) => text.replace('value: 1', 'value: 1.5') }, false, false],
+    ['the loop', { 'loops/l.yaml': (text: string) => text.replace('10 ms', '20 ms') }, false, false],
+    ['the case', { 'cases/c.yaml': (text: string) => `${text}parameters: { c.rate: 0.5 }\n` }, false, false],
+    ['the criterion', { 'requirements/r.yaml': (text: string) => text.replace('<= 2', '<= 3') }, true, false],
+    ['the requirement text', { 'requirements/r.yaml': (text: string) => text.replace('It stays', 'It always stays') }, true, false],
+    ['the name of the case', { 'cases/c.yaml': (text: string) => text.replace('only', 'another') }, false, false],
+  ])('after a change of %s', (_, changes, fits, counts) => {
+    const project = tank(changes);
+    expect(project.faults).toEqual([]);
+    const today = todayOf(project);
+    expect([today.fits(run), today.counts(run, low, recorded)]).toEqual([fits, counts]);
+  });
+
+  it('and a run that never came to a result fits nothing', () => {
+    expect(judged.fits({ caseName: 'only', fingerprint: null })).toBe(false);
+    expect(judged.fits({ caseName: 'gone', fingerprint: null })).toBe(false);
+  });
+
+  it('says so only where something was found before', () => {
+    const [now] = rollUp([facts(['a'])], [], 1);
+    const [before] = rollUp([facts(['a'])], [finding('a', 'pass')], 1);
+    expect(withOutOfDate(now!, before!).reason).toBe('out of date');
+    expect(withOutOfDate(now!, now!).reason).toBe('not run');
+    expect(withOutOfDate(before!, before!).state).toBe('pass');
+  });
+
+  it('names every cause of the runs in which the requirement was triggered', () => {
+    const old = [finding('a', 'pass', { run: 1 }), finding('a', 'none', { run: 2 }), finding('a', 'fail', { run: 3 })];
+    const changes = new Map([
+      [1, causeOfAge(false, ['loops/l.yaml'])],
+      [2, causeOfAge(false, ['cases/c.yaml'])],
+      [3, causeOfAge(true, [])],
+    ]);
+    expect(changedSinceRuns('R', old, changes)).toEqual({ documents: ['loops/l.yaml'], reading: true, product: false });
+    expect(causeOfAge(false, [])).toEqual({ documents: [], reading: false, product: true });
+  });
 });

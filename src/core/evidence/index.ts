@@ -1,6 +1,7 @@
 export type { CaseView, ScriptLine, StimulusCourse } from './caseView';
-export { contentHash, evidenceFingerprint, resultFingerprint } from './fingerprint';
+export { contentHash, resultFingerprint } from './fingerprint';
 export type { ChangedSince, Ledger, LedgerRow } from './ledger';
 export type { CampaignProgress } from './progress';
 export { type CriterionState, type Finding, type RequirementFacts, type RequirementResult, rollUp } from './rollup';
 export type { RunDetail, RunObligation } from './runDetail';
+export { causeOfAge, changedSinceRuns, Today, withOutOfDate } from './today';

@@ -1,3 +1,4 @@
+import { LRUCache } from 'lru-cache';
 import { levenbergMarquardt } from 'ml-levenberg-marquardt';
 import { inverse, Matrix } from 'ml-matrix';
 import type { SlotNumber } from '@/core/plan';
@@ -101,7 +102,7 @@ function valueAt({ min, max }: FitParameter, at: number): number {
 type Residuals = (at: readonly number[]) => Float64Array;
 
 function residualsAt(experiment: Experiment, parameters: readonly FitParameter[], aims: readonly Aim[], runs: { count: number }): Residuals {
-  const known = new Map<string, Float64Array>();
+  const known = new LRUCache<string, Float64Array>({ max: 20 });
   return (at) => {
     const key = at.join(' ');
     const found =
@@ -112,7 +113,6 @@ function residualsAt(experiment: Experiment, parameters: readonly FitParameter[]
         aims,
       );
     if (!known.has(key)) runs.count += 1;
-    if (known.size > 20) known.clear();
     known.set(key, found);
     return found;
   };

@@ -1,4 +1,4 @@
-import type { Finding, RequirementFacts } from '@/core/evidence';
+import { type Finding, type RequirementFacts, Today } from '@/core/evidence';
 import type { CheckedProject } from './check';
 import type { RunResult } from './run';
 
@@ -14,6 +14,15 @@ export function requirementFacts(project: CheckedProject): RequirementFacts[] {
       watched: watched.has(JSON.stringify([raw.requirement, criterion])),
     })),
   }));
+}
+
+/** What recorded evidence is held against. */
+export function todayOf({ cases, criteria, project }: CheckedProject): Today {
+  return new Today(
+    cases.map(({ experiment }) => experiment),
+    criteria,
+    project.requirements.map(({ raw }) => raw),
+  );
 }
 
 /** Why a run may not contribute a pass. */

@@ -1,7 +1,7 @@
 export { type ChartStep, chartConfigurations } from './chart';
 export { type BoundCriterion, type CheckedCase, type CheckedProject, caseOnVariant, checkProject, checkProjectInSteps } from './check';
 export { type DeskChoice, type DeskCriterion, type DeskInUse, type OpenedDesk, type OpenedScene, openDesk } from './desk';
-export { discountOf, findingsOf, requirementFacts } from './findings';
+export { discountOf, findingsOf, requirementFacts, todayOf } from './findings';
 export { restsOn } from './restsOn';
 export { type CriterionResult, judgeOutcome, orderRun, performRun, type RunOrder, type RunResult } from './run';
 export { componentAsStructuredText } from './text';

@@ -1,6 +1,5 @@
 import { and, count, eq, ne, sql } from 'drizzle-orm';
-import { evidenceFingerprint } from '@/core/evidence';
-import { type CheckedProject, discountOf, type RunResult } from '@/core/project';
+import { type CheckedProject, discountOf, type RunResult, todayOf } from '@/core/project';
 import { type Database, inParts, type Transaction, tables } from '@/server/database';
 import { announce } from './announce';
 import type { ClaimedRun } from './claim';
@@ -93,8 +92,7 @@ function writable(text: string): string {
 }
 
 async function recordVerdicts(tx: Transaction, runId: number, project: CheckedProject, result: RunResult): Promise<void> {
-  const prose = new Map(project.project.requirements.map(({ raw }) => [raw.requirement, raw.text]));
-  const sentences = new Map(project.criteria.map((one) => [JSON.stringify([one.requirement, one.name]), one.sentence]));
+  const today = todayOf(project);
   const found = result.results.map(({ requirement, name, verdict, obligations, worst }) => ({
     runId,
     requirement,
@@ -102,7 +100,7 @@ async function recordVerdicts(tx: Transaction, runId: number, project: CheckedPr
     verdict,
     obligations: obligations.length,
     worst: worst ?? null,
-    evidence: evidenceFingerprint(result.fingerprint, sentences.get(JSON.stringify([requirement, name])) ?? '', prose.get(requirement) ?? ''),
+    evidence: today.evidence(result.fingerprint, requirement, name),
   }));
   for (const part of inParts(found)) await tx.insert(tables.verdicts).values(part);
   const rows = result.results.flatMap(({ requirement, name, obligations, worst }) =>

@@ -1,5 +1,6 @@
-import { type CaseView, resultFingerprint, type ScriptLine, type StimulusCourse } from '@/core/evidence';
+import type { CaseView, ScriptLine, StimulusCourse } from '@/core/evidence';
 import { nameKey, printDuration } from '@/core/language';
+import { todayOf } from '@/core/project';
 import type { Database } from '@/server/database';
 import { openRevision, type ProjectHead } from '@/server/projects';
 import { newestRuns } from './ledger';
@@ -8,6 +9,7 @@ import { newestRuns } from './ledger';
 export async function readCases(db: Database, head: ProjectHead): Promise<CaseView[]> {
   const project = await openRevision(db, head.revisionId);
   const runs = await newestRuns(db, head.id);
+  const today = todayOf(project);
   return project.cases.map(({ experiment, document }) => {
     const { raw } = document;
     const { plan } = experiment;
@@ -50,7 +52,7 @@ export async function readCases(db: Database, head: ProjectHead): Promise<CaseVi
             run: {
               id: run.id,
               verdict: run.verdict ?? 'none',
-              isCurrent: run.fingerprint === resultFingerprint(experiment),
+              isCurrent: today.fits(run),
               elapsedMs: run.elapsedMs ?? 0,
               ...(run.discounted ? { discounted: run.discounted } : {}),
             },

@@ -1,6 +1,6 @@
 import { and, eq, inArray, isNull, type SQL } from 'drizzle-orm';
 import { alias } from 'drizzle-orm/pg-core';
-import type { ChangedSince } from '@/core/evidence';
+import { type ChangedSince, causeOfAge } from '@/core/evidence';
 import { nameKey } from '@/core/language';
 import { type CheckedProject, restsOn } from '@/core/project';
 import { type Database, tables } from '@/server/database';
@@ -30,19 +30,10 @@ export async function changedSince(
     runs.map(({ id, caseName, campaignId, fits }) => {
       const test = project.cases.find((one) => nameKey(one.experiment.case) === nameKey(caseName));
       const rests = test && restsOn(project.project, test);
-      const documents = fits ? [] : (changed.get(campaignId) ?? []).flatMap(({ path, isNew }) => (rests?.(path, isNew) ? [path] : []));
-      return [id, { documents, reading: fits, product: !fits && documents.length === 0 }];
+      const documents = (changed.get(campaignId) ?? []).flatMap(({ path, isNew }) => (rests?.(path, isNew) ? [path] : []));
+      return [id, causeOfAge(fits, documents)];
     }),
   );
-}
-
-/** All that changed since any of some runs. */
-export function together(changes: readonly ChangedSince[]): ChangedSince {
-  return {
-    documents: [...new Set(changes.flatMap((one) => one.documents))].sort(),
-    reading: changes.some((one) => one.reading),
-    product: changes.some((one) => one.product),
-  };
 }
 
 interface Changed {

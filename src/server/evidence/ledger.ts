@@ -1,33 +1,32 @@
 import { and, desc, eq, inArray } from 'drizzle-orm';
 import type { Obligation } from '@/core/criteria';
 import {
-  type ChangedSince,
-  evidenceFingerprint,
+  changedSinceRuns,
   type Finding,
   type Ledger,
   type LedgerRow,
   type RequirementResult,
-  resultFingerprint,
   rollUp,
+  type Today,
+  withOutOfDate,
 } from '@/core/evidence';
 import { nameKey } from '@/core/language';
-import { type CheckedProject, orderRun, requirementFacts } from '@/core/project';
+import { type CheckedProject, orderRun, requirementFacts, todayOf } from '@/core/project';
 import { type Database, tables } from '@/server/database';
 import { openRevision, type ProjectHead } from '@/server/projects';
-import { type AgedRun, changedSince, together } from './changedSince';
+import { type AgedRun, changedSince } from './changedSince';
 
 /** What is known of every requirement, from the newest run of each case. */
 export async function readLedger(db: Database, head: ProjectHead): Promise<Ledger> {
   const project = await openRevision(db, head.revisionId);
   const runs = await newestRuns(db, head.id);
-  const prints = new Map(project.cases.map((test) => [nameKey(test.experiment.case), resultFingerprint(test.experiment)]));
-  const isCurrent = (run: NewestRun): boolean => run.fingerprint === prints.get(nameKey(run.caseName));
-  const known = runs.filter((run) => prints.has(nameKey(run.caseName)));
-  const { current, old } = await readFindings(db, project, known, isCurrent);
+  const today = todayOf(project);
+  const known = runs.filter((run) => today.hasCase(run.caseName));
+  const { current, old } = await readFindings(db, known, today);
   const facts = requirementFacts(project);
   const results = rollUp(facts, current, project.cases.length);
   const oldResults = rollUp(facts, old, project.cases.length);
-  const changes = await changedSince(db, project, head.revisionId, agedRuns(known, old, isCurrent));
+  const changes = await changedSince(db, project, head.revisionId, agedRuns(known, old, today));
   const rows = project.project.requirements.map((requirement, index): LedgerRow => {
     const { raw, section } = requirement;
     const before = oldResults[index] as RequirementResult;
@@ -39,7 +38,7 @@ export async function readLedger(db: Database, head: ProjectHead): Promise<Ledge
       source: raw.source ?? '',
       note: raw.note ?? '',
       result: found,
-      ...(found.reason === 'out of date' ? { outOfDate: { before, since: sinceOf(raw.requirement, old, changes) } } : {}),
+      ...(found.reason === 'out of date' ? { outOfDate: { before, since: changedSinceRuns(raw.requirement, old, changes) } } : {}),
       criteria: project.criteria
         .filter((one) => one.requirement === raw.requirement)
         .map(({ name, sentence, stl, acceptedBy }) => ({ name, sentence, stl, accepted: acceptedBy !== undefined })),
@@ -56,7 +55,11 @@ export async function readLedger(db: Database, head: ProjectHead): Promise<Ledge
     fail: count('fail'),
     lacksEvidence: count('lacks evidence'),
     reasons: tally(rows.filter((row) => row.result.state === 'lacks evidence').map((row) => row.result.reason)),
-    casesToRun: casesToRun(project, known.filter(isCurrent), current),
+    casesToRun: casesToRun(
+      project,
+      known.filter((run) => today.fits(run)),
+      current,
+    ),
   };
 }
 
@@ -84,12 +87,7 @@ export async function newestRuns(db: Database, projectId: number) {
 }
 
 /** Findings of the newest runs, parted into those that still fit today's model, sentence and requirement text, and those that do not. */
-async function readFindings(
-  db: Database,
-  project: CheckedProject,
-  runs: readonly NewestRun[],
-  isCurrent: (run: NewestRun) => boolean,
-): Promise<{ current: Finding[]; old: Finding[] }> {
+async function readFindings(db: Database, runs: readonly NewestRun[], today: Today): Promise<{ current: Finding[]; old: Finding[] }> {
   if (runs.length === 0) return { current: [], old: [] };
   const rows = await db
     .select()
@@ -110,14 +108,10 @@ async function readFindings(
       ),
     );
   const byRun = new Map(runs.map((run) => [run.id, run]));
-  const prose = new Map(project.project.requirements.map(({ raw }) => [raw.requirement, raw.text]));
-  const sentences = new Map(project.criteria.map((one) => [JSON.stringify([one.requirement, one.name]), one.sentence]));
   const current: Finding[] = [];
   const old: Finding[] = [];
   for (const { verdicts: found, obligations: worst } of rows) {
     const run = byRun.get(found.runId) as NewestRun;
-    const sentence = sentences.get(JSON.stringify([found.requirement, found.criterion]));
-    const evidence = evidenceFingerprint(run.fingerprint ?? '', sentence ?? '', prose.get(found.requirement) ?? '');
     const finding: Finding = {
       requirement: found.requirement,
       criterion: found.criterion,
@@ -128,7 +122,7 @@ async function readFindings(
       ...(worst ? { worst: toObligation(worst) } : {}),
       ...(run.discounted ? { discounted: run.discounted } : {}),
     };
-    (isCurrent(run) && evidence === found.evidence ? current : old).push(finding);
+    (today.counts(run, finding, found.evidence) ? current : old).push(finding);
   }
   return { current, old };
 }
@@ -148,21 +142,9 @@ export function toObligation(row: typeof tables.obligations.$inferSelect): Oblig
 }
 
 /** Runs that hold findings which no longer count. */
-function agedRuns(runs: readonly NewestRun[], old: readonly Finding[], isCurrent: (run: NewestRun) => boolean): AgedRun[] {
+function agedRuns(runs: readonly NewestRun[], old: readonly Finding[], today: Today): AgedRun[] {
   const aged = new Set(old.map((finding) => finding.run));
-  return runs.filter((run) => aged.has(run.id)).map((run) => ({ ...run, fits: isCurrent(run) }));
-}
-
-/** What changed since the runs in which a requirement was triggered. */
-function sinceOf(requirement: string, old: readonly Finding[], changes: ReadonlyMap<number, ChangedSince>): ChangedSince {
-  const runs = old.filter((finding) => finding.requirement === requirement && finding.verdict !== 'none').map((finding) => finding.run);
-  return together([...new Set(runs)].flatMap((run) => changes.get(run) ?? []));
-}
-
-/** What lacks evidence only because its runs have aged says so. */
-function withOutOfDate(now: RequirementResult, before: RequirementResult): RequirementResult {
-  const aged = now.state === 'lacks evidence' && now.reason === 'not run' && before.criteria.some((criterion) => criterion.verdict !== 'none');
-  return aged ? { ...now, reason: 'out of date' } : now;
+  return runs.filter((run) => aged.has(run.id)).map((run) => ({ ...run, fits: today.fits(run) }));
 }
 
 function bearing(findings: readonly Finding[], requirement: string): LedgerRow['bearingCases'] {

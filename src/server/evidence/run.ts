@@ -1,7 +1,7 @@
 import { asc, eq } from 'drizzle-orm';
-import { type RunDetail, resultFingerprint } from '@/core/evidence';
+import type { RunDetail } from '@/core/evidence';
 import { nameKey } from '@/core/language';
-import { orderRun, type RunOrder } from '@/core/project';
+import { orderRun, type RunOrder, todayOf } from '@/core/project';
 import { type Database, tables } from '@/server/database';
 import { findProject, openRevision } from '@/server/projects';
 import { toObligation } from './ledger';
@@ -31,8 +31,7 @@ export async function readRun(db: Database, runId: number): Promise<RunDetail | 
     .orderBy(asc(tables.obligations.owedFrom), asc(tables.obligations.requirement), asc(tables.obligations.ordinal));
   const verdicts = await db.select().from(tables.verdicts).where(eq(tables.verdicts.runId, runId));
   const head = await findProject(db, project.slug);
-  const today = head ? await openRevision(db, head.revisionId) : checked;
-  const test = today.cases.find((one) => nameKey(one.experiment.case) === nameKey(run.caseName));
+  const today = todayOf(head ? await openRevision(db, head.revisionId) : checked);
   return {
     id: run.id,
     slug: project.slug,
@@ -41,7 +40,7 @@ export async function readRun(db: Database, runId: number): Promise<RunDetail | 
     seed: run.seed,
     verdict: run.verdict ?? 'none',
     revision: revision.number,
-    isCurrent: test !== undefined && resultFingerprint(test.experiment) === run.fingerprint,
+    isCurrent: today.fits(run),
     elapsedMs: run.elapsedMs ?? 0,
     simulatedSeconds: run.simulatedSeconds ?? 0,
     traceHash: run.traceHash ?? '',

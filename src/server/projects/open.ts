@@ -1,4 +1,5 @@
 import { and, asc, desc, eq, type SQL } from 'drizzle-orm';
+import { LRUCache } from 'lru-cache';
 import type { SourceFile } from '@/core/documents';
 import { type CheckedProject, checkProjectInSteps } from '@/core/project';
 import { type Database, tables } from '@/server/database';
@@ -70,15 +71,13 @@ export async function readFiles(db: Database, revisionId: number): Promise<Sourc
   return files;
 }
 
-const kept = new Map<number, Promise<CheckedProject>>();
-const mostKept = 16;
+const kept = new LRUCache<number, Promise<CheckedProject>>({ max: 16 });
 
 /** A revision, checked. Revisions never change, so the result is kept; several that ask at once wait for the same check. */
 export function openRevision(db: Database, revisionId: number): Promise<CheckedProject> {
   const known = kept.get(revisionId);
   if (known) return known;
   const opening = readFiles(db, revisionId).then((files) => restingBetween(checkProjectInSteps(files)));
-  if (kept.size >= mostKept) kept.clear();
   kept.set(revisionId, opening);
   // What failed, as a database that is away, is tried again.
   opening.catch(() => kept.delete(revisionId));

@@ -1,4 +1,5 @@
 import ELK from 'elkjs';
+import { LRUCache } from 'lru-cache';
 import type { SourceFile } from '@/core/documents';
 import { inspectModel, type ModelView, type Picture } from '@/core/picture';
 import { type Laid, layNet, layRegion } from '@/ui/model/drawing/layout';
@@ -12,14 +13,14 @@ export interface FirstLook {
 const elk = new ELK();
 
 /** A revision never changes, so what it looks like is kept. */
-const kept = new Map<string, Promise<FirstLook>>();
-const mostKept = 50;
+const kept = new LRUCache<string, Promise<FirstLook>>({ max: 50 });
 
 /** Reads and lays out an item of a revision, so that it is on the screen before any script of the page runs. */
 export function firstLook(revisionId: number, files: readonly SourceFile[], at: string): Promise<FirstLook> {
   const key = `${revisionId} ${at}`;
-  const look = kept.get(key) ?? lookAt(files, at);
-  if (kept.size >= mostKept) kept.clear();
+  const known = kept.get(key);
+  if (known) return known;
+  const look = lookAt(files, at);
   kept.set(key, look);
   look.catch(() => kept.delete(key));
   return look;
