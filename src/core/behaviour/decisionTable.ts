@@ -1,8 +1,9 @@
 import type { Faults } from '@/core/fault';
-import { Formula, type PlanBuilder, typeExpression } from '@/core/formula';
+import { Formula, type PlanBuilder, type Scope, typeFormula } from '@/core/formula';
 import { nameKey, nearestName } from '@/core/language';
-import { assign, both, comparison, constant, integerRange, type Node, slotValue, type Work, when } from '@/core/plan';
+import { assign, both, comparison, constant, integerRange, type Node, type SlotNumber, slotValue, type Work, when } from '@/core/plan';
 import type { Named, RawDecisionTable, Scalar } from '@/core/shapes';
+import type { ReadDocument } from '@/core/yaml';
 import { cellsOf, everyCell, matches, type Rule, readCell } from './decisionCells';
 import { faceNames, scopeOf } from './equations';
 import { type Instance, slotNode } from './instance';
@@ -10,31 +11,65 @@ import { taskTiming } from './timing';
 
 /** Adds a decision table to the plan as one task: the first rule that fits acts. Gaps and overlaps are faults. */
 export function addDecisionTable(instance: Instance, behaviour: RawDecisionTable, builder: PlanBuilder, faults: Faults): void {
-  const { document } = instance.component;
   const timing = taskTiming(instance, behaviour, faults);
-  const names = faceNames(instance);
-  for (const [key, port] of instance.outputs) names.set(key, { node: slotNode(port), unit: port.unit });
-  const scope = scopeOf(names, builder);
-  const conditions = Object.entries(behaviour.conditions).flatMap(([name, text]) => {
-    const formula = new Formula(document, ['behaviour', 'conditions', name], String(text), faults);
-    const expression = formula.expression();
-    const value = expression && typeExpression(expression, undefined, formula, scope);
-    if (!value) return [];
-    const slot = builder.slot({ name: `${instance.name}.${name}`, type: value.type, unit: '', start: 0 });
-    return [{ name, value, slot, whole: value.type === 'BOOL' || integerRange[value.type] !== undefined, truth: value.type === 'BOOL' }];
-  });
-  const rules = behaviour.rules.map((raw, index): Rule & { work: Work[] } => {
+  const table = new DecisionTable(instance, behaviour, builder, faults);
+  table.read();
+  if (!timing) return;
+  builder.parts.tasks.push({ component: instance.name, ...timing, work: table.work(), logged: table.logged() });
+}
+
+interface Condition {
+  readonly name: string;
+  readonly value: Node;
+  readonly slot: SlotNumber;
+  readonly isWhole: boolean;
+  readonly isTruth: boolean;
+}
+
+type RuleWithWork = Rule & { readonly work: Work[] };
+
+class DecisionTable {
+  private readonly scope: Scope;
+  private readonly document: ReadDocument;
+  private conditions: readonly Condition[] = [];
+  private rules: readonly RuleWithWork[] = [];
+  private otherwise: Work[] = [];
+
+  constructor(
+    private readonly instance: Instance,
+    private readonly behaviour: RawDecisionTable,
+    private readonly builder: PlanBuilder,
+    private readonly faults: Faults,
+  ) {
+    this.document = instance.component.document;
+    const names = faceNames(instance);
+    for (const [key, port] of instance.outputs) names.set(key, { node: slotNode(port), unit: port.unit });
+    this.scope = scopeOf(names, builder);
+  }
+
+  read(): void {
+    const { conditions, rules, otherwise } = this.behaviour;
+    this.conditions = Object.entries(conditions).flatMap(([name, text]) => this.condition(name, text) ?? []);
+    this.rules = rules.map((rule, index) => this.rule(rule, index));
+    this.otherwise = otherwise ? this.actions(otherwise, ['behaviour', 'otherwise']) : [];
+    if (this.conditions.length === Object.keys(conditions).length) this.checkComplete();
+  }
+
+  private condition(name: string, text: Scalar): Condition | undefined {
+    const value = typeFormula(new Formula(this.document, ['behaviour', 'conditions', name], String(text), this.faults), undefined, this.scope);
+    if (!value) return undefined;
+    const slot = this.builder.slot({ name: `${this.instance.name}.${name}`, type: value.type, unit: '', start: 0 });
+    return { name, value, slot, isWhole: value.type === 'BOOL' || integerRange[value.type] !== undefined, isTruth: value.type === 'BOOL' };
+  }
+
+  private rule(raw: RawDecisionTable['rules'][number], index: number): RuleWithWork {
+    const { document, faults } = this;
     const path = ['behaviour', 'rules', index];
-    for (const name of Object.keys(raw.when)) {
-      if (Object.keys(behaviour.conditions).some((one) => nameKey(one) === nameKey(name))) continue;
-      const near = nearestName(name, Object.keys(behaviour.conditions));
-      const fix = near ? `Did you mean "${near}"?` : 'Declare it under conditions.';
-      faults.add('unknown-name', document.keyPlace([...path, 'when', name]), `There is no condition "${name}" in this table.`, fix);
-    }
-    const cells = conditions.map((condition) => {
+    this.tellUnknownConditions(raw.when, path);
+    const cells = this.conditions.map((condition) => {
       const entry = Object.entries(raw.when).find(([name]) => nameKey(name) === nameKey(condition.name));
       if (!entry) return undefined;
-      const cell = readCell(entry[1], condition.truth);
+      const cell = readCell(entry[1], condition.isTruth);
       if (typeof cell !== 'string') return cell;
       faults.add(
         'syntax',
@@ -44,65 +79,43 @@ export function addDecisionTable(instance: Instance, behaviour: RawDecisionTable
       );
       return undefined;
     });
-    return { cells, work: actions(raw.then, [...path, 'then']) };
-  });
-  const otherwise = behaviour.otherwise ? actions(behaviour.otherwise, ['behaviour', 'otherwise']) : [];
-  if (conditions.length === Object.keys(behaviour.conditions).length) checkComplete();
-  if (!timing) return;
-  const chosen = rules.reduceRight<Work[]>((no, rule) => {
-    const tests = rule.cells.flatMap((cell, index) => {
-      const condition = conditions[index];
-      return cell && condition ? cell.tests.map(({ operator, value }) => compare(condition, operator, value)) : [];
-    });
-    const [first, ...rest] = tests;
-    if (!first) return rule.work;
-    return [
-      when(
-        rest.reduce<Node>((a, b) => both(a, b), first),
-        rule.work,
-        no,
-      ),
-    ];
-  }, otherwise);
-  builder.parts.tasks.push({
-    component: instance.name,
-    ...timing,
-    work: [...conditions.map(({ slot, value }): Work => assign(slot, value)), ...chosen],
-    logged: [...[...instance.outputs.values()].map((port) => port.slot), ...conditions.map(({ slot }) => slot)],
-  });
-
-  function compare(condition: (typeof conditions)[number], operator: '=' | '<' | '<=' | '>' | '>=', value: number): Node {
-    const { type } = condition.value;
-    return comparison(operator, slotValue(type, condition.slot), constant(type, value));
+    return { cells, work: this.actions(raw.then, [...path, 'then']) };
   }
 
-  function actions(assigned: Named<Scalar>, path: (string | number)[]): Work[] {
+  private tellUnknownConditions(answers: Named<Scalar>, path: readonly (string | number)[]): void {
+    const known = Object.keys(this.behaviour.conditions);
+    for (const name of Object.keys(answers)) {
+      if (known.some((one) => nameKey(one) === nameKey(name))) continue;
+      const near = nearestName(name, known);
+      const fix = near ? `Did you mean "${near}"?` : 'Declare it under conditions.';
+      this.faults.add('unknown-name', this.document.keyPlace([...path, 'when', name]), `There is no condition "${name}" in this table.`, fix);
+    }
+  }
+
+  private actions(assigned: Named<Scalar>, path: readonly (string | number)[]): Work[] {
+    const { instance, document, faults } = this;
     return Object.entries(assigned).flatMap(([name, text]): Work[] => {
       const port = instance.outputs.get(nameKey(name));
       if (!port) {
         const near = nearestName(name, instance.outputs.keys());
-        faults.add(
-          'unknown-name',
-          document.keyPlace([...path, name]),
-          `"${name}" is not an output.`,
-          near ? `Did you mean "${near}"?` : 'Declare it under outputs.',
-        );
+        const fix = near ? `Did you mean "${near}"?` : 'Declare it under outputs.';
+        faults.add('unknown-name', document.keyPlace([...path, name]), `"${name}" is not an output.`, fix);
         return [];
       }
       const formula = new Formula(document, [...path, name], typeof text === 'boolean' ? String(text).toUpperCase() : String(text), faults);
-      const expression = formula.expression();
-      const value = expression && typeExpression(expression, port.type, formula, scope);
+      const value = typeFormula(formula, port.type, this.scope);
       return value ? [assign(port.slot, value)] : [];
     });
   }
 
   /** Every combination of answers must fit exactly one rule; `otherwise` takes those that fit none. */
-  function checkComplete(): void {
-    const axes = conditions.map((condition, index) =>
+  private checkComplete(): void {
+    const { rules, conditions, document, faults } = this;
+    const axes = conditions.map(({ isTruth, isWhole }, index) =>
       cellsOf(
         rules.map((rule) => rule.cells[index]),
-        condition.truth,
-        condition.whole,
+        isTruth,
+        isWhole,
       ),
     );
     const told = new Set<string>();
@@ -118,7 +131,7 @@ export function addDecisionTable(instance: Instance, behaviour: RawDecisionTable
       }
       const fitting = rules.flatMap((rule, index) => (matches(rule, combination) ? [index] : []));
       const words = combination.map((cell, index) => `${conditions[index]?.name} ${cell.words}`).join(', ');
-      if (fitting.length === 0 && !behaviour.otherwise && !told.has('gap')) {
+      if (fitting.length === 0 && !this.behaviour.otherwise && !told.has('gap')) {
         told.add('gap');
         faults.add(
           'shape',
@@ -127,16 +140,40 @@ export function addDecisionTable(instance: Instance, behaviour: RawDecisionTable
           'Add a rule for it, or otherwise: with the actions for all that is left.',
         );
       }
-      const [first, second] = fitting;
-      if (first === undefined || second === undefined || told.has(`${first}/${second}`)) continue;
-      told.add(`${first}/${second}`);
-      if (JSON.stringify(behaviour.rules[first]?.then) === JSON.stringify(behaviour.rules[second]?.then)) continue;
-      faults.add(
-        'shape',
-        document.place(['behaviour', 'rules', second]),
-        `Rules ${first + 1} and ${second + 1} both fit when ${words}, and act differently.`,
-        'Narrow one of them.',
-      );
+      this.tellOverlap(fitting, words, told);
     }
   }
+
+  private tellOverlap([first, second]: readonly number[], words: string, told: Set<string>): void {
+    if (first === undefined || second === undefined || told.has(`${first}/${second}`)) return;
+    told.add(`${first}/${second}`);
+    const { rules } = this.behaviour;
+    if (JSON.stringify(rules[first]?.then) === JSON.stringify(rules[second]?.then)) return;
+    this.faults.add(
+      'shape',
+      this.document.place(['behaviour', 'rules', second]),
+      `Rules ${first + 1} and ${second + 1} both fit when ${words}, and act differently.`,
+      'Narrow one of them.',
+    );
+  }
+
+  /** All conditions are evaluated, then the rules are asked in their order. */
+  work(): Work[] {
+    const chosen = this.rules.reduceRight<Work[]>((no, rule) => {
+      const tests = rule.cells.flatMap((cell, index) => {
+        const condition = this.conditions[index];
+        return cell && condition ? cell.tests.map(({ operator, value }) => compare(condition, operator, value)) : [];
+      });
+      return tests.length === 0 ? rule.work : [when(tests.reduce(both), rule.work, no)];
+    }, this.otherwise);
+    return [...this.conditions.map(({ slot, value }) => assign(slot, value)), ...chosen];
+  }
+
+  logged(): SlotNumber[] {
+    return [...[...this.instance.outputs.values()].map((port) => port.slot), ...this.conditions.map(({ slot }) => slot)];
+  }
+}
+
+function compare({ value: { type }, slot }: Condition, operator: '=' | '<' | '<=' | '>' | '>=', value: number): Node {
+  return comparison(operator, slotValue(type, slot), constant(type, value));
 }

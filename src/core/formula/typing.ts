@@ -90,6 +90,12 @@ export function widens(from: ValueType, to: ValueType): boolean {
   return from === to || widening[from].includes(to);
 }
 
+/** What a formula's whole text means. @returns `undefined` after a fault has been told */
+export function typeFormula(formula: Formula, wanted: ValueType | undefined, scope: Scope): Node | undefined {
+  const expression = formula.expression();
+  return expression && typeExpression(expression, wanted, formula, scope);
+}
+
 /**
  * Gives an expression its types and binds its names.
  * @param wanted the type the result must have; a comparison of kinds is reported as a fault otherwise.
@@ -452,7 +458,15 @@ class Typing {
         'Give it the operands it needs.',
       );
     }
-    const typed = operands.map((operand) => this.type(operand));
+    return this.standardCall(
+      fn,
+      operands.map((operand) => this.type(operand)),
+      span,
+    );
+  }
+
+  /** A standard function with as many operands as it takes. */
+  private standardCall(fn: string, typed: readonly Typed[], span: Span): Typed {
     if (fn === 'SEL') {
       const [a, b] = this.alike(typed[1] as Typed, typed[2] as Typed, span);
       const condition = adapted(typed[0] as Typed, 'BOOL', span, this.formula);

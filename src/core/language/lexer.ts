@@ -35,55 +35,78 @@ const longestText = 1_000_000;
  * The last token is always of kind `end`.
  */
 export function tokenize(text: string): { tokens: Token[]; faults: TextFault[] } {
-  const tokens: Token[] = [];
-  const faults: TextFault[] = [];
-  const source = text.slice(0, longestText);
+  const lexer = new Lexer(text.slice(0, longestText));
   if (text.length > longestText) {
-    faults.push({
+    lexer.faults.push({
       span: { from: longestText, until: text.length },
       code: 'syntax',
       message: `The text has ${text.length} characters; at most ${longestText} are read.`,
       fix: 'Split it into several components.',
     });
   }
-  let at = 0;
-  const match = (rule: RegExp): RegExpExecArray | null => {
-    rule.lastIndex = at;
-    return rule.exec(source);
-  };
-  while (at < source.length) {
-    const first = source.charCodeAt(at);
-    const space = blank(first) || first === slash || first === parenthesis ? match(rules.space) : null;
-    if (space) {
-      if (space[0].startsWith('(*') && !(space[0].length >= 4 && space[0].endsWith('*)'))) {
-        faults.push({ span: { from: at, until: at + 2 }, code: 'syntax', message: 'This comment is never closed.', fix: 'End it with *).' });
-      }
-      at += space[0].length;
-      continue;
-    }
-    const token = letter(first) || digit(first) ? (readTimeIfAny() ?? readBased() ?? readNumber() ?? readName()) : readSymbol();
-    if (token) {
-      tokens.push(token);
-      at = token.span.until;
-    } else {
-      faults.push({
-        span: { from: at, until: at + 1 },
-        code: 'syntax',
-        message: `The character "${source[at]}" is not understood here.`,
-        fix: 'Remove it, or write the operator in Structured Text.',
-      });
-      at += 1;
-    }
-  }
-  tokens.push({ kind: 'end', text: '', span: { from: source.length, until: source.length } });
-  return { tokens, faults };
+  return { tokens: lexer.tokens(), faults: lexer.faults };
+}
 
-  function spanOf(found: RegExpExecArray): Span {
-    return { from: at, until: at + found[0].length };
+class Lexer {
+  readonly faults: TextFault[] = [];
+  private at = 0;
+
+  constructor(private readonly source: string) {}
+
+  tokens(): Token[] {
+    const { source } = this;
+    const tokens: Token[] = [];
+    while (this.at < source.length) {
+      if (this.passSpace()) continue;
+      const first = source.charCodeAt(this.at);
+      const token =
+        letter(first) || digit(first) ? (this.readTimeIfAny() ?? this.readBased() ?? this.readNumber() ?? this.readName()) : this.readSymbol();
+      if (token) {
+        tokens.push(token);
+        this.at = token.span.until;
+      } else {
+        this.passStray();
+      }
+    }
+    tokens.push({ kind: 'end', text: '', span: { from: source.length, until: source.length } });
+    return tokens;
+  }
+
+  /** Passes over blanks or a comment. @returns false where there are none */
+  private passSpace(): boolean {
+    const { at, source } = this;
+    const first = source.charCodeAt(at);
+    const space = blank(first) || first === slash || first === parenthesis ? this.match(rules.space) : null;
+    if (!space) return false;
+    if (space[0].startsWith('(*') && !(space[0].length >= 4 && space[0].endsWith('*)')))
+      this.faults.push({ span: { from: at, until: at + 2 }, code: 'syntax', message: 'This comment is never closed.', fix: 'End it with *).' });
+    this.at += space[0].length;
+    return true;
+  }
+
+  private passStray(): void {
+    const { at } = this;
+    this.faults.push({
+      span: { from: at, until: at + 1 },
+      code: 'syntax',
+      message: `The character "${this.source[at]}" is not understood here.`,
+      fix: 'Remove it, or write the operator in Structured Text.',
+    });
+    this.at += 1;
+  }
+
+  private match(rule: RegExp): RegExpExecArray | null {
+    rule.lastIndex = this.at;
+    return rule.exec(this.source);
+  }
+
+  private spanOf(found: RegExpExecArray): Span {
+    return { from: this.at, until: this.at + found[0].length };
   }
 
   /** Typed literals need a # near by; most words have none. */
-  function hasSign(): boolean {
+  private hasSign(): boolean {
+    const { at, source } = this;
     for (let i = at; i < source.length; i += 1) {
       const code = source.charCodeAt(i);
       if (code === sign) return true;
@@ -92,48 +115,48 @@ export function tokenize(text: string): { tokens: Token[]; faults: TextFault[] }
     return false;
   }
 
-  function readTimeIfAny(): Token | undefined {
-    const found = hasSign() ? match(rules.time) : null;
+  private readTimeIfAny(): Token | undefined {
+    const found = this.hasSign() ? this.match(rules.time) : null;
     if (!found) return undefined;
     const nanoseconds = readTimeBody(found[2] ?? '');
     if (typeof nanoseconds === 'string') {
-      faults.push({ span: spanOf(found), code: 'time', message: `${nanoseconds}.`, fix: 'Write it like T#2.5s or T#1m30s.' });
+      this.faults.push({ span: this.spanOf(found), code: 'time', message: `${nanoseconds}.`, fix: 'Write it like T#2.5s or T#1m30s.' });
     }
     const value = typeof nanoseconds === 'string' ? 0 : nanoseconds;
-    return { kind: 'time', text: found[0], span: spanOf(found), value: found[1] === '-' ? -value : value };
+    return { kind: 'time', text: found[0], span: this.spanOf(found), value: found[1] === '-' ? -value : value };
   }
 
-  function readBased(): Token | undefined {
-    const found = hasSign() ? match(rules.based) : null;
+  private readBased(): Token | undefined {
+    const found = this.hasSign() ? this.match(rules.based) : null;
     if (!found) return undefined;
     const value = Number.parseInt((found[3] ?? '').replace(/_/g, ''), Number(found[2]));
-    return { kind: 'number', text: found[0], span: spanOf(found), value, whole: true, ...(found[1] ? { type: found[1].toUpperCase() } : {}) };
+    return { kind: 'number', text: found[0], span: this.spanOf(found), value, whole: true, ...(found[1] ? { type: found[1].toUpperCase() } : {}) };
   }
 
-  function readNumber(): Token | undefined {
-    const found = digit(source.charCodeAt(at)) || hasSign() ? match(rules.number) : null;
+  private readNumber(): Token | undefined {
+    const found = digit(this.source.charCodeAt(this.at)) || this.hasSign() ? this.match(rules.number) : null;
     if (!found) return undefined;
     const [, type, whole, fraction, exponent] = found;
     return {
       kind: 'number',
       text: found[0],
-      span: spanOf(found),
+      span: this.spanOf(found),
       value: Number(`${whole}${fraction ?? ''}${exponent ?? ''}`.replace(/_/g, '')),
       whole: fraction === undefined && exponent === undefined,
       ...(type ? { type: type.toUpperCase() } : {}),
     };
   }
 
-  function readName(): Token | undefined {
-    const name = match(rules.name);
-    return name ? { kind: 'name', text: name[0], span: spanOf(name) } : undefined;
+  private readName(): Token | undefined {
+    const name = this.match(rules.name);
+    return name ? { kind: 'name', text: name[0], span: this.spanOf(name) } : undefined;
   }
 
-  function readSymbol(): Token | undefined {
-    const pragma = match(rules.pragma);
-    if (pragma) return { kind: 'pragma', text: pragma[0], span: spanOf(pragma) };
-    const symbol = match(rules.symbol);
-    return symbol ? { kind: 'symbol', text: symbol[0], span: spanOf(symbol) } : undefined;
+  private readSymbol(): Token | undefined {
+    const pragma = this.match(rules.pragma);
+    if (pragma) return { kind: 'pragma', text: pragma[0], span: this.spanOf(pragma) };
+    const symbol = this.match(rules.symbol);
+    return symbol ? { kind: 'symbol', text: symbol[0], span: this.spanOf(symbol) } : undefined;
   }
 }
 

@@ -1,6 +1,6 @@
 import { type Instance, parameterNames, scopeOf } from '@/core/behaviour';
 import type { Faults, Place } from '@/core/fault';
-import { Formula, type PlanBuilder, typeExpression } from '@/core/formula';
+import { Formula, type PlanBuilder, typeFormula } from '@/core/formula';
 import { evaluate, type Node, type SlotNumber } from '@/core/plan';
 
 /** What the author of a component demands of its parameters together, for one instance. */
@@ -18,8 +18,7 @@ export function constraintsOf(instance: Instance, builder: PlanBuilder, faults: 
   const { functions, ...scope } = scopeOf(parameterNames(instance), builder);
   return (raw.constraints ?? []).flatMap(({ holds, message }, index) => {
     const formula = new Formula(document, ['constraints', index, 'holds'], String(holds), faults);
-    const expression = formula.expression();
-    const node = expression ? typeExpression(expression, 'BOOL', formula, scope) : undefined;
+    const node = typeFormula(formula, 'BOOL', scope);
     return node ? [{ instance: instance.name, node, text: String(holds), message }] : [];
   });
 }

@@ -7,7 +7,8 @@ import { nameKey } from '@/core/language';
 import { type AssembledLoop, aloneLoop, assembleLoop } from '@/core/loop';
 import type { Plan } from '@/core/plan';
 import type { DeskButton, DeskItem, RawDesk, SceneMove } from '@/core/shapes';
-import type { CheckedProject } from './check';
+import type { Experiment } from '@/core/simulate';
+import type { CheckedCase, CheckedProject } from './check';
 
 /** What a desk is opened for: one that was kept, some requirements, or one component alone; with nothing said, the first desk or loop there is. */
 export interface DeskChoice {
@@ -109,17 +110,7 @@ export function openDesk(checked: CheckedProject, choice: DeskChoice): DeskInUse
   const signals = deskSignals(assembled, loop);
   const [loopName = '', variant] = assembled.plan.loop.split('/');
   const scene = sceneOf(checked, loopName, assembled);
-  const experiment = {
-    case: raw?.desk ?? 'desk',
-    plan: assembled.plan,
-    stopNs: longestNs,
-    seed: test?.experiment.seed ?? 0,
-    overrides: test?.experiment.overrides ?? [],
-    initial: test?.experiment.initial ?? [],
-    stimuli: [],
-    script: [],
-    conditions: [],
-  };
+  const experiment = experimentOf(raw?.desk ?? 'desk', assembled.plan, test);
   const view: OpenedDesk = {
     name: raw?.desk ?? '',
     about: raw?.about ?? '',
@@ -142,18 +133,39 @@ export function openDesk(checked: CheckedProject, choice: DeskChoice): DeskInUse
     criteria: watched,
     ...(scene && choice.component === undefined ? { scene } : {}),
     stepNs: assembled.plan.solver.stepNs,
-    others: {
-      desks: [...project.desks.values()].map((one) => one.raw.desk),
-      loops: [...checked.loops.values()].map((one) => one.plan.loop),
-      components: [...project.components.values()].map((one) => one.raw.component),
-      cases: checked.cases.filter((one) => one.loop === key).map((one) => one.experiment.case),
-      sets: [...project.parameterSets.values()].flatMap((set) => offered(set, signals)),
-      requirements: project.requirements
-        .filter((one) => criteria.some((other) => other.requirement === one.raw.requirement))
-        .map((one) => ({ id: one.raw.requirement, text: one.raw.text })),
-    },
+    others: othersOf(checked, key, criteria, signals),
   };
   return { view, order: { experiment, watched, exactRows: exactRows(assembled.plan) }, loop, assembled };
+}
+
+/** A run without an end, from the parameters and start values of a case. */
+function experimentOf(name: string, plan: Plan, test: CheckedCase | undefined): Experiment {
+  return {
+    case: name,
+    plan,
+    stopNs: longestNs,
+    seed: test?.experiment.seed ?? 0,
+    overrides: test?.experiment.overrides ?? [],
+    initial: test?.experiment.initial ?? [],
+    stimuli: [],
+    script: [],
+    conditions: [],
+  };
+}
+
+/** What else there is to choose from. */
+function othersOf(checked: CheckedProject, key: string, criteria: readonly DeskCriterion[], signals: readonly DeskSignal[]): OpenedDesk['others'] {
+  const { project } = checked;
+  return {
+    desks: [...project.desks.values()].map((one) => one.raw.desk),
+    loops: [...checked.loops.values()].map((one) => one.plan.loop),
+    components: [...project.components.values()].map((one) => one.raw.component),
+    cases: checked.cases.filter((one) => one.loop === key).map((one) => one.experiment.case),
+    sets: [...project.parameterSets.values()].flatMap((set) => offered(set, signals)),
+    requirements: project.requirements
+      .filter((one) => criteria.some((other) => other.requirement === one.raw.requirement))
+      .map((one) => ({ id: one.raw.requirement, text: one.raw.text })),
+  };
 }
 
 /** A set that names something this loop has not, or may not change while running, is not offered. */

@@ -11,6 +11,7 @@ import {
   type Scope,
   type StatementScope,
   typeExpression,
+  typeFormula,
   type Variable,
 } from '@/core/formula';
 import { nameKey } from '@/core/language';
@@ -397,9 +398,7 @@ class ChartReader {
   }
 
   private typed(path: (string | number)[], text: string, type: 'BOOL' | undefined): Node | undefined {
-    const formula = new Formula(this.instance.component.document, path, text, this.faults);
-    const expression = formula.expression();
-    return expression ? typeExpression(expression, type, formula, this.scope) : undefined;
+    return typeFormula(new Formula(this.instance.component.document, path, text, this.faults), type, this.scope);
   }
 
   /** (hit − hit of entry) × period ≥ duration, all in whole nanoseconds. */
