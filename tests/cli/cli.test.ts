@@ -75,7 +75,7 @@ describe('ovrand check', () => {
         column: 23,
         code: 'unknown-name',
         message: 'There is no "z" here.',
-        fix: expect.any(String) as string,
+        mend: expect.any(String) as string,
       },
     ]);
   });
