@@ -158,7 +158,8 @@ function causeOf({ kind, delay, delayResolution, offset, gain, unit, largest, la
       return `the second lies ${withUnit(Math.abs(largest))} ${offset > 0 ? 'higher' : 'lower'} throughout`;
     case 'gain':
       return `the second is ${figure(gain, 4)} times the first`;
-    default:
+    case 'equal':
+    case 'shape':
       return `they differ by up to ${withUnit(largest)} at ${timeWords(largestAt)}`;
   }
 }

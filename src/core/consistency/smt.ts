@@ -58,7 +58,12 @@ export function expression(node: Node, at: number): string {
       return sortOf(node.type) === 'Real' && sortOf(node.a.type) === 'Int' ? `(to_real ${inner(node.a)})` : inner(node.a);
     case 'call':
       return call(node.fn, node.operands.map(inner));
-    default:
+    case 'element':
+    case 'time':
+    case 'hit':
+    case 'apply':
+    case 'draw':
+    case 'check':
       throw new NotExpressible('it reads more than signals at one instant');
   }
 }

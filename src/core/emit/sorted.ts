@@ -1,4 +1,14 @@
-import { type Assignment, cannotFail, type FreeInput, type Node, type Plan, type SlotNumber, slotsRead, slotsReadByWork } from '@/core/plan';
+import {
+  type Assignment,
+  cannotFail,
+  type FreeInput,
+  type Node,
+  operandsOf,
+  type Plan,
+  type SlotNumber,
+  slotsRead,
+  slotsReadByWork,
+} from '@/core/plan';
 
 /** What a continuous value can change with: nothing within an interval, time alone, or the states. */
 export type Kind = 'steady' | 'timed' | 'moving';
@@ -116,26 +126,5 @@ export class Sorted {
 }
 
 function readsTime(node: Node): boolean {
-  switch (node.k) {
-    case 'time':
-      return true;
-    case 'negate':
-    case 'not':
-    case 'convert':
-    case 'check':
-      return readsTime(node.a);
-    case 'element':
-      return readsTime(node.index);
-    case 'arithmetic':
-    case 'compare':
-    case 'logic':
-      return readsTime(node.a) || readsTime(node.b);
-    case 'call':
-    case 'apply':
-      return node.operands.some(readsTime);
-    case 'select':
-      return readsTime(node.condition) || readsTime(node.yes) || readsTime(node.no);
-    default:
-      return false;
-  }
+  return node.k === 'time' || operandsOf(node).some(readsTime);
 }

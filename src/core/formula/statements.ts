@@ -66,7 +66,10 @@ function leaves(work: readonly Work[], label: number): boolean {
       case 'block':
       case 'settle':
         return leaves(one.body, label);
-      default:
+      case 'set':
+      case 'set element':
+      case 'fail':
+      case 'mark':
         return false;
     }
   });

@@ -277,7 +277,12 @@ class Typing {
       case '=':
       case '<>':
         return this.compare(operator, left, right);
-      default:
+      case '+':
+      case '-':
+      case '*':
+      case '/':
+      case 'MOD':
+      case '**':
         return this.arithmetic(operator, left, right, span);
     }
   }

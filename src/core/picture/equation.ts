@@ -52,7 +52,13 @@ function replaced(of: Expression, values: Readonly<Record<string, string>>): Exp
       return { ...of, left: replaced(of.left, values), right: replaced(of.right, values) };
     case 'call':
       return { ...of, operands: of.operands.map((operand) => replaced(operand, values)) };
-    default:
+    case 'number':
+    case 'boolean':
+    case 'time':
+    case 'element':
+    case 'rate':
+    case 'between':
+    case 'near':
       return of;
   }
 }

@@ -36,7 +36,10 @@ export function cannotFail(node: Node): boolean {
       return defined.has(node.fn) && node.operands.every(cannotFail);
     case 'select':
       return cannotFail(node.condition) && cannotFail(node.yes) && cannotFail(node.no);
-    default:
+    case 'element':
+    case 'check':
+    case 'apply':
+    case 'draw':
       return false;
   }
 }

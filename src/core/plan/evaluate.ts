@@ -31,7 +31,11 @@ export function evaluate(node: Node, read: (slot: SlotNumber) => number): number
         return value(node.condition) !== 0 ? value(node.yes) : value(node.no);
       case 'call':
         return call(node.fn, node.operands.map(value));
-      default:
+      case 'element':
+      case 'time':
+      case 'hit':
+      case 'apply':
+      case 'draw':
         return undefined;
     }
   })();
@@ -71,7 +75,19 @@ function call(fn: (Node & { readonly k: 'call' })['fn'], [a = Number.NaN, b = Nu
       return numeric.log10(a);
     case 'ATAN2':
       return numeric.atan2(a, b);
-    default:
-      return numeric[fn.toLowerCase() as 'exp'](a);
+    case 'EXP':
+      return numeric.exp(a);
+    case 'SIN':
+      return numeric.sin(a);
+    case 'COS':
+      return numeric.cos(a);
+    case 'TAN':
+      return numeric.tan(a);
+    case 'ASIN':
+      return numeric.asin(a);
+    case 'ACOS':
+      return numeric.acos(a);
+    case 'ATAN':
+      return numeric.atan(a);
   }
 }

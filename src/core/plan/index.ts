@@ -26,7 +26,7 @@ export {
   widened,
 } from './make';
 export { type FixedMethod, fixedMethods, isFixed, type SolverMethod, variableMethods } from './methods';
-export { arraysOf, isConstant, nodesOf } from './nodes';
+export { arraysOf, isConstant, nodesOf, operandsOf } from './nodes';
 export { integerRange } from './ranges';
 export { slotsRead, slotsReadByWork } from './reads';
 export {

@@ -1,5 +1,33 @@
 import type { Node, Plan, SlotNumber, Work } from './types';
 
+/** The nodes a node is computed from. */
+export function operandsOf(node: Node): readonly Node[] {
+  switch (node.k) {
+    case 'const':
+    case 'slot':
+    case 'time':
+    case 'hit':
+    case 'draw':
+      return [];
+    case 'element':
+      return [node.index];
+    case 'negate':
+    case 'not':
+    case 'convert':
+    case 'check':
+      return [node.a];
+    case 'arithmetic':
+    case 'compare':
+    case 'logic':
+      return [node.a, node.b];
+    case 'call':
+    case 'apply':
+      return node.operands;
+    case 'select':
+      return [node.condition, node.yes, node.no];
+  }
+}
+
 /** Every node of a plan, in any order. */
 export function nodesOf(plan: Plan): Node[] {
   return nodesIn([plan.states, plan.assignments, plan.tasks.map((task) => task.work), plan.functions.map((one) => one.work)]);

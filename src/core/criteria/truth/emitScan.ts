@@ -1,6 +1,6 @@
 import type { Surroundings } from '@/core/emit';
 import { emitExpression, prelude } from '@/core/emit/js';
-import { minus, type Node, type SlotNumber } from '@/core/plan';
+import { minus, type Node, operandsOf, type SlotNumber } from '@/core/plan';
 import { roundingOf } from './rounding';
 import { sizeOf } from './size';
 
@@ -255,25 +255,10 @@ function named(layout: readonly Layout[], constants: readonly SlotNumber[], name
 
 /** Arguments whose sign decides a bend, inner ones first. */
 function bendsOf(node: Node): Node[] {
-  switch (node.k) {
-    case 'negate':
-    case 'not':
-    case 'convert':
-      return bendsOf(node.a);
-    case 'arithmetic':
-    case 'compare':
-    case 'logic':
-      return [...bendsOf(node.a), ...bendsOf(node.b)];
-    case 'select':
-      return [...bendsOf(node.condition), ...bendsOf(node.yes), ...bendsOf(node.no)];
-    case 'call': {
-      const inner = node.operands.flatMap(bendsOf);
-      const [a, b] = node.operands;
-      if (node.fn === 'ABS' && a) return [...inner, a];
-      if ((node.fn === 'MIN' || node.fn === 'MAX') && a && b) return [...inner, minus(a, b)];
-      return inner;
-    }
-    default:
-      return [];
-  }
+  const inner = operandsOf(node).flatMap(bendsOf);
+  if (node.k !== 'call') return inner;
+  const [a, b] = node.operands;
+  if (node.fn === 'ABS' && a) return [...inner, a];
+  if ((node.fn === 'MIN' || node.fn === 'MAX') && a && b) return [...inner, minus(a, b)];
+  return inner;
 }

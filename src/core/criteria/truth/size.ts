@@ -25,7 +25,16 @@ function partsOf(node: Node): Node[] | undefined {
       return node.operator === '/' && node.b.k === 'const' ? partsOf(node.a)?.map((a) => ({ ...node, a })) : undefined;
     case 'call':
       return node.fn === 'ABS' || node.fn === 'MIN' || node.fn === 'MAX' ? joined(node.operands) : undefined;
-    default:
+    case 'element':
+    case 'time':
+    case 'hit':
+    case 'not':
+    case 'compare':
+    case 'logic':
+    case 'apply':
+    case 'draw':
+    case 'select':
+    case 'check':
       return undefined;
   }
 }

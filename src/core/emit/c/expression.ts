@@ -63,7 +63,9 @@ function arithmetic(node: Node & { k: 'arithmetic' }, a: string, b: string): str
       return `ovr_mod(s,${a},${b},${node.site})`;
     case '**':
       return `ovr_pow(s,${a},${b},${node.site})`;
-    default:
+    case '+':
+    case '-':
+    case '*':
       return `(${a}${node.operator}${b})`;
   }
 }
@@ -93,7 +95,11 @@ function call(fn: NumericFunction, operands: readonly string[], site: number): s
       return `${library(fn)}(ovr_unit(s,${a},${site}))`;
     case 'ATAN2':
       return `${library(fn)}(${a},${b})`;
-    default:
+    case 'EXP':
+    case 'SIN':
+    case 'COS':
+    case 'TAN':
+    case 'ATAN':
       return `${library(fn)}(${a})`;
   }
 }

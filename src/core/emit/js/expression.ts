@@ -74,7 +74,9 @@ function emitArithmetic(node: Node & { k: 'arithmetic' }, a: string, b: string, 
       return `M(${a},${b},${node.site})`;
     case '**':
       return bounded(node.type, `P(${a},${b},${node.site})`, node.site);
-    default:
+    case '+':
+    case '-':
+    case '*':
       return bounded(node.type, `(${a}${node.operator}${b})`, node.site);
   }
 }

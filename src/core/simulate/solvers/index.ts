@@ -27,7 +27,9 @@ export function integratorOf(
       return new ExplicitPair(size, f, tolerances, isDomainError, bogackiShampine);
     case 'rosenbrock-43':
       return new Rosenbrock(size, f, tolerances, isDomainError);
-    default:
+    case 'euler':
+    case 'heun':
+    case 'runge-kutta-4':
       return undefined;
   }
 }

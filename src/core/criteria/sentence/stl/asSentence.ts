@@ -90,7 +90,15 @@ function hasTime(formula: Formula): boolean {
       return hasTime(formula.a) || hasTime(formula.b);
     case 'implies':
       return hasTime(formula.a) || hasTime(formula.b);
-    default:
+    case 'event':
+    case 'before':
+    case 'G':
+    case 'F':
+    case 'H':
+    case 'O':
+    case 'W':
+    case 'U':
+    case 'S':
       return true;
   }
 }
