@@ -56,23 +56,25 @@ export function lowerStatements(statements: readonly Statement[], formula: Formu
 
 /** Some piece of the work leaves this label. */
 function leaves(work: readonly Work[], label: number): boolean {
-  return work.some((one) => {
-    switch (one.k) {
-      case 'leave':
-        return one.label === label;
-      case 'if':
-        return leaves(one.yes, label) || leaves(one.no, label);
-      case 'loop':
-      case 'block':
-      case 'settle':
-        return leaves(one.body, label);
-      case 'set':
-      case 'set element':
-      case 'fail':
-      case 'mark':
-        return false;
-    }
-  });
+  return work.some((one) => leavesIn(one, label));
+}
+
+function leavesIn(one: Work, label: number): boolean {
+  switch (one.k) {
+    case 'leave':
+      return one.label === label;
+    case 'if':
+      return leaves(one.yes, label) || leaves(one.no, label);
+    case 'loop':
+    case 'block':
+    case 'settle':
+      return leaves(one.body, label);
+    case 'set':
+    case 'set element':
+    case 'fail':
+    case 'mark':
+      return false;
+  }
 }
 
 interface Around {

@@ -216,6 +216,7 @@ export class Measures {
   private ofStep(measure: Measure & { k: 'step' }, step: Step): Obligation {
     const { at, end } = step;
     const over = step.upward ? measure.gap : negative(measure.gap);
+    // biome-ignore lint/nursery/useExhaustiveSwitchCases: a measure of steps has no other kind
     switch (measure.kind) {
       case 'overshoot': {
         const most = this.greatest(over, at, end, step.isLast);

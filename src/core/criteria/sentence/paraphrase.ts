@@ -39,6 +39,7 @@ function measured(measure: SentenceMeasure): string {
     case 'step': {
       const [y, r] = [printExpression(measure.of), printExpression(measure.to)];
       const at = `At each step of ${r}`;
+      // biome-ignore lint/nursery/useExhaustiveSwitchCases: a measure of steps has no other kind
       switch (measure.kind) {
         case 'overshoot':
           return `${at}, the most by which ${y} goes beyond it, as a share of the step,`;

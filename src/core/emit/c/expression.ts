@@ -54,6 +54,7 @@ function number(value: number): string {
 }
 
 function arithmetic(node: Node & { k: 'arithmetic' }, a: string, b: string): string {
+  // biome-ignore lint/nursery/useExhaustiveSwitchCases: these are all operators of arithmetic
   switch (node.operator) {
     case '/': {
       const quotient = neverZero(node.b) ? `(${a}/${b})` : `ovr_div(s,${a},${b},${node.site})`;

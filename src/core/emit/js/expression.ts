@@ -65,6 +65,7 @@ export function emitNumber(value: number): string {
 
 function emitArithmetic(node: Node & { k: 'arithmetic' }, a: string, b: string, temporaries: Temporaries | undefined): string {
   const integer = integerRange[node.type] !== undefined;
+  // biome-ignore lint/nursery/useExhaustiveSwitchCases: these are all operators of arithmetic
   switch (node.operator) {
     case '/': {
       const quotient = emitQuotient(node, a, b, temporaries);

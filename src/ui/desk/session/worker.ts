@@ -137,6 +137,7 @@ function answer(ask: DeskAsk): boolean {
     return false;
   }
   const { session, desk, caseValues } = inUse();
+  // biome-ignore lint/nursery/useExhaustiveSwitchCases: opening is answered above
   switch (ask.k) {
     case 'show':
       shown = ask;
