@@ -1,4 +1,4 @@
-import { readdirSync, readFileSync } from 'node:fs';
+import { existsSync, readdirSync, readFileSync } from 'node:fs';
 import path from 'node:path';
 import { describe, expect, it } from 'vitest';
 
@@ -12,6 +12,18 @@ const drawn = [
 
 const folders = readdirSync(core, { withFileTypes: true }).map(({ name }) => name);
 const filesOf = (folder: string): string[] => readdirSync(folder, { recursive: true, encoding: 'utf8' }).filter((file) => file.endsWith('.ts'));
+
+describe('where things are', () => {
+  const page = readFileSync('docs/architecture.md', 'utf8');
+  const rows = page.slice(page.indexOf('## Where is'), page.indexOf('## One evaluator')).split('\n');
+  const answers = rows.filter((row) => row.startsWith('| w') || row.startsWith('| in')).map((row) => row.split('|').map((cell) => cell.trim()));
+
+  it.each(answers)('%s%s %s', (_, _question, answer) => {
+    const places = [...answer!.matchAll(/(?:^|\s)((?:core|server|ui|app|cli)(?:\/[^\s,]+)?)/g)].map(([, place]) => place!);
+    expect(places).not.toEqual([]);
+    for (const place of places) expect(existsSync(path.join('src', place)), place).toBe(true);
+  });
+});
 
 describe('the drawing of the core', () => {
   it('has a line for each folder, and no other', () => {
