@@ -7,8 +7,9 @@ import { clippedOutputs } from './clipped';
 import { Crossings } from './crossings';
 import { Recorder } from './recorder';
 import { ScriptRunner } from './script';
-import { type Effort, type Integrator, integratorOf, Progress, type Sliding, StepCollapse } from './solvers';
+import { type Effort, type Integrator, integratorOf, type Sliding, StepCollapse } from './solvers';
 import type { Clipped, Experiment, HandEvent, Implausible, RunError } from './types';
+import { type AroundSteps, VariableSteps } from './variableSteps';
 import { watchRanges } from './watch';
 
 /** What a run gave. With an error, the trace goes as far as the run did. */
@@ -33,9 +34,6 @@ function fixedEffort({ solver, states }: Plan, untilNs: number): Effort {
   return { accepted, rejected: 0, evaluations: stages * accepted };
 }
 
-/** Long steps of a variable method are looked at in so many parts, lest something comes and goes within one. */
-const partsOfLongSteps = 16;
-
 /** Most rows the continuous log may take before a run is stopped with an error (about 50 signals in 4 GB). */
 const mostRows = 10_000_000;
 
@@ -48,7 +46,7 @@ export function simulate(experiment: Experiment): RunOutcome {
 }
 
 /** The run itself, to be gone through in one go (`simulate`) or piece by piece (`LiveRun`): the pieces do not show in the trace. */
-export class Executive {
+export class Executive implements AroundSteps {
   private readonly plan: Plan;
   private readonly program: Program;
   private readonly texts: ProgramTexts;
@@ -62,9 +60,10 @@ export class Executive {
   private readonly recorder: Recorder;
   private readonly script: ScriptRunner;
   private readonly solver: Integrator | undefined;
+  /** With a method of variable step. */
+  private readonly variable: VariableSteps | undefined;
   private readonly states: readonly number[];
   private readonly crossings: Crossings | undefined;
-  private progress: Progress | undefined;
   private nextStimulus = 0;
   private nextByHand = 0;
   /** No hit is begun after this instant. */
@@ -117,6 +116,7 @@ export class Executive {
       },
       (problem) => problem instanceof RunFault,
     );
+    this.variable = this.solver && new VariableSteps(plan, this.program, this.solver, this.crossings, this, experiment.stopNs);
   }
 
   get nowNs(): number {
@@ -466,7 +466,7 @@ export class Executive {
   }
 
   private integrate(nextNs: number): void {
-    if (this.solver) this.integrateVariable(this.solver, nextNs);
+    if (this.variable) this.variable.integrate(this.nowNs, nextNs);
     else this.integrateFixed(nextNs);
   }
 
@@ -497,7 +497,7 @@ export class Executive {
   }
 
   /** A located event: the values before and after it. */
-  private cross(ns: number): void {
+  cross(ns: number): void {
     this.record(ns / 1e9);
     this.nowNs = ns;
     this.crossings?.apply(ns);
@@ -505,7 +505,7 @@ export class Executive {
     this.checkFinite();
   }
 
-  private record(seconds: number): void {
+  record(seconds: number): void {
     const { program } = this;
     this.reserve(1);
     this.reachedNs = Math.round(seconds * 1e9);
@@ -514,70 +514,15 @@ export class Executive {
     this.row += 1;
   }
 
-  private integrateVariable(solver: Integrator, nextNs: number): void {
-    const { program, states, crossings } = this;
-    const every = this.plan.solver.recordEveryNs;
-    if (states.length === 0) return;
-    this.progress ??= new Progress(states.length, this.experiment.stopNs / 1e9, program.derivative);
-    const { progress } = this;
-    const store = (x: Float64Array): void => {
-      for (let i = 0; i < states.length; i += 1) program.slots[states[i] as number] = x[i] as number;
-    };
-    const inner = new Float64Array(states.length);
-    const row = (t: number, x: Float64Array): void => {
-      store(x);
-      this.record(t);
-    };
-    const until = nextNs / 1e9;
-    for (let from = this.nowNs; from < nextNs; ) {
-      states.forEach((slot, index) => {
-        solver.x[index] = program.slots[slot] as number;
-      });
-      crossings?.begin(from);
-      let recorded = every > 0 ? Math.floor(from / every) + 1 : 0;
-      let stepFrom = from;
-      let crossed: number | undefined;
-      solver.integrate(from / 1e9, until, (t) => {
-        this.reachedNs = Math.round(t * 1e9);
-        store(solver.x);
-        const stuck = progress.step(t, solver.x);
-        if (stuck) throw new RangeError(this.sliding(t, stuck));
-        // Inside a step, dense output stands for a shorter one.
-        const reach = (ns: number): void => {
-          solver.inside((stepFrom + ns) / 1e9, inner);
-          store(inner);
-        };
-        const at = crossings?.locate(stepFrom, Math.round(t * 1e9) - stepFrom, reach, partsOfLongSteps);
-        if (at !== undefined) crossed = stepFrom + at;
-        const end = crossed === undefined ? t : crossed / 1e9;
-        for (; every > 0 && (recorded * every) / 1e9 < end; recorded += 1) {
-          const between = (recorded * every) / 1e9;
-          solver.inside(between, inner);
-          row(between, inner);
-        }
-        if (every > 0 && (recorded * every) / 1e9 === end) recorded += 1;
-        if (crossed !== undefined) {
-          solver.inside(end, inner);
-          store(inner);
-          return true;
-        }
-        if (t < until) row(t, solver.x);
-        stepFrom = Math.round(t * 1e9);
-        crossings?.begin(stepFrom);
-        return false;
-      });
-      if (crossed === undefined) {
-        store(solver.x);
-        return;
-      }
-      from = crossed;
-      this.cross(from);
-    }
+  reach(ns: number): void {
+    this.reachedNs = ns;
   }
 
-  private sliding(t: number, { state, step }: Sliding): string {
+  slides(t: number, { state, step }: Sliding): never {
     const name = this.plan.slots[this.states[state] as number]?.name ?? '';
-    return `the run slides at ${timeWords(t)}: ${name} is pushed to and fro in steps of ${timeWords(Number(step.toPrecision(2)))}. Give what switches there a hysteresis, or let a sampled component switch`;
+    throw new RangeError(
+      `the run slides at ${timeWords(t)}: ${name} is pushed to and fro in steps of ${timeWords(Number(step.toPrecision(2)))}. Give what switches there a hysteresis, or let a sampled component switch`,
+    );
   }
 
   /** The program leaves off where the sum of the states is not finite; each by itself may be so still. */
