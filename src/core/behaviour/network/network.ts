@@ -97,7 +97,7 @@ export class NetworkExpansion {
     }
     const raw = element.build(part.settings ?? {}, sampled);
     if (typeof raw === 'string') {
-      this.faults.add('shape', document.place(path), `${part.use}: ${raw}.`, element.about);
+      this.faults.add('shape', document.place(path), `${part.use}: ${raw}.`, `The element ${part.use}: ${element.about}.`);
       return undefined;
     }
     return { document: fixed(document, document.place(path)), raw: { ...raw, component: part.use } };

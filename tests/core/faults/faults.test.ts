@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest';
-import { projectOf } from '../support/project';
+import { projectOf } from '../../support/project';
 
 /** Every message a user can meet is provoked here once, with its place: "code line:column". */
 const chart = (behaviour: string, face = ''): string => `component: C\n${face}behaviour:\n  kind: chart\n  period: 1 s\n${behaviour}`;
