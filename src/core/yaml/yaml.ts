@@ -84,10 +84,8 @@ function plainBlock(block: Block, plain: Plain): unknown {
 
 function readWhole(file: string, text: string, faults: Faults): ReadDocument | undefined {
   const start = { file, line: 1, column: 1 };
-  let document: Document.Parsed;
-  try {
-    document = parseDocument(text, { uniqueKeys: true, prettyErrors: false, version: '1.2', schema: 'core' });
-  } catch {
+  const document = parsed(text);
+  if (!document) {
     faults.add('yaml', start, 'The document is nested too deeply to be read.', 'Lists and mappings may be some hundred levels deep.');
     return undefined;
   }
@@ -108,6 +106,16 @@ function readWhole(file: string, text: string, faults: Faults): ReadDocument | u
     return undefined;
   }
   return located(file, text, { kind: 'piece', base: 0, node: document.contents }, value, faults.count === before);
+}
+
+/** @returns nothing where it is nested so deeply that the stack ends; the library throws that, or tells it among its errors */
+function parsed(text: string): Document.Parsed | undefined {
+  try {
+    const document = parseDocument(text, { uniqueKeys: true, prettyErrors: false, version: '1.2', schema: 'core' });
+    return document.errors.some(({ message }) => /call stack/.test(message)) ? undefined : document;
+  } catch {
+    return undefined;
+  }
 }
 
 function placesOf(file: string, text: string): (offset: number) => Place {

@@ -63,7 +63,7 @@ export const examples: readonly (readonly [subject: string, documents: Documents
   ['an alias', { 'components/c.yaml': 'component: &a C\nabout: *a\n' }],
   ['a tag', { 'components/c.yaml': 'component: !odd C\n' }],
   ['a document that is too long', { 'components/c.yaml': `component: C\nabout: ${'x'.repeat(2_000_001)}\n` }],
-  ['nesting without end', { 'components/c.yaml': `component: ${'['.repeat(5_000)}${']'.repeat(5_000)}\n` }],
+  ['nesting without end', { 'components/c.yaml': `component: ${'['.repeat(20_000)}${']'.repeat(20_000)}\n` }],
   ['an unknown key', equations('  outptus: {}\n')],
   ['a missing key', { 'components/c.yaml': 'component: C\n' }],
   ['a component twice', { 'components/c.yaml': sound['components/tank.yaml']!, 'components/d.yaml': sound['components/tank.yaml']! }],
