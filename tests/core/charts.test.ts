@@ -89,7 +89,7 @@ describe('messages of a chart', () => {
 
   it.each([
     ['a message nobody tells', face, '    r: { initial: A, states: { A: { go: [{ on: gone, do: ";" }] } } }\n', /receives no message "gone"/],
-    ['a command without a name', face, '    r: { initial: A, states: { A: { entry: "RAISE(1);" } } }\n', /RAISE wants one name/],
+    ['a command without a name', face, '    r: { initial: A, states: { A: { entry: "RAISE(1);" } } }\n', /RAISE takes one name/],
     ['an unknown word', face, '    r: { initial: A, states: { A: { entry: "SEND(go, WHEN := T#1s);" } } }\n', /SEND has no "WHEN"/],
     ['a history without states', '', '    r: { initial: A, states: { A: { history: { H: { default: A } } } } }\n', /no states to remember/],
   ])('%s is told', (_, own, text, message) => {

@@ -118,6 +118,26 @@ describe('hostile input', () => {
     expect(codes({ 'components/a.yaml': `a: ${'['.repeat(10_000)}${']'.repeat(10_000)}` }).length).toBeGreaterThan(0);
     expect(codes({ 'components/a.yaml': `component: A\nabout: ${'x'.repeat(20_000_000)}\n` })).toEqual(['file-too-large']);
   });
+  it.each([
+    ['brackets', `a: ${'['.repeat(20_000)}${']'.repeat(20_000)}`],
+    ['braces', `a: ${'{ a: '.repeat(5_000)}1${' }'.repeat(5_000)}`],
+    ['brackets that are not closed', `a: ${'['.repeat(100_000)}`],
+    ['brackets with others in quotes', `a: ${'["]", '.repeat(20_000)}`],
+    ['brackets beside apostrophes', `a: ${"[it's, ".repeat(20_000)}`],
+    ['lists on one line', `${'- '.repeat(50_000)}a`],
+    ['keys on one line', `${'? '.repeat(50_000)}a`],
+    ['lines, each further in', Array.from({ length: 1_900 }, (_, level) => `${' '.repeat(level)}a:`).join('\n')],
+  ])('tells a document nested deeply by %s, and reads on', (_, text) => {
+    expect(projectOf({ 'components/a.yaml': text }).faults.map((fault) => fault.message)).toContain('The document is nested too deeply to be read.');
+  });
+  it('reads what is nested some hundred deep, and many brackets side by side', () => {
+    const deep = (levels: number): string[] =>
+      projectOf({ 'components/a.yaml': `component: A\nx: ${'['.repeat(levels)}${']'.repeat(levels)}\n` }).faults.map((one) => one.message);
+    expect(deep(390)).not.toContain('The document is nested too deeply to be read.');
+    expect(deep(410)).toContain('The document is nested too deeply to be read.');
+    const wide = `component: A\nabout: "${'[ '.repeat(3_000)}"\nx: [${'[1], '.repeat(3_000)}]\n`;
+    expect(projectOf({ 'components/a.yaml': wide }).faults.map((one) => one.message)).not.toContain('The document is nested too deeply to be read.');
+  });
   it('tells a bomb of aliases without setting it off', () => {
     const bomb = [
       'a: &a [x, x, x, x, x, x, x, x, x]',

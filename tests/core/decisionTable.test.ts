@@ -54,7 +54,7 @@ describe('decision table', () => {
       '9 There is no condition "pp" in this table.',
       '9 "opened" is not an output.',
       '9 There is no "nothing" here.',
-      '10 A number stands where TRUE or FALSE is wanted.',
+      '10 This is a number, but TRUE or FALSE is expected.',
     ]);
   });
 });

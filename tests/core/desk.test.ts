@@ -96,7 +96,7 @@ describe('a desk', () => {
     );
     expect(told).toEqual([
       expect.stringMatching(/^3: There is no case "nobody"/),
-      expect.stringMatching(/^4: There is no requirement "TL-999". Known are: TL-001, TL-002/),
+      expect.stringMatching(/^4: There is no requirement "TL-999". There is: TL-001, TL-002/),
       expect.stringMatching(/^6: There is no signal "chamber\.levl"\. Did you mean "chamber\.level"\?/),
       expect.stringMatching(/^7: chamber\.level is only read and of type LREAL; it cannot be a slider\. Forms that fit: figure, lane/),
       expect.stringMatching(/^8: request_up is BOOL/),

@@ -190,6 +190,6 @@ describe('random numbers', () => {
       { path: 'project.yaml', text: 'project: p\n' },
       { path: 'components/c.yaml', text },
     ]);
-    expect(faults.map((fault) => fault.message)).toEqual(['DRAW_UNIFORM stands in sampled parts only.']);
+    expect(faults.map((fault) => fault.message)).toEqual(['DRAW_UNIFORM can be used in sampled parts only.']);
   });
 });

@@ -95,12 +95,12 @@ describe('statements of a routine', () => {
       ['unknown-name@1:8 There is no type "TONN".', 'unknown-name@1:18 There is no type "INTT".'],
     ],
     ['label twice', 'CASE y OF\n1: y := 2;\n0..3: y := 4;\nEND_CASE;', ['duplicate-name@3:0 This label is covered by an earlier one.']],
-    ['EXIT alone', 'EXIT;', ['syntax@1:0 EXIT stands outside a loop.']],
+    ['EXIT alone', 'EXIT;', ['syntax@1:0 EXIT is outside a loop.']],
     ['missing END_FOR and a later slip', 'VAR i : INT; END_VAR\nFOR i := 1 TO 3 DO y := i;', ['syntax@3:0 "end_for" is missing before the end.']],
     [
       'two faults at once',
       'VAR b : BOOL; END_VAR\nb := 3;\ny := nothing;',
-      ['type@2:5 A number stands where TRUE or FALSE is wanted.', 'unknown-name@3:5 There is no "nothing" here.'],
+      ['type@2:5 This is a number, but TRUE or FALSE is expected.', 'unknown-name@3:5 There is no "nothing" here.'],
     ],
     ['array as a whole', 'VAR a : ARRAY[1..3] OF DINT; END_VAR\ny := a;', ['type@2:5 "a" is an array.']],
     [
@@ -231,7 +231,7 @@ END_FUNCTION
       }).faults.map((fault) => `${fault.message} ${fault.fix}`);
     expect(told('Power(1)')).toEqual(['Power takes 2 operands, not 1. They are: base, exponent.']);
     expect(told('Power(base := 1, exponnt := 2)')).toEqual(['Power needs its operand "exponent". They are: base, exponent.']);
-    expect(told('Power(base := 1, 2)')[0]).toMatch(/Some operands have a name/);
+    expect(told('Power(base := 1, 2)')[0]).toMatch(/Some operands are named/);
     expect(told('Powr(1, 2)')[0]).toMatch(/There is no function "Powr". Did you mean Power?/);
   });
 });

@@ -37,6 +37,6 @@ describe('a criterion where there are several loops', () => {
     ],
     // Right names, wrong otherwise: told as in the loop that has them.
     ['always silo.filling <= 2 s', [expect.stringMatching(/^7:7 s and m do not measure the same thing/)]],
-    ['always silo.filling', [expect.stringMatching(/^7:7 This is LREAL, but BOOL is wanted here/)]],
+    ['always silo.filling', [expect.stringMatching(/^7:7 This is LREAL, but BOOL is expected here/)]],
   ])('%s', (sentence, wanted) => expect(told(sentence)).toEqual(wanted));
 });

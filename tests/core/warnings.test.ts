@@ -21,7 +21,7 @@ describe('what is suspicious is pointed out, and hinders nothing', () => {
     [
       'a cause that stands twice',
       chart('        A: { go: [{ to: B, when: u > 1.0 }, { to: A, when: u  > 1.0 }] }\n        B: { go: [{ to: A, after: 1 s }] }\n'),
-      ['c.yaml:11 A transition before this one has the same cause; this one is never taken.'],
+      ['c.yaml:11 An earlier transition has the same condition; this one is never taken.'],
     ],
     [
       'variables',
@@ -99,7 +99,7 @@ describe('parameter sets and marks', () => {
       'parameters/winter.yaml': 'parameter_set: winter\nvalues: { g.k: 30 }\n',
       'cases/c.yaml': 'case: c\nloop: l\nparameter_sets: [winter]\n',
     };
-    expect(told(changed).faults).toEqual(['winter.yaml:2 g.k = 30 lies outside its limits, -Infinity … 9.']);
+    expect(told(changed).faults).toEqual(['winter.yaml:2 g.k = 30 is above its maximum, 9.']);
   });
 });
 

@@ -134,7 +134,7 @@ class Equations {
     const used = namesUsed(texts.map(String));
     for (const name of Object.keys(behaviour.let ?? {})) {
       if (!used.has(nameKey(name)))
-        this.faults.warn('unused', this.document.keyPlace(['behaviour', 'let', name]), `"${name}" is not used.`, 'Remove it, or give it out.');
+        this.faults.warn('unused', this.document.keyPlace(['behaviour', 'let', name]), `"${name}" is not used.`, 'Remove it, or make it an output.');
     }
   }
 

@@ -5,4 +5,3 @@ export { elementNames, elements } from './network/elements';
 export { NetworkExpansion } from './network/network';
 export { checkNetworkUnits } from './network/networkUnits';
 export { parameterValues } from './parameters';
-export { unitFix } from './unitFix';

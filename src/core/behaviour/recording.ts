@@ -5,7 +5,7 @@ import { Recent } from '@/core/memory';
 import type { InputChange } from '@/core/plan';
 import type { RawRecording } from '@/core/shapes';
 import { type Column, readRecording, type Trace } from '@/core/trace';
-import { sameUnit } from '@/core/units';
+import { inUnit, sameUnit } from '@/core/units';
 import { sentenceOf } from '@/core/wording';
 import type { Instance, OutputPort } from './instance';
 
@@ -63,12 +63,7 @@ function columnFor(instance: Instance, key: string, port: OutputPort, behaviour:
     return undefined;
   }
   if (!sameUnit(column.unit, port.unit))
-    faults.add(
-      'unit',
-      at,
-      `The column ${column.name} is in ${column.unit || 'no unit'}, but ${port.name} is in ${port.unit || 'no unit'}.`,
-      'Change one of the units.',
-    );
+    faults.add('unit', at, `The column ${column.name} ${inUnit(column.unit)}, but ${port.name} ${inUnit(port.unit)}.`, 'Change one of the units.');
   if ((column.type === 'BOOL') !== (port.type === 'BOOL'))
     faults.add('type', at, `The column ${column.name} is ${column.type}, but ${port.name} is ${port.type}.`, 'Change the type of the output.');
   return column;

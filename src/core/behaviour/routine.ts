@@ -24,7 +24,7 @@ export function addRoutine(instance: Instance, behaviour: RawRoutine, library: T
         formula.fault(
           'syntax',
           one.span,
-          'Inputs and outputs of a routine stand in its face.',
+          'Inputs and outputs of a routine are declared in its face.',
           'Declare it under inputs or outputs of the component.',
         );
       });

@@ -118,7 +118,11 @@ class Preparation {
       'unknown-name',
       place,
       `There is no ${kind} "${name}" in the loop ${this.loop.plan.loop}.`,
-      near ? `Did you mean "${near}"?` : `Known are: ${known.slice(0, 12).join(', ') || 'none'}.`,
+      near
+        ? `Did you mean "${near}"?`
+        : known.length > 0
+          ? `There is: ${known.slice(0, 12).join(', ')}${known.length > 12 ? ', …' : ''}.`
+          : 'There is none.',
     );
   }
 

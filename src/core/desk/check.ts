@@ -172,6 +172,10 @@ function unknown(what: string, name: string, known: readonly string[], document:
     'unknown-name',
     document.place(path),
     `There is no ${what} "${name}".`,
-    near ? `Did you mean "${near}"?` : `Known are: ${known.slice(0, 12).join(', ') || 'none'}.`,
+    near
+      ? `Did you mean "${near}"?`
+      : known.length > 0
+        ? `There is: ${known.slice(0, 12).join(', ')}${known.length > 12 ? ', …' : ''}.`
+        : 'There is none.',
   );
 }

@@ -16,4 +16,4 @@ export {
   type SourceFile,
 } from './project';
 export { messageName, readScxml } from './scxml';
-export { readTakenFrom, type TakenFrom, takenFromFile, writeTakenFrom } from './takenFrom';
+export { readTakenFrom, takenFromFile, writeTakenFrom } from './takenFrom';

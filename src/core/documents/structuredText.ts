@@ -1,11 +1,10 @@
-import { parseDocument } from 'yaml';
 import type { Faults } from '@/core/fault';
 import { Formula, type TypeLibrary } from '@/core/formula';
 import { type Declaration, parseUnits, type Span } from '@/core/language';
 import { valueTypes } from '@/core/plan';
 import { type RawComponent, type RawPort, shaped, type TextNote, textNoteShape } from '@/core/shapes';
 import { sentenceOf } from '@/core/wording';
-import { type ReadDocument, readText } from '@/core/yaml';
+import { parsedYaml, type ReadDocument, readText } from '@/core/yaml';
 
 /** Reads a file of Structured Text: its types and blocks go into the library, and each function block is a component as it is. */
 export function readStructuredText(
@@ -68,7 +67,7 @@ function port(variable: Declaration, formula: Formula, library: TypeLibrary): Ra
 /** A pragma such as `{unit: m, min: 0, max: 6}`: a flow mapping of YAML. */
 function note(written: { readonly text: string; readonly span: Span } | undefined, formula: Formula): TextNote {
   if (!written) return {};
-  const document = parseDocument(written.text, { prettyErrors: false });
+  const document = parsedYaml(written.text);
   const value: unknown = document.errors.length === 0 ? document.toJS({ maxAliasCount: 0 }) : undefined;
   const found = value ? shaped(value, textNoteShape) : { wrong: 'it is not a mapping' };
   if ('value' in found) return found.value;

@@ -145,7 +145,7 @@ class Lowering {
 
   private leave(label: number | undefined, span: Span, word: string): Work[] {
     if (label !== undefined) return [{ k: 'leave', label }];
-    this.formula.fault('syntax', span, `${word} stands outside a loop.`, 'Use it inside FOR, WHILE or REPEAT; RETURN ends the routine.');
+    this.formula.fault('syntax', span, `${word} is outside a loop.`, 'Use it inside FOR, WHILE or REPEAT; RETURN ends the routine.');
     return [];
   }
 
@@ -216,7 +216,7 @@ class Lowering {
       const until = label.until ? this.constant(label.until, selector.type) : from;
       if (from === undefined || until === undefined) return undefined;
       if (seen.some((one) => from <= one.until && until >= one.from))
-        this.formula.fault('duplicate-name', label.from.span, 'This label is covered by an earlier one.', 'Let each value stand once.');
+        this.formula.fault('duplicate-name', label.from.span, 'This label is covered by an earlier one.', 'Use each value once.');
       seen.push({ from, until });
       const bound = (operator: '=' | '>=' | '<=', limit: number): Node => comparison(operator, value, constant(selector.type, limit));
       return from === until ? bound('=', from) : both(bound('>=', from), bound('<=', until));
@@ -270,7 +270,7 @@ class Lowering {
       return [];
     }
     if (!array) {
-      this.formula.fault('type', target.span, `"${name}" is not an array.`, 'Leave the index away.');
+      this.formula.fault('type', target.span, `"${name}" is not an array.`, 'Remove the index.');
       return [];
     }
     const site = this.builder.siteOf(this.formula, target.span);

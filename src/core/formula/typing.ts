@@ -125,13 +125,13 @@ function adapted(typed: Typed, wanted: ValueType, span: Span, formula: Formula):
   const { node } = typed;
   if (typed.flexible && node.k === 'const') return literal(node.value, wanted, span, formula);
   if (widens(node.type, wanted)) return node;
-  stop(formula, span, `This is ${node.type}, but ${wanted} is wanted here.`, suggestion(node.type, wanted));
+  stop(formula, span, `This is ${node.type}, but ${wanted} is expected here.`, suggestion(node.type, wanted));
 }
 
 function suggestion(from: ValueType, to: ValueType): string {
   if (to === 'BOOL') return 'Compare it with something, such as value > 0.';
   if (from === 'BOOL') return `Write SEL(condition, value_if_false, value_if_true).`;
-  return `Convert it in the open: ${from}_TO_${to}(…).`;
+  return `Convert it explicitly: ${from}_TO_${to}(…).`;
 }
 
 function literal(value: number, type: ValueType, span: Span, formula: Formula): Node {
@@ -140,9 +140,9 @@ function literal(value: number, type: ValueType, span: Span, formula: Formula): 
     if (!Number.isInteger(value)) stop(formula, span, `${value} is not a whole number, but ${type} is expected.`, 'Round it, or use LREAL.');
     if (value < range[0] || value > range[1]) stop(formula, span, `${value} does not fit ${type} (${range[0]} … ${range[1]}).`, 'Use DINT or LREAL.');
   } else if (type === 'BOOL') {
-    stop(formula, span, `A number stands where TRUE or FALSE is wanted.`, 'Write TRUE or FALSE.');
+    stop(formula, span, `This is a number, but TRUE or FALSE is expected.`, 'Write TRUE or FALSE.');
   } else if (type === 'TIME') {
-    stop(formula, span, `A number stands where a TIME is wanted.`, 'Write it as a duration: T#5s.');
+    stop(formula, span, `This is a number, but a TIME is expected.`, 'Write it as a duration: T#5s.');
   }
   return constant(type, type === 'REAL' ? Math.fround(value) : value);
 }
@@ -213,7 +213,7 @@ class Typing {
   private element(expression: Expression & { kind: 'element' }): Typed {
     const { path, span } = expression;
     const found = this.found(path, span);
-    if (!found.array) stop(this.formula, span, `"${path.join('.')}" is not an array.`, 'Leave the index away.');
+    if (!found.array) stop(this.formula, span, `"${path.join('.')}" is not an array.`, 'Remove the index.');
     const site = this.site(span);
     const place = elementOf(found.array, expression, this.formula, (index) => this.type(index).node, site);
     if (!place) throw new Untypable();
@@ -401,7 +401,7 @@ class Typing {
   /** DRAW_UNIFORM(a, b) between a and b, DRAW_NORMAL(m, s) with mean m and deviation s: drawn at each use, by the run's seed. */
   private draw(fn: 'DRAW_UNIFORM' | 'DRAW_NORMAL', operands: readonly Expression[], span: Span): Typed {
     const state = this.scope.stream?.();
-    if (state === undefined) stop(this.formula, span, `${fn} stands in sampled parts only.`, 'Draw in a routine or chart, and wire the value.');
+    if (state === undefined) stop(this.formula, span, `${fn} can be used in sampled parts only.`, 'Draw in a routine or chart, and wire the value.');
     const [first, second] = operands.map((operand) => adapted(this.type(operand), 'LREAL', operand.span, this.formula));
     if (!first || !second || operands.length !== 2)
       stop(this.formula, span, `${fn} takes 2 operands, not ${operands.length}.`, 'Write DRAW_UNIFORM(a, b) or DRAW_NORMAL(m, s).');
@@ -428,7 +428,7 @@ class Typing {
     const { name, operands, span } = expression;
     const fn = name.toUpperCase();
     const own = this.scope.functions?.find(name);
-    if (typeof own === 'string') stop(this.formula, span, own, 'Break the circle; use a loop where something is to be repeated.');
+    if (typeof own === 'string') stop(this.formula, span, own, 'Break the cycle; use a loop where something is to be repeated.');
     if (own) return this.apply(own, expression);
     if (expression.names)
       stop(

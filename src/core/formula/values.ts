@@ -33,18 +33,26 @@ export function readValue(value: Scalar, declared: Declared, place: Place, fault
     faults.add('type', place, `${declared.name} is ${declared.type}; ${number}.`, wanted(declared.type));
     return undefined;
   }
-  const { min = -Infinity, max = Infinity, unit } = declared;
-  if (number < min || number > max) {
-    const blank = unit ? ` ${unit}` : '';
+  const outside = outsideLimits(number, declared);
+  if (outside) {
     faults.add(
       'outside-limits',
       place,
-      `${declared.name} = ${number}${blank} lies outside its limits, ${min} … ${max}${blank}.`,
+      `${declared.name} = ${outside}.`,
       'Choose a value inside, or change the limits in the face of the component.',
     );
     return undefined;
   }
   return number;
+}
+
+/** A value and the limit it does not keep to, in words; nothing for one that keeps to them. */
+function outsideLimits(value: number, { min, max, unit }: Declared): string | undefined {
+  const isBelow = min !== undefined && value < min;
+  if (!isBelow && !(max !== undefined && value > max)) return undefined;
+  const blank = unit ? ` ${unit}` : '';
+  if (min !== undefined && max !== undefined) return `${value}${blank} lies outside its limits, ${min} … ${max}${blank}`;
+  return isBelow ? `${value}${blank} is below its minimum, ${min}${blank}` : `${value}${blank} is above its maximum, ${max}${blank}`;
 }
 
 function toNumber(value: Scalar, type: ValueType): number | string {

@@ -151,7 +151,7 @@ export class Variables {
         'type',
         span,
         `${plural(starts.length, 'start value')} for ${plural(count, 'element')}: these do not fit.`,
-        'Leave some away, or widen the bounds.',
+        'Remove some, or widen the bounds.',
       );
     const slots = Array.from({ length: count }, (_, index) =>
       this.builder.slot({

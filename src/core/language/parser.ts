@@ -148,7 +148,7 @@ export class Parser {
     for (let terms = 2; ; terms += 1) {
       const operator = this.operatorAmong(operators);
       if (!operator) return left;
-      if (terms > mostTerms) this.fail(`More than ${mostTerms} terms stand in a row.`, 'Give parts of it a name of their own.', 'too-deep');
+      if (terms > mostTerms) this.fail(`There are more than ${mostTerms} terms in a row.`, 'Give parts of it a name of their own.', 'too-deep');
       this.take();
       const right = this.binary(level + 1);
       left = this.near(left, operator, right, level) ?? { kind: 'binary', operator, left, right, span: join(left.span, right.span) };
@@ -338,8 +338,7 @@ export class Parser {
     const operands = [operand()];
     while (this.takeIf(',')) operands.push(operand());
     if (names.length === 0) return { operands };
-    if (names.length < operands.length)
-      this.fail('Some operands have a name and some have none.', 'Write name := value for all of them, or for none.');
+    if (names.length < operands.length) this.fail('Some operands are named and some are not.', 'Name all of them (name := value), or none.');
     return { operands, names };
   }
 }

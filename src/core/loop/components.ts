@@ -52,8 +52,8 @@ function checkUnits(component: ComponentDocument, faults: Faults): void {
         faults.add(
           'outside-limits',
           component.document.place([group, name, 'min']),
-          `The least value of ${name} (${port.min}) is above the greatest (${port.max}).`,
-          'Exchange or correct them.',
+          `The minimum of ${name} (${port.min}) is above its maximum (${port.max}).`,
+          'Swap or correct them.',
         );
       }
     }

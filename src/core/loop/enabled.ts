@@ -11,7 +11,7 @@ export function holdDisabled({ builder, loop, faults }: Assembling, wiring: Wiri
     const place = loop.document.place(['components', name, 'enabled']);
     const source = wiring.source(enabled, place);
     if (source && source.type !== 'BOOL')
-      faults.add('type', place, `${source.name} is ${source.type}; "enabled" wants a BOOL.`, 'Name a signal that is TRUE or FALSE.');
+      faults.add('type', place, `${source.name} is ${source.type}; "enabled" needs a BOOL.`, 'Name a signal that is TRUE or FALSE.');
     const own = (task: Task): boolean => nameKey(task.component) === nameKey(name) || nameKey(task.component).startsWith(`${nameKey(name)}.`);
     if (!builder.parts.tasks.some(own))
       faults.add('type', place, `${name} is not sampled; only sampled components can be held.`, 'Remove "enabled", or give the component a period.');

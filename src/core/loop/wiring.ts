@@ -1,9 +1,9 @@
-import { type InputPort, type Instance, slotNode, unitFix } from '@/core/behaviour';
+import { type InputPort, type Instance, slotNode } from '@/core/behaviour';
 import type { Place } from '@/core/fault';
 import { type Declared, readValue, widens } from '@/core/formula';
 import { isIdentifier, nameKey, nearestName } from '@/core/language';
 import { constant } from '@/core/plan';
-import { sameUnit } from '@/core/units';
+import { inUnit, sameUnit, unitFix } from '@/core/units';
 import type { Assembling } from './assembling';
 
 /** A signal that inputs can be wired to. */
@@ -138,7 +138,7 @@ export class Wiring {
       this.shared.faults.add(
         'unit',
         place,
-        `${source.name} is in ${source.unit || 'no unit'}, but ${port.name} expects ${port.unit || 'no unit'}.`,
+        `${source.name} ${inUnit(source.unit)}, but ${port.name} ${inUnit(port.unit)}.`,
         `A wire converts nothing: ${unitFix(source.unit, port.unit)}`,
       );
     }

@@ -1,10 +1,11 @@
-import { isMap, isScalar, type Pair, parseDocument, type YAMLMap } from 'yaml';
+import { isMap, isScalar, type Pair, type YAMLMap } from 'yaml';
 import { type ComponentDocument, readProject, type SourceFile } from '@/core/documents';
 import { Faults, printFault } from '@/core/fault';
 import { isIdentifier, nameKey } from '@/core/language';
 import { aloneLoop, assembleLoop } from '@/core/loop';
 import { checkProject } from '@/core/project';
 import type { RawNetwork } from '@/core/shapes';
+import { parsedYaml } from '@/core/yaml';
 import { membersOf } from './target';
 
 /** A network with some of its parts behind one, and the component they have become; or why that cannot be. */
@@ -32,7 +33,7 @@ export function gatherParts(files: readonly SourceFile[], component: string, cho
   const part = name.replace(/([a-z0-9])([A-Z])/g, '$1_$2').toLowerCase();
   if (membersOf(project, component).has(part)) return { refused: `${component} has a "${part}" already.` };
   const text = files.find((file) => file.path === document.document.file)?.text ?? '';
-  const map = parseDocument(text, { prettyErrors: false }).getIn(['behaviour', 'parts'], true);
+  const map = parsedYaml(text).getIn(['behaviour', 'parts'], true);
   if (!isMap(map) || map.flow) return { refused: 'Write the parts one below the other first.' };
   const within = new Set(chosen.map(nameKey));
   const pairs = map.items.filter((pair) => within.has(nameKey(keyOf(pair))));
@@ -174,7 +175,7 @@ function replacing(text: string, from: number, until: number, places: readonly S
 
 /** The network's text with one part in the place of the first of those that go, and the others' sources renamed. */
 function withoutParts(text: string, map: YAMLMap, gone: readonly Pair[], stand: string, to: (source: string) => string | undefined): string {
-  const outputs = parseDocument(text, { prettyErrors: false }).getIn(['behaviour', 'outputs'], true);
+  const outputs = parsedYaml(text).getIn(['behaviour', 'outputs'], true);
   const stay = map.items.filter((pair) => !gone.includes(pair)).flatMap(sourcesIn);
   const edits = [...stay, ...(isMap(outputs) ? valuesIn(outputs) : [])].flatMap(({ source, from, until }) => {
     const name = to(source);

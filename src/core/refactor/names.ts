@@ -1,5 +1,5 @@
-import { type Document, isPair, isScalar, isSeq, type Node, type Pair, parseDocument, visit } from 'yaml';
-import type { Path } from '@/core/yaml';
+import { type Document, isPair, isScalar, isSeq, type Node, type Pair, visit } from 'yaml';
+import { type Path, parsedYaml } from '@/core/yaml';
 
 /** A dotted name somewhere in a document: its parts with their offsets in the text. */
 export interface NameAt {
@@ -18,7 +18,7 @@ export function namesOf(file: string, text: string): NameAt[] {
   if (/\.st$/i.test(file)) return within(text, 0, [], false, pattern);
   if (!/\.ya?ml$/i.test(file)) return [];
   const found: NameAt[] = [];
-  visit(parseDocument(text, { prettyErrors: false }), {
+  visit(parsedYaml(text), {
     Scalar(key, node, ancestors) {
       if (!node.range) return;
       const isKey = key === 'key';

@@ -1,5 +1,5 @@
-import { Document, isMap, isSeq, parseDocument, visit, type YAMLMap, type YAMLSeq } from 'yaml';
-import { nodeAtPath, type Path } from '@/core/yaml';
+import { Document, isMap, isSeq, visit, type YAMLMap, type YAMLSeq } from 'yaml';
+import { nodeAtPath, type Path, parsedYaml } from '@/core/yaml';
 
 /** One change to a requirement as it stands in its document. */
 export type RequirementChange =
@@ -23,7 +23,7 @@ export type RequirementChange =
  * @returns `undefined` when there is no such requirement, or it holds an alias: such a document is refused, and cannot be written anew in part
  */
 export function editRequirement(text: string, path: Path, change: RequirementChange): string | undefined {
-  const document = parseDocument(text, { prettyErrors: false });
+  const document = parsedYaml(text);
   const node = nodeAtPath(document.contents, path);
   if (!node || !isMap(node) || !node.range || hasAlias(node)) return undefined;
   if (change.k === 'drop') return emptyList(without(text, node));
@@ -87,9 +87,7 @@ function apply(requirement: YAMLMap, change: Exclude<RequirementChange, { k: 'dr
 
 /** A list that has lost its last entry is an empty one. */
 function emptyList(text: string): string {
-  return isSeq(nodeAtPath(parseDocument(text, { prettyErrors: false }).contents, ['requirements']))
-    ? text
-    : text.replace(/^requirements:[ \t]*$/m, 'requirements: []');
+  return isSeq(nodeAtPath(parsedYaml(text).contents, ['requirements'])) ? text : text.replace(/^requirements:[ \t]*$/m, 'requirements: []');
 }
 
 /** The text without one entry of a block list, its dash and the comments inside it; an entry of a list in brackets goes with its comma. */

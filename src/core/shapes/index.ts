@@ -24,6 +24,8 @@ export {
   type RawParameterSet,
   type RawProject,
   type RawWords,
+  type TakenFrom,
+  takenFromShape,
   wordsShape,
 } from './project';
 export { type RawCriterion, type RawRequirement, type RawRequirements, requirementsShape } from './requirements';

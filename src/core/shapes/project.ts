@@ -1,5 +1,5 @@
 import { either, listOf, object, oneOf, required } from './shape';
-import { atLeastOne, byText, type Named, name, named, numeric, type Scalar, scalar, text, title, truth } from './values';
+import { atLeastOne, byText, type Named, name, named, numeric, type Scalar, scalar, text, title, truth, whole } from './values';
 
 /** project.yaml */
 export interface RawProject {
@@ -50,3 +50,12 @@ export const parameterSetShape = object<RawParameterSet>({
   about: text,
   values: required(byText(scalar, atLeastOne)),
 });
+
+/** taken-from.yaml in exported folders and archives: the revision of a project that they hold. */
+export interface TakenFrom {
+  /** The project's own identity, whatever its name. */
+  readonly project: string;
+  readonly revision: number;
+}
+
+export const takenFromShape = object<TakenFrom>({ project: required(text), revision: required(whole(1, 2 ** 31)) }, (schema) => schema.unknown());

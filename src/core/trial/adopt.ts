@@ -1,12 +1,11 @@
-import { parseDocument } from 'yaml';
 import { isFixed } from '@/core/plan';
 import type { RawLoop } from '@/core/shapes';
-import { nodeAtPath } from '@/core/yaml';
+import { nodeAtPath, parsedYaml } from '@/core/yaml';
 import type { SolverSetting } from './settings';
 
 /** The text of a loop with another solver setting; all else, comments outside the setting too, stays as it is. */
 export function adoptSetting(text: string, setting: SolverSetting): string {
-  const node = nodeAtPath(parseDocument(text, { prettyErrors: false }).contents, ['solver']);
+  const node = nodeAtPath(parsedYaml(text).contents, ['solver']);
   if (!node?.range) return text;
   const [from, until] = node.range;
   const before = (node as { toJSON(): unknown }).toJSON() as RawSolver;

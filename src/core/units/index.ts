@@ -1,1 +1,2 @@
 export { conversion, converted, findUnit, sameUnit } from './unit';
+export { inUnit, unitFix } from './words';

@@ -6,7 +6,7 @@ import { sentenceOf } from '@/core/wording';
 export function parseXml(file: string, text: string, faults: Faults): Element | undefined {
   const start: Place = { file, line: 1, column: 1 };
   if (/<!DOCTYPE/i.test(text)) {
-    faults.add('xml', start, 'A document type declaration is not read.', 'Remove <!DOCTYPE …>.');
+    faults.add('xml', start, 'A document type declaration is not supported.', 'Remove <!DOCTYPE …>.');
     return undefined;
   }
   try {
@@ -18,11 +18,17 @@ export function parseXml(file: string, text: string, faults: Faults): Element | 
     faults.add(
       'xml',
       place,
-      sentenceOf(`This is not well-formed XML: ${(message ?? '').split('\n')[0] ?? ''}`),
+      sentenceOf(`This is not well-formed XML: ${reasonOf(message ?? '')}`),
       'Check that every element is closed and every attribute is in quotes.',
     );
     return undefined;
   }
+}
+
+/** The library wraps what it has found into words about its own handling: Reporting fatalError "…" caused …. */
+function reasonOf(message: string): string {
+  const [line = ''] = message.split('\n');
+  return /^Reporting \w+ "(.*)" caused \w+/.exec(line)?.[1] ?? line;
 }
 
 export function placeOf(node: Node, file: string): Place {

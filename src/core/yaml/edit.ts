@@ -1,4 +1,5 @@
-import { isScalar, isSeq, parseDocument } from 'yaml';
+import { isScalar, isSeq } from 'yaml';
+import { parsedYaml } from './depth';
 import { nodeAtPath, type Path } from './nodes';
 
 /**
@@ -7,14 +8,14 @@ import { nodeAtPath, type Path } from './nodes';
  * @returns `undefined` when there is no plain value at the path
  */
 export function replaceScalar(text: string, path: Path, value: number | boolean | string): string | undefined {
-  const node = nodeAtPath(parseDocument(text, { prettyErrors: false }).contents, path);
+  const node = nodeAtPath(parsedYaml(text).contents, path);
   if (!node || !isScalar(node) || !node.range) return undefined;
   return `${text.slice(0, node.range[0])}${String(value)}${text.slice(node.range[1])}`;
 }
 
 /** An entry as it may stand between brackets: on one line. */
 function inBrackets(entry: string): string {
-  return entry.trimEnd().includes('\n') ? JSON.stringify(parseDocument(entry).toJS()) : entry.trimEnd();
+  return entry.trimEnd().includes('\n') ? JSON.stringify(parsedYaml(entry).toJS()) : entry.trimEnd();
 }
 
 /**
@@ -22,7 +23,7 @@ function inBrackets(entry: string): string {
  * Everything else, comments too, stays as it is.
  */
 export function appendToList(text: string, key: string, entries: readonly string[]): string {
-  const node = nodeAtPath(parseDocument(text, { prettyErrors: false }).contents, [key]);
+  const node = nodeAtPath(parsedYaml(text).contents, [key]);
   // An entry of several lines stands under its first.
   const lines = (indent: string): string => entries.map((entry) => `${indent}- ${entry.trimEnd().replaceAll('\n', `\n${indent}  `)}\n`).join('');
   if (!isSeq(node) || !node.range) return `${text.replace(/\n*$/, '\n')}${key}:\n${lines('  ')}`;

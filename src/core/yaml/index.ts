@@ -1,4 +1,5 @@
 export { blocksOf } from './blocks';
+export { parsedYaml } from './depth';
 export { appendToList, replaceScalar } from './edit';
 export { loneText } from './lone';
 export { nodeAtPath, type Path } from './nodes';

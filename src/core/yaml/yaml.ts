@@ -1,8 +1,9 @@
-import { type Document, isAlias, isMap, isNode, isScalar, isSeq, LineCounter, parseDocument, type YAMLMap } from 'yaml';
+import { isAlias, isMap, isNode, isScalar, isSeq, LineCounter, parseDocument, type YAMLMap } from 'yaml';
 import { type Fault, type FaultCode, Faults, type Place } from '@/core/fault';
 import { Recent } from '@/core/memory';
 import { sentenceOf } from '@/core/wording';
 import { type Block, blocksOf, type Pieces } from './blocks';
+import { deepest, isTooDeep } from './depth';
 import type { Path } from './nodes';
 import { keyOffset, type Located, valueAt } from './places';
 
@@ -61,6 +62,15 @@ function parse(file: string, text: string, before: readonly Version[]): Version 
     );
     return { text, document: undefined, faults: faults.all(), pieces: new Map() };
   }
+  if (isTooDeep(text)) {
+    faults.add(
+      'yaml',
+      { file, line: 1, column: 1 },
+      'The document is nested too deeply to be read.',
+      `Lists and mappings may be ${deepest} levels deep.`,
+    );
+    return { text, document: undefined, faults: faults.all(), pieces: new Map() };
+  }
   const { root, pieces } = blocksOf(
     text,
     before.map((version) => version.pieces),
@@ -84,11 +94,7 @@ function plainBlock(block: Block, plain: Plain): unknown {
 
 function readWhole(file: string, text: string, faults: Faults): ReadDocument | undefined {
   const start = { file, line: 1, column: 1 };
-  const document = parsed(text);
-  if (!document) {
-    faults.add('yaml', start, 'The document is nested too deeply to be read.', 'Lists and mappings may be some hundred levels deep.');
-    return undefined;
-  }
+  const document = parseDocument(text, { uniqueKeys: true, prettyErrors: false, version: '1.2', schema: 'core' });
   const placeAt = placesOf(file, text);
   const before = faults.count;
   for (const error of document.errors) {
@@ -96,7 +102,7 @@ function readWhole(file: string, text: string, faults: Faults): ReadDocument | u
     faults.add(
       duplicate ? 'yaml-duplicate-key' : 'yaml',
       placeAt(error.pos[0]),
-      duplicate ? 'This key stands twice in the same mapping.' : sentenceOf(`This is not valid YAML: ${firstLine(error.message)}`),
+      duplicate ? 'This key appears twice in the same mapping.' : sentenceOf(`This is not valid YAML: ${firstLine(error.message)}`),
       duplicate ? 'Keep one of the two, or give one another name.' : 'Check indentation, colons and quotes here and on the line above.',
     );
   }
@@ -106,16 +112,6 @@ function readWhole(file: string, text: string, faults: Faults): ReadDocument | u
     return undefined;
   }
   return located(file, text, { kind: 'piece', base: 0, node: document.contents }, value, faults.count === before);
-}
-
-/** @returns nothing where it is nested so deeply that the stack ends; the library throws that, or tells it among its errors */
-function parsed(text: string): Document.Parsed | undefined {
-  try {
-    const document = parseDocument(text, { uniqueKeys: true, prettyErrors: false, version: '1.2', schema: 'core' });
-    return document.errors.some(({ message }) => /call stack/.test(message)) ? undefined : document;
-  } catch {
-    return undefined;
-  }
 }
 
 function placesOf(file: string, text: string): (offset: number) => Place {
@@ -185,7 +181,7 @@ class Plain {
 
   value(node: unknown): unknown {
     if (isAlias(node)) {
-      this.refuse('yaml-alias', node, 'Aliases (*name) are not read.', 'Write the value out where it is used.');
+      this.refuse('yaml-alias', node, 'Aliases (*name) are not supported.', 'Write the value out where it is used.');
       return null;
     }
     this.anchor(node);
@@ -211,7 +207,7 @@ class Plain {
 
   private anchor(node: unknown): void {
     if (isNode(node) && !isAlias(node) && node.anchor)
-      this.refuse('yaml-alias', node, 'Anchors (&name) are not read.', 'Remove the anchor and write the value out where it is used.');
+      this.refuse('yaml-alias', node, 'Anchors (&name) are not supported.', 'Remove the anchor and write the value out where it is used.');
   }
 
   private refuse(code: FaultCode, node: unknown, message: string, fix: string): void {

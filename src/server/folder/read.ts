@@ -1,7 +1,8 @@
 import { readdir, readFile, stat } from 'node:fs/promises';
 import path from 'node:path';
-import { documentFolders, readTakenFrom, type SourceFile, type TakenFrom, takenFromFile, topDocuments } from '@/core/documents';
+import { documentFolders, readTakenFrom, type SourceFile, takenFromFile, topDocuments } from '@/core/documents';
 import type { Fault } from '@/core/fault';
+import type { TakenFrom } from '@/core/shapes';
 import { type UnreadFile, unreadFiles } from './unread';
 
 /** Files beyond this are not even loaded; the reader of documents has a finer limit of its own. */

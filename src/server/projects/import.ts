@@ -1,7 +1,8 @@
 import { desc, eq, sql } from 'drizzle-orm';
-import { fileNameOf, type SourceFile, type TakenFrom } from '@/core/documents';
+import { fileNameOf, type SourceFile } from '@/core/documents';
 import type { Fault } from '@/core/fault';
 import { type DocumentClash, mergeDocuments } from '@/core/merge';
+import type { TakenFrom } from '@/core/shapes';
 import { type Database, tables } from '@/server/database';
 import { checkApart } from './checkApart';
 import { findRevision, type ProjectHead, readFiles } from './open';

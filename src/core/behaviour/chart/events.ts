@@ -80,7 +80,7 @@ export class ChartEvents {
     if (word !== 'RAISE' && word !== 'SEND' && word !== 'CANCEL') return undefined;
     const name = messageName(statement.operands[0]);
     if (name === undefined || statement.operands.length !== 1) {
-      formula.fault('syntax', statement.span, `${word} wants one name.`, `Write ${word}(${word === 'CANCEL' ? 'id' : 'message'});`);
+      formula.fault('syntax', statement.span, `${word} takes one name.`, `Write ${word}(${word === 'CANCEL' ? 'id' : 'message'});`);
       return [];
     }
     const site = this.builder.siteOf(formula, statement.span);

@@ -185,7 +185,7 @@ class ChartReader {
       this.faults.add(
         'duplicate-name',
         this.instance.component.document.keyPlace(path),
-        `The state "${name}" stands twice in its region.`,
+        `The state "${name}" appears twice in its region.`,
         'Rename one of the two.',
       );
     }

@@ -44,8 +44,8 @@ export class ChartWarnings {
         this.faults.warn(
           'same-guard',
           this.instance.component.document.place([...state.path, 'go', index]),
-          `A transition before this one has the same cause; this one is never taken.`,
-          'Remove it, or make the two causes exclude each other.',
+          `An earlier transition has the same condition; this one is never taken.`,
+          'Remove it, or make the two conditions exclude each other.',
         );
       seen.add(cause);
     });

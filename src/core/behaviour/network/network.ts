@@ -170,7 +170,7 @@ export class NetworkExpansion {
         this.faults.add(
           'type',
           one.place,
-          `This is ${found.node.type}, but ${one.port.name} wants ${one.port.type}.`,
+          `This is ${found.node.type}, but ${one.port.name} expects ${one.port.type}.`,
           'Change one of the two types, or convert in between.',
         );
     }

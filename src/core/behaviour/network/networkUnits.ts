@@ -2,8 +2,7 @@ import type { ComponentDocument, Project } from '@/core/documents';
 import type { Faults } from '@/core/fault';
 import { nameKey } from '@/core/language';
 import type { RawNetwork, RawPart, Scalar } from '@/core/shapes';
-import { sameUnit } from '@/core/units';
-import { unitFix } from '../unitFix';
+import { inUnit, sameUnit, unitFix } from '@/core/units';
 import { elements } from './elements';
 
 /**
@@ -66,7 +65,7 @@ class NetworkUnits {
     this.faults.add(
       'unit',
       this.component.document.place(path),
-      `${String(source)} is in ${unit}, but ${what} is in ${wanted}.`,
+      `${String(source)} ${inUnit(unit)}, but ${what} ${inUnit(wanted)}.`,
       `A wire converts nothing: ${unitFix(unit, wanted, 'a gain')}`,
     );
   }

@@ -1,8 +1,9 @@
 'use client';
 import { DropdownMenu } from 'radix-ui';
 import { useRef, useState } from 'react';
-import type { SourceFile, TakenFrom } from '@/core/documents';
+import type { SourceFile } from '@/core/documents';
 import { decode } from '@/core/exchange';
+import type { TakenFrom } from '@/core/shapes';
 import type { Draft } from '../../drafts/drafts';
 import { type TakenIn, takeInFiles } from './takenIn';
 import { type TemplateKind, templates } from './templates';

@@ -1,5 +1,6 @@
 import { unzipSync } from 'fflate';
-import { isDocumentPath, readTakenFrom, type TakenFrom, takenFromFile } from '@/core/documents';
+import { isDocumentPath, readTakenFrom, takenFromFile } from '@/core/documents';
+import type { TakenFrom } from '@/core/shapes';
 import { folderOf } from './templates';
 
 export interface TakenIn {

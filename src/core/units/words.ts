@@ -1,4 +1,9 @@
-import { conversion } from '@/core/units';
+import { conversion } from './unit';
+
+/** How a signal's unit is told of it: is in m/s, has no unit. */
+export function inUnit(unit: string): string {
+  return unit === '' ? 'has no unit' : `is in ${unit}`;
+}
 
 /** What would bring one unit to the other; the usual mix-ups by name. */
 export function unitFix(from: string, to: string, between = 'a component'): string {
