@@ -113,6 +113,8 @@ describe('times in words', () => {
     expect(timeTicks(0, 86_400, 6).map((one) => one.label)).toEqual(['0 s', '6 h', '12 h', '18 h', '1 d']);
     expect(timeTicks(0, 1, 5).map((one) => one.label)).toEqual(['0 s', '0.2 s', '0.4 s', '0.6 s', '0.8 s', '1 s']);
     expect(timeTicks(3600, 3600.0001, 6).map((one) => one.label)[1]).toBe('1 h + 40 µs');
+    expect(timeTicks(0.000999, 0.001, 4).map((one) => one.label)).toEqual(['999 µs', '999.5 µs', '0.001 s']);
+    expect(timeTicks(-1e-7, 1e-7, 4).map((one) => one.label)).toEqual(['−100 ns', '−50 ns', '0 s', '50 ns', '100 ns']);
     fc.assert(
       fc.property(
         fc.double({ min: -1e6, max: 1e6, noNaN: true }),
@@ -126,6 +128,7 @@ describe('times in words', () => {
             expect(at >= from - 1e-9 * Math.abs(from) - length * 1e-6 && at <= from + length + 1e-9 * Math.abs(from) + length * 1e-6).toBe(true);
         },
       ),
+      { numRuns: 2_000 },
     );
   });
 });

@@ -23,9 +23,9 @@ export function timeWords(seconds: number, span = 0): string {
 }
 
 /** Below a millisecond, where a nanosecond is the smallest time that can be written. */
-function shortWords(size: number): string {
+function shortWords(size: number, digits = 4): string {
   if (size < 0.5e-9) return '0 s';
-  return size < 0.9995e-6 ? `${figure(size * 1e9, 4)} ns` : `${figure(size * 1e6, 4)} µs`;
+  return size < 0.9995e-6 ? `${figure(size * 1e9, digits)} ns` : `${figure(size * 1e6, digits)} µs`;
 }
 
 function longWords(size: number): string {
@@ -75,7 +75,13 @@ function stepFrom(least: number): number {
 /** Exact however far the axis is zoomed in: two marks never read alike. */
 function tickWords(at: number, step: number): string {
   if (step >= 1e-3) return timeWords(at, step >= 60 ? longFrom : 0);
+  if (at < 0) {
+    const words = tickWords(-at, step);
+    return words.includes('+') ? `−(${words})` : `−${words}`;
+  }
   const whole = Math.floor(at * 1e3 + 1e-6) / 1e3;
   const rest = at - whole;
-  return rest < step / 2 ? timeWords(whole) : `${whole === 0 ? '' : `${timeWords(whole)} + `}${timeWords(rest)}`;
+  if (rest < step / 2) return timeWords(whole);
+  const digits = Math.max(4, Math.ceil(Math.log10(rest / step)) + 2);
+  return `${whole === 0 ? '' : `${timeWords(whole)} + `}${shortWords(rest, digits)}`;
 }
