@@ -39,7 +39,7 @@ function print(found: readonly Answered[]): string {
     if (way === 'stays') return [`stays: ${own.map((one) => one.name).join(', ')}`];
     return own.map(
       (one) =>
-        `${way.padEnd(16)}  ${one.name}: ${way === 'in another state' ? '' : `${signedFigure(one.largest)} ${one.unit}, `}from ${timeWords(one.from ?? 0)}`,
+        `${way.padEnd(16)}  ${one.name}: ${way === 'in another state' ? '' : `${[signedFigure(one.largest), one.unit].join(' ').trim()}, `}from ${timeWords(one.from ?? 0)}`,
     );
   });
   return `${lines.join('\n')}\n`;

@@ -153,16 +153,27 @@ class Preparation {
     return changes.sort((a, b) => a.atNs - b.atNs || a.input - b.input);
   }
 
+  /** When a step or a ramp begins; of a time that cannot be read nothing more is told. */
+  private breakpoint(
+    written: string | number,
+    path: readonly (string | number)[],
+    inOrder: (ns: number, path: readonly (string | number)[]) => void,
+  ): number | undefined {
+    const ns = readTime(written, this.place(...path), this.faults);
+    if (ns !== undefined) inOrder(ns, path);
+    return ns;
+  }
+
   /** One input's course: holds, steps and ramps in order of time. */
   private course(name: string, points: readonly RawBreakpoint[], input: Target): InputChange[] {
     const changes: InputChange[] = [];
     let value = this.loop.plan.slots[this.loop.plan.inputs[input.index]?.slot ?? 0]?.start ?? 0;
     let last = 0;
-    const inOrder = (ns: number, index: number): void => {
+    const inOrder = (ns: number, path: readonly (string | number)[]): void => {
       if (ns < last)
         this.faults.add(
           'time',
-          this.place('stimuli', name, index),
+          this.place(...path.slice(0, -1)),
           `This begins at ${timeWords(ns / 1e9)}, before the one above has ended (${timeWords(last / 1e9)}).`,
           'Put the stimuli of one input in order of time.',
         );
@@ -181,17 +192,14 @@ class Preparation {
         value = input.read(point.hold, this.place(...path, 'hold')) ?? value;
         changes.push({ atNs: 0, input: input.index, value, slope: 0 });
       } else if ('step' in point) {
-        const atNs = readTime(point.at, this.place(...path, 'at'), this.faults) ?? 0;
-        inOrder(atNs, index);
+        const atNs = this.breakpoint(point.at, [...path, 'at'], inOrder) ?? 0;
         value = input.read(point.step, this.place(...path, 'step')) ?? value;
         changes.push({ atNs, input: input.index, value, slope: 0 });
       } else {
-        const from = readTime(point.from, this.place(...path, 'from'), this.faults) ?? 0;
+        const from = this.breakpoint(point.from, [...path, 'from'], inOrder) ?? 0;
         const until = readTime(point.until, this.place(...path, 'until'), this.faults) ?? from + 1;
-        inOrder(from, index);
-        if (until <= from)
-          this.faults.add('time', this.place(...path, 'until'), 'A ramp must end after it begins.', 'Give it a later end, or use a step.');
-        inOrder(until, index);
+        if (until > from) last = Math.max(last, until);
+        else this.faults.add('time', this.place(...path, 'until'), 'A ramp must end after it begins.', 'Give it a later end, or use a step.');
         const end = input.read(point.ramp, this.place(...path, 'ramp')) ?? value;
         if (this.loop.plan.inputs[input.index]?.slope === undefined)
           this.faults.add('type', this.place(...path), `${name} is not REAL or LREAL; it cannot ramp.`, 'Use steps.');

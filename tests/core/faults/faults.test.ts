@@ -55,7 +55,7 @@ describe('faults of a component', () => {
     [
       'target unknown',
       chart(region('        A: { go: [{ to: Bee, when: TRUE }] }\n        B: { go: [{ to: A, when: TRUE }] }\n')),
-      ['unknown-name 9:25', 'unreachable-state 10:9'],
+      ['unknown-name 9:25'],
     ],
     ['transition without cause', chart(region('        A: { go: [{ to: A }] }\n')), ['shape 9:19']],
     ['guard that is a number', chart(region('        A: { go: [{ to: A, when: "1 + 1" }] }\n')), ['type 9:35']],
@@ -112,13 +112,7 @@ describe('faults of loops, cases and requirements', () => {
     ['value of wrong type', 'cases/c.yaml', 'loop: l', 'loop: l\nstimuli: { u: [{ hold: TRUE }] }', ['type 3:24']],
     ['unknown form of stimulus', 'cases/c.yaml', 'loop: l', 'loop: l\nstimuli: { u: [{ jump: 1 }] }', ['shape 3:16']],
     ['stimuli out of order', 'cases/c.yaml', 'loop: l', 'loop: l\nstimuli: { u: [{ step: 1, at: 2 s }, { step: 2, at: 1 s }] }', ['time 3:38']],
-    [
-      'ramp that ends before it begins',
-      'cases/c.yaml',
-      'loop: l',
-      'loop: l\nstimuli: { u: [{ ramp: 1, from: 2 s, until: 1 s }] }',
-      ['time 3:45', 'time 3:16'],
-    ],
+    ['ramp that ends before it begins', 'cases/c.yaml', 'loop: l', 'loop: l\nstimuli: { u: [{ ramp: 1, from: 2 s, until: 1 s }] }', ['time 3:45']],
     ['hold that comes late', 'cases/c.yaml', 'loop: l', 'loop: l\nstimuli: { u: [{ step: 1, at: 1 s }, { hold: 2 }] }', ['time 3:38']],
     ['unknown parameter of a case', 'cases/c.yaml', 'loop: l', 'loop: l\nparameters: { a.kk: 1 }', ['unknown-name 3:15']],
     ['unknown state of a case', 'cases/c.yaml', 'loop: l', 'loop: l\ninitial: { a.h: 1 }', ['unknown-name 3:12']],

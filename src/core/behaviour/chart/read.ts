@@ -101,7 +101,7 @@ class ChartReader {
     this.tellDone();
     for (const read of transitions) read(timing?.periodNs ?? 1);
     this.describe();
-    this.tellUnreachable();
+    if (!this.targets.isIncomplete) this.tellUnreachable();
     new ChartWarnings(instance, behaviour, allStates, faults).tell();
     if (!timing) return;
     const prologue = behaviour.prologue === undefined ? [] : this.actions(['behaviour', 'prologue'], behaviour.prologue);

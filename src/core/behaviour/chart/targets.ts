@@ -6,6 +6,8 @@ import { ancestry, type ChartRegion, type ChartState, type ChartTarget, isWithin
 /** Finds the states and histories that the transitions of a chart name. */
 export class Targets {
   private readonly found = new Map<string, ChartState | undefined>();
+  /** A name led nowhere: which states can be reached is not known then. */
+  isIncomplete = false;
 
   constructor(
     readonly document: ReadDocument,
@@ -16,8 +18,10 @@ export class Targets {
   /** What a transition's `to` means; a fault when there is none. */
   from(source: ChartState, name: string, place: Place): ChartTarget | undefined {
     const found = name.includes('.') ? this.named(name.split('.')) : this.nearest(source.region, source, name);
-    if (!found) this.faults.add('unknown-name', place, `There is no state "${name}" to go to.`, this.suggest(name));
-    return found;
+    if (found) return found;
+    this.isIncomplete = true;
+    this.faults.add('unknown-name', place, `There is no state "${name}" to go to.`, this.suggest(name));
+    return undefined;
   }
 
   /** What a region's `initial` or a history's `default` means. */
