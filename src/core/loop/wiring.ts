@@ -138,7 +138,7 @@ export class Wiring {
       this.shared.faults.add(
         'unit',
         place,
-        `${source.name} ${inUnit(source.unit)}, but ${port.name} ${inUnit(port.unit)}.`,
+        `${source.name} ${inUnit(source.unit)}, but ${port.name} expects ${port.unit || 'none'}.`,
         `A wire converts nothing: ${unitFix(source.unit, port.unit)}`,
       );
     }
