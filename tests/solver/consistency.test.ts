@@ -164,7 +164,8 @@ describe('solver and judge agree', () => {
       }),
       { numRuns: pairs },
     );
-    expect(shown).toBeGreaterThan(0.8 * told);
+    // Among few pairs there may be no finding at all; the long run has some always.
+    expect(shown).toBeGreaterThanOrEqual(0.8 * told);
   }, 600_000);
 
   it('what the solver calls met together, the judge calls met together', async () => {
