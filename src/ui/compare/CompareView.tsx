@@ -1,11 +1,12 @@
 'use client';
 import { useRouter } from 'next/navigation';
-import { useMemo, useRef, useState } from 'react';
-import type { SignalComparison } from '@/core/compare';
+import { type ReactNode, useMemo, useRef, useState } from 'react';
+import type { CompareSettings, SignalComparison, TraceComparison } from '@/core/compare';
+import type { SourceFile } from '@/core/documents';
 import { figure, plural, timeWords } from '@/core/wording';
 import { saveRevision } from '../drafts/saveRevision';
 import { askEngine } from '../engine/engine';
-import type { ComparedWith } from '../engine/messages';
+import type { Compared, ComparedWith } from '../engine/messages';
 import { useAddress } from '../hooks/useAddress';
 import { type Revision, useFilesOf } from '../hooks/useRevision';
 import { Choice } from '../parts/Choice';
@@ -17,44 +18,32 @@ const ripples = [0, 0.5, 2, 10];
 /** Lanes below the first one. */
 const mostBeside = 3;
 
+interface Recording {
+  readonly name: string;
+  readonly text: string;
+}
+
 /** Two runs, or a run and a recording: where they agree, where they part, and what tells them apart. */
 export function CompareView({ slug, newest }: { readonly slug: string; readonly newest: Revision }) {
   const { revision } = newest;
   const files = useFilesOf(newest);
-  const router = useRouter();
-  const [said, setSaid] = useState('');
   const [first, setFirst] = useAddress('first');
   const [second, setSecond] = useAddress('second');
-  const [recording, setRecording] = useState<{ readonly name: string; readonly text: string }>();
+  const [plant, setPlant] = useAddress('plant');
+  const [recording, setRecording] = useState<Recording>();
   const [relative, setRelative] = useState(0.01);
   const [ripple, setRipple] = useState(0);
-  const [picked, setPicked] = useState<string>();
-  const picker = useRef<HTMLInputElement>(null);
   const settings = useMemo(() => ({ absolute: 0, relative, ripple, turns: {} }), [relative, ripple]);
-  const [plant, setPlant] = useAddress('plant');
   const other = otherOf(recording, plant, second);
   const { found, problem } = useComparison(files, first, other, settings);
-  const signals = found?.comparison?.signals ?? [];
-  const ordered = [...signals].sort((a, b) => Number(a.agrees) - Number(b.agrees) || (a.parts ?? 0) - (b.parts ?? 0));
-  const shown = ordered.find((one) => one.name === picked) ?? ordered[0];
-  const [beside, setBeside] = useState<readonly string[]>([]);
-  const [cursor, setCursor] = useState<number>();
-  const lanes = shown ? [shown, ...ordered.filter((one) => one !== shown && beside.includes(one.name))] : [];
-  const take = async (file: File | undefined): Promise<void> => {
-    if (file) setRecording({ name: file.name, text: await file.text() });
+  const comparison = found?.comparison;
+  const chooseSecond = (value: string): void => {
+    const name = value.slice(value.indexOf(':') + 1);
+    setRecording(undefined);
+    setPlant(value.startsWith('plant:') ? name : undefined);
+    setSecond(value.startsWith('case:') ? name : undefined);
   };
-  const trust = async (signal: SignalComparison): Promise<void> => {
-    if (!found) return;
-    const because = `compared with ${recording?.name ?? `${other?.k === 'variant' ? 'the plant' : 'the case'} ${found.second}`}, within ${100 * relative} %`;
-    const file = await askEngine('trust', { files, case: found.first, signal, because });
-    const saved = await saveRevision(slug, revision, [file]);
-    setSaid(
-      typeof saved === 'string'
-        ? saved
-        : `Written into ${file.path}, revision ${saved.revision}. Runs of its loop are out of date until they are run again.`,
-    );
-    if (typeof saved !== 'string') router.refresh();
-  };
+  const because = `compared with ${recording?.name ?? `${other?.k === 'variant' ? 'the plant' : 'the case'} ${found?.second}`}, within ${100 * relative} %`;
   return (
     <main className="h-full overflow-y-auto px-6 pt-5 pb-12">
       <h1 className="headline">{problem ?? found?.comparison?.words ?? (found ? 'The two do not overlap in time.' : 'Simulating both runs …')}</h1>
@@ -69,24 +58,9 @@ export function CompareView({ slug, newest }: { readonly slug: string; readonly 
             ...(found?.cases ?? []).map((one) => [`case:${one}`, one] as const),
           ]}
           value={recording ? '' : `${other?.k === 'variant' ? 'plant' : 'case'}:${found?.second ?? ''}`}
-          choose={(value) => {
-            const name = value.slice(value.indexOf(':') + 1);
-            setRecording(undefined);
-            setPlant(value.startsWith('plant:') ? name : undefined);
-            setSecond(value.startsWith('case:') ? name : undefined);
-          }}
+          choose={chooseSecond}
         />
-        <button type="button" className="act" onClick={() => picker.current?.click()}>
-          or a recording …
-        </button>
-        <input
-          ref={picker}
-          type="file"
-          accept=".csv,text/csv"
-          className="hidden"
-          aria-label="Recording"
-          onChange={(event) => void take(event.target.files?.[0])}
-        />
+        <RecordingPicker choose={setRecording} />
         <Choice label="Band" value={relative} options={bands.map((one) => [one, `± ${100 * one} %`] as const)} choose={setRelative} />
         <Choice
           label="Ripple averaged over"
@@ -95,46 +69,91 @@ export function CompareView({ slug, newest }: { readonly slug: string; readonly 
           choose={setRipple}
         />
       </div>
-      {found?.comparison && shown && (
-        <div className="mt-4 grid grid-cols-[1fr_360px] gap-8 border-ink border-t pt-4">
-          <section aria-label="Signal">
-            {lanes.map((signal) => (
-              <Overlay
-                key={signal.name}
-                first={found.traces[0]}
-                second={found.traces[1]}
-                signal={signal}
-                from={found.comparison?.from ?? 0}
-                until={found.comparison?.until ?? 1}
-                band={settings}
-                height={lanes.length > 1 ? 150 : 300}
-                cursor={cursor}
-                point={setCursor}
-              />
-            ))}
-            <Figures signal={shown} />
-            <Trust signal={shown} said={said} trust={() => void trust(shown)} />
-          </section>
-          <Signals
-            signals={ordered}
-            shown={shown}
-            pick={setPicked}
-            beside={beside}
-            toggle={(name) => setBeside((now) => (now.includes(name) ? now.filter((one) => one !== name) : [...now, name].slice(-mostBeside)))}
-          />
-        </div>
+      {found && comparison && (
+        <SideBySide found={found} comparison={comparison} band={settings}>
+          {(shown) => <Trust signal={shown} slug={slug} revision={revision} files={files} first={found.first} because={because} />}
+        </SideBySide>
       )}
-      {found?.comparison && (found.comparison.onlyFirst.length > 0 || found.comparison.onlySecond.length > 0) && (
+      {comparison && (comparison.onlyFirst.length > 0 || comparison.onlySecond.length > 0) && (
         <p className="mt-4 text-soft">
-          {plural(found.comparison.onlyFirst.length, 'signal')} of the first and {found.comparison.onlySecond.length} of the second have no
-          counterpart.
+          {plural(comparison.onlyFirst.length, 'signal')} of the first and {comparison.onlySecond.length} of the second have no counterpart.
         </p>
       )}
     </main>
   );
 }
 
-function otherOf(recording: { readonly text: string } | undefined, plant: string | undefined, second: string | undefined): ComparedWith | undefined {
+function RecordingPicker({ choose }: { readonly choose: (recording: Recording) => void }) {
+  const picker = useRef<HTMLInputElement>(null);
+  const take = async (file: File | undefined): Promise<void> => {
+    if (file) choose({ name: file.name, text: await file.text() });
+  };
+  return (
+    <>
+      <button type="button" className="act" onClick={() => picker.current?.click()}>
+        or a recording …
+      </button>
+      <input
+        ref={picker}
+        type="file"
+        accept=".csv,text/csv"
+        className="hidden"
+        aria-label="Recording"
+        onChange={(event) => void take(event.target.files?.[0])}
+      />
+    </>
+  );
+}
+
+interface SideBySideProps {
+  readonly found: Compared;
+  readonly comparison: TraceComparison;
+  readonly band: CompareSettings;
+  /** What is shown below the figures of a signal. */
+  readonly children: (shown: SignalComparison) => ReactNode;
+}
+
+/** The signal that diverges first, or the one that was picked, over the others that were put beside it; and the list to pick from. */
+function SideBySide({ found, comparison, band, children }: SideBySideProps) {
+  const [picked, setPicked] = useState<string>();
+  const [beside, setBeside] = useState<readonly string[]>([]);
+  const [cursor, setCursor] = useState<number>();
+  const ordered = [...comparison.signals].sort((a, b) => Number(a.agrees) - Number(b.agrees) || (a.parts ?? 0) - (b.parts ?? 0));
+  const shown = ordered.find((one) => one.name === picked) ?? ordered[0];
+  if (!shown) return null;
+  const lanes = [shown, ...ordered.filter((one) => one !== shown && beside.includes(one.name))];
+  return (
+    <div className="mt-4 grid grid-cols-[1fr_360px] gap-8 border-ink border-t pt-4">
+      <section aria-label="Signal">
+        {lanes.map((signal) => (
+          <Overlay
+            key={signal.name}
+            first={found.traces[0]}
+            second={found.traces[1]}
+            signal={signal}
+            from={comparison.from}
+            until={comparison.until}
+            band={band}
+            height={lanes.length > 1 ? 150 : 300}
+            cursor={cursor}
+            point={setCursor}
+          />
+        ))}
+        <Figures signal={shown} />
+        {children(shown)}
+      </section>
+      <Signals
+        signals={ordered}
+        shown={shown}
+        pick={setPicked}
+        beside={beside}
+        toggle={(name) => setBeside((now) => (now.includes(name) ? now.filter((one) => one !== name) : [...now, name].slice(-mostBeside)))}
+      />
+    </div>
+  );
+}
+
+function otherOf(recording: Recording | undefined, plant: string | undefined, second: string | undefined): ComparedWith | undefined {
   if (recording) return { k: 'recording', text: recording.text };
   if (plant !== undefined) return { k: 'variant', variant: plant };
   return second === undefined ? undefined : { k: 'case', case: second };
@@ -142,16 +161,33 @@ function otherOf(recording: { readonly text: string } | undefined, plant: string
 
 interface TrustProps {
   readonly signal: SignalComparison;
-  readonly said: string;
-  readonly trust: () => void;
+  readonly slug: string;
+  readonly revision: number;
+  readonly files: readonly SourceFile[];
+  /** The case whose plant is trusted. */
+  readonly first: string;
+  readonly because: string;
 }
 
 /** Offers to write down where the plant may be trusted: outside, a run gives no pass. */
-function Trust({ signal: { name, unit, between }, said, trust }: TrustProps) {
+function Trust({ signal, slug, revision, files, first, because }: TrustProps) {
+  const router = useRouter();
+  const [said, setSaid] = useState('');
+  const { name, unit, between } = signal;
   if (!between) return null;
+  const trust = async (): Promise<void> => {
+    const file = await askEngine('trust', { files, case: first, signal, because });
+    const saved = await saveRevision(slug, revision, [file]);
+    setSaid(
+      typeof saved === 'string'
+        ? saved
+        : `Written into ${file.path}, revision ${saved.revision}. Runs of its loop are out of date until they are run again.`,
+    );
+    if (typeof saved !== 'string') router.refresh();
+  };
   return (
     <div className="mt-3 flex items-center gap-3 border-rule border-t pt-3 text-[13px]">
-      <button type="button" className="act" onClick={trust}>
+      <button type="button" className="act" onClick={() => void trust()}>
         Trust {name} from {figure(between.low)} to {figure(between.high)} {unit}
       </button>
       <span role="status" className="text-soft">

@@ -6,6 +6,7 @@ import { type FitResult, fittedSet } from '@/core/fit';
 import { figure, plural } from '@/core/wording';
 import { saveRevision } from '../drafts/saveRevision';
 import { askEngine } from '../engine/engine';
+import type { EngineTalk } from '../engine/messages';
 import { useAddress } from '../hooks/useAddress';
 import { useAsked } from '../hooks/useAsked';
 import { type Revision, useFilesOf } from '../hooks/useRevision';
@@ -21,53 +22,21 @@ interface Recording {
 export function FitView({ slug, newest }: { readonly slug: string; readonly newest: Revision }) {
   const { revision } = newest;
   const files = useFilesOf(newest);
-  const router = useRouter();
   const [name, setName] = useAddress('case');
   const [recording, setRecording] = useState<Recording>();
   const [holdOut, setHoldOut] = useState<Recording>();
   const [signals, setSignals] = useState<readonly string[]>([]);
   const [parameters, setParameters] = useState<readonly string[]>([]);
-  const [wanted, setWanted] = useState('');
-  const [result, setResult] = useState<FitResult>();
-  const [setAs, setSetAs] = useState('Fitted plant');
-  const [said, setSaid] = useState('');
   const ask = useMemo(
     () => ({ files, ...(name ? { case: name } : {}), ...(recording ? { recording: recording.text } : {}) }),
     [files, name, recording],
   );
   const { found, problem } = useAsked('fit choices', ask);
-  const shown = (found?.parameters ?? []).filter(
-    (one) => parameters.includes(one.name) || `${one.name} ${one.about}`.toLowerCase().includes(wanted.trim().toLowerCase()),
-  );
-  const fit = async (): Promise<void> => {
+  const { result, said, fit, forget, keep } = useFitting(slug, revision);
+  const start = (): void => {
     if (!recording || !found) return;
-    setSaid('Fitting …');
-    setResult(undefined);
-    try {
-      setResult(
-        await askEngine('fit', {
-          files,
-          case: found.of,
-          recording: recording.text,
-          ...(holdOut ? { holdOut: holdOut.text } : {}),
-          signals,
-          parameters,
-        }),
-      );
-      setSaid('');
-    } catch (trouble) {
-      setSaid(trouble instanceof Error ? trouble.message : String(trouble));
-    }
+    void fit({ files, case: found.of, recording: recording.text, ...(holdOut ? { holdOut: holdOut.text } : {}), signals, parameters });
   };
-  const keep = async (): Promise<void> => {
-    if (!result || !recording) return;
-    const file = fittedSet(setAs, recording.name, result);
-    const saved = await saveRevision(slug, revision, [file]);
-    setSaid(typeof saved === 'string' ? saved : `Kept as ${file.path}, revision ${saved.revision}. A case takes it with parameter_sets: [${setAs}].`);
-    if (typeof saved !== 'string') router.refresh();
-  };
-  const toggled = (list: readonly string[], one: string): readonly string[] =>
-    list.includes(one) ? list.filter((other) => other !== one) : [...list, one];
   return (
     <main className="h-full overflow-y-auto px-6 pt-5 pb-12">
       <h1 className="headline">{result?.words ?? problem ?? headOf(recording, signals, parameters)}</h1>
@@ -81,16 +50,11 @@ export function FitView({ slug, newest }: { readonly slug: string; readonly newe
           choose={(next) => {
             setRecording(next);
             setSignals([]);
-            setResult(undefined);
+            forget();
           }}
         />
         <RecordingChoice label="Check on" files={files} known={found?.recordings ?? []} chosen={holdOut} choose={setHoldOut} />
-        <button
-          type="button"
-          className="act act-first"
-          disabled={!recording || signals.length === 0 || parameters.length === 0}
-          onClick={() => void fit()}
-        >
+        <button type="button" className="act act-first" disabled={!recording || signals.length === 0 || parameters.length === 0} onClick={start}>
           Fit
         </button>
         <span role="status" className="text-soft">
@@ -102,37 +66,85 @@ export function FitView({ slug, newest }: { readonly slug: string; readonly newe
           <h2 className="font-semibold">Recorded signals to fit</h2>
           {!recording && <p className="text-soft">Choose a recording: a CSV file whose columns are named after signals, such as chamber.level[m].</p>}
           {recording && found?.signals.length === 0 && <p className="text-fail">None of its columns is named after a signal of this loop.</p>}
-          <Ticks names={found?.signals ?? []} ticked={signals} tick={(one) => setSignals(toggled(signals, one))} />
-          <h2 className="mt-4 font-semibold">Parameters to fit</h2>
-          <p className="text-[12.5px] text-soft">Within the limits that their component declares.</p>
-          <input
-            value={wanted}
-            onChange={(event) => setWanted(event.target.value)}
-            placeholder="Find a parameter"
-            aria-label="Find a parameter"
-            className="mt-1 w-full rounded border border-rule bg-sheet px-2 py-1"
-          />
-          <div className="mt-1 max-h-72 overflow-y-auto">
-            <Ticks names={shown.map((one) => one.name)} ticked={parameters} tick={(one) => setParameters(toggled(parameters, one))} />
-          </div>
+          <Ticks names={found?.signals ?? []} ticked={signals} setTicked={setSignals} />
+          <ParametersToFit known={found?.parameters ?? []} chosen={parameters} choose={setParameters} />
         </div>
         {result && (
           <div>
             <Found result={result} />
             <Curves result={result} />
-            <div className="mt-5 flex items-center gap-2">
-              <label className="flex items-center gap-2">
-                Keep as parameter set
-                <input value={setAs} onChange={(event) => setSetAs(event.target.value)} className="rounded border border-rule bg-sheet px-2 py-1" />
-              </label>
-              <button type="button" className="act" disabled={setAs.trim() === ''} onClick={() => void keep()}>
-                Keep
-              </button>
-            </div>
+            <KeepSet keep={(as) => void keep(as, recording?.name ?? '')} />
           </div>
         )}
       </div>
     </main>
+  );
+}
+
+/** One fit at a time: what it found, and what is said of it. */
+function useFitting(slug: string, revision: number) {
+  const router = useRouter();
+  const [result, setResult] = useState<FitResult>();
+  const [said, setSaid] = useState('');
+  const fit = async (order: EngineTalk['fit']['ask']): Promise<void> => {
+    setSaid('Fitting …');
+    setResult(undefined);
+    try {
+      setResult(await askEngine('fit', order));
+      setSaid('');
+    } catch (trouble) {
+      setSaid(trouble instanceof Error ? trouble.message : String(trouble));
+    }
+  };
+  const keep = async (as: string, recording: string): Promise<void> => {
+    if (!result) return;
+    const file = fittedSet(as, recording, result);
+    const saved = await saveRevision(slug, revision, [file]);
+    setSaid(typeof saved === 'string' ? saved : `Kept as ${file.path}, revision ${saved.revision}. A case takes it with parameter_sets: [${as}].`);
+    if (typeof saved !== 'string') router.refresh();
+  };
+  return { result, said, fit, forget: () => setResult(undefined), keep };
+}
+
+interface ParametersToFitProps {
+  readonly known: readonly { readonly name: string; readonly about: string }[];
+  readonly chosen: readonly string[];
+  readonly choose: (names: readonly string[]) => void;
+}
+
+function ParametersToFit({ known, chosen, choose }: ParametersToFitProps) {
+  const [wanted, setWanted] = useState('');
+  const shown = known.filter((one) => chosen.includes(one.name) || `${one.name} ${one.about}`.toLowerCase().includes(wanted.trim().toLowerCase()));
+  return (
+    <>
+      <h2 className="mt-4 font-semibold">Parameters to fit</h2>
+      <p className="text-[12.5px] text-soft">Within the limits that their component declares.</p>
+      <input
+        value={wanted}
+        onChange={(event) => setWanted(event.target.value)}
+        placeholder="Find a parameter"
+        aria-label="Find a parameter"
+        className="mt-1 w-full rounded border border-rule bg-sheet px-2 py-1"
+      />
+      <div className="mt-1 max-h-72 overflow-y-auto">
+        <Ticks names={shown.map((one) => one.name)} ticked={chosen} setTicked={choose} />
+      </div>
+    </>
+  );
+}
+
+function KeepSet({ keep }: { readonly keep: (as: string) => void }) {
+  const [setAs, setSetAs] = useState('Fitted plant');
+  return (
+    <div className="mt-5 flex items-center gap-2">
+      <label className="flex items-center gap-2">
+        Keep as parameter set
+        <input value={setAs} onChange={(event) => setSetAs(event.target.value)} className="rounded border border-rule bg-sheet px-2 py-1" />
+      </label>
+      <button type="button" className="act" disabled={setAs.trim() === ''} onClick={() => keep(setAs)}>
+        Keep
+      </button>
+    </div>
   );
 }
 
@@ -188,18 +200,19 @@ function RecordingChoice({ label, files, known, chosen, choose }: RecordingChoic
 function Ticks({
   names,
   ticked,
-  tick,
+  setTicked,
 }: {
   readonly names: readonly string[];
   readonly ticked: readonly string[];
-  readonly tick: (name: string) => void;
+  readonly setTicked: (names: readonly string[]) => void;
 }) {
+  const toggle = (name: string): void => setTicked(ticked.includes(name) ? ticked.filter((one) => one !== name) : [...ticked, name]);
   return (
     <ul>
       {names.map((one) => (
         <li key={one}>
           <label className="figure flex items-center gap-2 py-0.5">
-            <input type="checkbox" checked={ticked.includes(one)} onChange={() => tick(one)} />
+            <input type="checkbox" checked={ticked.includes(one)} onChange={() => toggle(one)} />
             {one}
           </label>
         </li>
@@ -211,67 +224,79 @@ function Ticks({
 function Found({ result }: { readonly result: FitResult }) {
   return (
     <>
-      <table className="w-full text-right" aria-label="Parameters found">
-        <thead className="text-soft">
-          <tr>
-            <th scope="col" className="text-left font-normal">
-              Parameter
-            </th>
-            <th scope="col" className="font-normal">
-              was
-            </th>
-            <th scope="col" className="font-normal">
-              found
-            </th>
-            <th scope="col" className="w-[300px] pl-4 text-left font-normal">
-              95 % interval, within its limits
-            </th>
-          </tr>
-        </thead>
-        <tbody>
-          {result.parameters.map((one) => (
-            <tr key={one.name} className="border-rule border-t">
-              <td className="py-1.5 text-left font-semibold">
-                {one.name} <span className="font-normal text-soft">{one.unit}</span>
-              </td>
-              <td className="figure">{figure(one.start)}</td>
-              <td className="figure font-bold">{figure(one.value)}</td>
-              <td className="pl-4 text-left">
-                <Interval of={one} />
-              </td>
-            </tr>
-          ))}
-        </tbody>
-      </table>
-      <table className="mt-5 w-full text-right" aria-label="Fitted signals">
-        <thead className="text-soft">
-          <tr>
-            {['Signal', 'fit before', 'fit', 'held out', 'error, rms'].map((words, index) => (
-              <th key={words} scope="col" className={`font-normal ${index === 0 ? 'text-left' : ''}`}>
-                {words}
-              </th>
-            ))}
-          </tr>
-        </thead>
-        <tbody>
-          {result.signals.map((one) => (
-            <tr key={one.name} className="border-rule border-t">
-              <td className="py-1.5 text-left font-semibold">{one.name}</td>
-              <td className="figure">{one.fitBefore.toFixed(1)} %</td>
-              <td className="figure font-bold">{one.fit.toFixed(1)} %</td>
-              <td className="figure">{one.fitHeldOut === undefined ? '—' : `${one.fitHeldOut.toFixed(1)} %`}</td>
-              <td className="figure">
-                {figure(one.rms)} {one.unit}
-              </td>
-            </tr>
-          ))}
-        </tbody>
-      </table>
+      <FoundParameters result={result} />
+      <FittedSignals result={result} />
       <p className="mt-2 text-[12.5px] text-soft">
         {plural(result.runs, 'run')} were made. 100 % matches every row, 0 % is no better than the mean. The intervals hold when the errors of the
         rows are independent.
       </p>
     </>
+  );
+}
+
+function FoundParameters({ result }: { readonly result: FitResult }) {
+  return (
+    <table className="w-full text-right" aria-label="Parameters found">
+      <thead className="text-soft">
+        <tr>
+          <th scope="col" className="text-left font-normal">
+            Parameter
+          </th>
+          <th scope="col" className="font-normal">
+            was
+          </th>
+          <th scope="col" className="font-normal">
+            found
+          </th>
+          <th scope="col" className="w-[300px] pl-4 text-left font-normal">
+            95 % interval, within its limits
+          </th>
+        </tr>
+      </thead>
+      <tbody>
+        {result.parameters.map((one) => (
+          <tr key={one.name} className="border-rule border-t">
+            <td className="py-1.5 text-left font-semibold">
+              {one.name} <span className="font-normal text-soft">{one.unit}</span>
+            </td>
+            <td className="figure">{figure(one.start)}</td>
+            <td className="figure font-bold">{figure(one.value)}</td>
+            <td className="pl-4 text-left">
+              <Interval of={one} />
+            </td>
+          </tr>
+        ))}
+      </tbody>
+    </table>
+  );
+}
+
+function FittedSignals({ result }: { readonly result: FitResult }) {
+  return (
+    <table className="mt-5 w-full text-right" aria-label="Fitted signals">
+      <thead className="text-soft">
+        <tr>
+          {['Signal', 'fit before', 'fit', 'held out', 'error, rms'].map((words, index) => (
+            <th key={words} scope="col" className={`font-normal ${index === 0 ? 'text-left' : ''}`}>
+              {words}
+            </th>
+          ))}
+        </tr>
+      </thead>
+      <tbody>
+        {result.signals.map((one) => (
+          <tr key={one.name} className="border-rule border-t">
+            <td className="py-1.5 text-left font-semibold">{one.name}</td>
+            <td className="figure">{one.fitBefore.toFixed(1)} %</td>
+            <td className="figure font-bold">{one.fit.toFixed(1)} %</td>
+            <td className="figure">{one.fitHeldOut === undefined ? '—' : `${one.fitHeldOut.toFixed(1)} %`}</td>
+            <td className="figure">
+              {figure(one.rms)} {one.unit}
+            </td>
+          </tr>
+        ))}
+      </tbody>
+    </table>
   );
 }
 

@@ -14,10 +14,9 @@ interface PaletteProps {
 }
 
 /** Ctrl K: every requirement, case, run and action by a few letters. */
-export function Palette({ slug, projects, requirements, cases }: PaletteProps) {
+export function Palette(props: PaletteProps) {
   const [open, setOpen] = useState(false);
   const [problem, setProblem] = useState('');
-  const router = useRouter();
   useEffect(() => {
     const onKey = (event: KeyboardEvent): void => {
       if (event.key.toLowerCase() !== 'k' || !(event.ctrlKey || event.metaKey)) return;
@@ -27,15 +26,7 @@ export function Palette({ slug, projects, requirements, cases }: PaletteProps) {
     window.addEventListener('keydown', onKey);
     return () => window.removeEventListener('keydown', onKey);
   }, []);
-  const go = (href: string) => () => {
-    setOpen(false);
-    router.push(href);
-  };
-  const act = (action: () => Promise<string | undefined>) => async () => {
-    const trouble = await action();
-    setProblem(trouble ?? '');
-    if (!trouble) setOpen(false);
-  };
+  const close = (): void => setOpen(false);
   return (
     <Dialog.Root open={open} onOpenChange={setOpen}>
       <Dialog.Trigger className="chip" aria-label="Find anything (Ctrl K)">
@@ -56,56 +47,86 @@ export function Palette({ slug, projects, requirements, cases }: PaletteProps) {
             {problem && <p className="px-4 py-2 text-fail">{problem}</p>}
             <Command.List className="max-h-[55vh] overflow-y-auto p-2 [&_[cmdk-group-heading]]:px-2 [&_[cmdk-group-heading]]:pt-2 [&_[cmdk-group-heading]]:text-[12px] [&_[cmdk-group-heading]]:text-soft [&_[cmdk-item]]:flex [&_[cmdk-item]]:gap-3 [&_[cmdk-item]]:px-2 [&_[cmdk-item]]:py-1.5 [&_[cmdk-item][data-selected=true]]:bg-tint">
               <Command.Empty className="p-3 text-soft">Nothing matches.</Command.Empty>
-              <Command.Group heading="Do">
-                <Command.Item onSelect={act(() => startRuns(slug))}>Run all cases</Command.Item>
-                {cases.map((one) => (
-                  <Command.Item key={one.name} onSelect={act(() => startRuns(slug, [one.name]))}>
-                    Run “{one.name}”
-                  </Command.Item>
-                ))}
-                <Command.Item
-                  onSelect={() => {
-                    exchangeTheme();
-                    setOpen(false);
-                  }}
-                >
-                  Dark mode on or off
-                </Command.Item>
-              </Command.Group>
-              <Command.Group heading="Go to">
-                <Command.Item onSelect={go(`/p/${slug}`)}>Evidence: the ledger</Command.Item>
-                <Command.Item onSelect={go(`/p/${slug}/requirements`)}>Requirements</Command.Item>
-                <Command.Item onSelect={go(`/p/${slug}/desk`)}>Desk: run the loop by hand</Command.Item>
-                <Command.Item onSelect={go(`/p/${slug}/cases`)}>Cases</Command.Item>
-                {projects
-                  .filter((one) => one.slug !== slug)
-                  .map((one) => (
-                    <Command.Item key={one.slug} onSelect={go(`/p/${one.slug}`)}>
-                      Project {one.name}
-                    </Command.Item>
-                  ))}
-              </Command.Group>
-              <Command.Group heading="Requirements">
-                {requirements.map((one) => (
-                  <Command.Item key={one.id} value={`${one.id} ${one.text}`} onSelect={go(`/p/${slug}?at=${encodeURIComponent(one.id)}`)}>
-                    <span className="figure w-16 shrink-0 text-soft">{one.id}</span>
-                    <span className="truncate">{one.text}</span>
-                  </Command.Item>
-                ))}
-              </Command.Group>
-              <Command.Group heading="Newest run of">
-                {cases.map((one) =>
-                  one.runId === undefined ? null : (
-                    <Command.Item key={one.name} value={`run ${one.name}`} onSelect={go(`/p/${slug}/runs/${one.runId}`)}>
-                      {one.name}
-                    </Command.Item>
-                  ),
-                )}
-              </Command.Group>
+              <Doings slug={props.slug} cases={props.cases} close={close} tell={setProblem} />
+              <Places {...props} close={close} />
             </Command.List>
           </Command>
         </Dialog.Content>
       </Dialog.Portal>
     </Dialog.Root>
+  );
+}
+
+interface DoingsProps extends Pick<PaletteProps, 'slug' | 'cases'> {
+  readonly close: () => void;
+  /** Says what went wrong; an empty text that nothing did. */
+  readonly tell: (problem: string) => void;
+}
+
+function Doings({ slug, cases, close, tell }: DoingsProps) {
+  const run = (names?: readonly string[]) => async () => {
+    const problem = await startRuns(slug, names);
+    tell(problem ?? '');
+    if (!problem) close();
+  };
+  return (
+    <Command.Group heading="Do">
+      <Command.Item onSelect={run()}>Run all cases</Command.Item>
+      {cases.map((one) => (
+        <Command.Item key={one.name} onSelect={run([one.name])}>
+          Run “{one.name}”
+        </Command.Item>
+      ))}
+      <Command.Item
+        onSelect={() => {
+          exchangeTheme();
+          close();
+        }}
+      >
+        Dark mode on or off
+      </Command.Item>
+    </Command.Group>
+  );
+}
+
+function Places({ slug, projects, requirements, cases, close }: PaletteProps & { readonly close: () => void }) {
+  const router = useRouter();
+  const go = (href: string) => () => {
+    close();
+    router.push(href);
+  };
+  return (
+    <>
+      <Command.Group heading="Go to">
+        <Command.Item onSelect={go(`/p/${slug}`)}>Evidence: the ledger</Command.Item>
+        <Command.Item onSelect={go(`/p/${slug}/requirements`)}>Requirements</Command.Item>
+        <Command.Item onSelect={go(`/p/${slug}/desk`)}>Desk: run the loop by hand</Command.Item>
+        <Command.Item onSelect={go(`/p/${slug}/cases`)}>Cases</Command.Item>
+        {projects
+          .filter((one) => one.slug !== slug)
+          .map((one) => (
+            <Command.Item key={one.slug} onSelect={go(`/p/${one.slug}`)}>
+              Project {one.name}
+            </Command.Item>
+          ))}
+      </Command.Group>
+      <Command.Group heading="Requirements">
+        {requirements.map((one) => (
+          <Command.Item key={one.id} value={`${one.id} ${one.text}`} onSelect={go(`/p/${slug}?at=${encodeURIComponent(one.id)}`)}>
+            <span className="figure w-16 shrink-0 text-soft">{one.id}</span>
+            <span className="truncate">{one.text}</span>
+          </Command.Item>
+        ))}
+      </Command.Group>
+      <Command.Group heading="Newest run of">
+        {cases.map((one) =>
+          one.runId === undefined ? null : (
+            <Command.Item key={one.name} value={`run ${one.name}`} onSelect={go(`/p/${slug}/runs/${one.runId}`)}>
+              {one.name}
+            </Command.Item>
+          ),
+        )}
+      </Command.Group>
+    </>
   );
 }

@@ -1,6 +1,6 @@
 'use client';
 import Link from 'next/link';
-import { useMemo, useState } from 'react';
+import { type ReactNode, useMemo, useState } from 'react';
 import { Group, Panel, Separator } from 'react-resizable-panels';
 import type { Ledger } from '@/core/evidence';
 import { plural } from '@/core/wording';
@@ -33,38 +33,18 @@ export function LedgerView({ slug, revision, ledger }: { readonly slug: string; 
     <Group orientation="horizontal" className="h-full">
       <Panel defaultSize="69%" minSize="45%">
         <main ref={setPane} className="h-full overflow-y-auto px-6 pt-5 pb-10">
-          <h1 className="headline">
-            <strong className="font-semibold">{plural(ledger.rows.length, 'requirement')}:</strong>{' '}
-            <span className="text-pass">{ledger.pass} pass</span>, <span className="text-fail">{ledger.fail} fail</span>,{' '}
-            <span className="text-lack">{ledger.lacksEvidence} lack evidence</span>.
-          </h1>
-          <SummaryBar ledger={ledger} />
-          <div className="mt-2.5 flex items-center gap-3">
-            <p className="text-soft">
-              {ledger.lacksEvidence > 0 &&
-                `Of the ${ledger.lacksEvidence}: ${ledger.reasons.map(({ reason, count }) => `${count} ${reason}`).join(' · ')}`}
-            </p>
-            <div className="ml-auto flex shrink-0 items-center gap-2">
-              <input
-                type="search"
-                value={filter}
-                onChange={(event) => setFilter(event.target.value)}
-                onKeyDown={onKeyDown}
-                placeholder="Filter"
-                aria-label="Filter requirements"
-                className="w-32 rounded border border-rule bg-sheet px-2 py-1"
-              />
-              {ledger.casesToRun.length > 0 ? (
-                <button type="button" className="act act-first" onClick={() => void run(ledger.casesToRun)}>
-                  Run what is missing ({plural(ledger.casesToRun.length, 'case')})
-                </button>
-              ) : (
-                <button type="button" className="act" onClick={() => void run()}>
-                  Run all cases
-                </button>
-              )}
-            </div>
-          </div>
+          <Summary ledger={ledger}>
+            <input
+              type="search"
+              value={filter}
+              onChange={(event) => setFilter(event.target.value)}
+              onKeyDown={onKeyDown}
+              placeholder="Filter"
+              aria-label="Filter requirements"
+              className="w-32 rounded border border-rule bg-sheet px-2 py-1"
+            />
+            <RunButton cases={ledger.casesToRun} run={run} />
+          </Summary>
           {problem && (
             <p role="alert" className="mt-2 text-fail">
               {problem}
@@ -81,29 +61,8 @@ export function LedgerView({ slug, revision, ledger }: { readonly slug: string; 
             </thead>
             <LedgerRows rows={rows} selected={selected?.id} select={setAt} pane={pane} />
           </table>
-          {rows.length === 0 && (
-            <p className="mt-6 text-soft">
-              {filter ? (
-                `No requirement matches “${filter}”.`
-              ) : (
-                <>
-                  The project has no requirements yet.{' '}
-                  <Link className="text-ink underline" href={`/p/${slug}/requirements`}>
-                    Bring them in
-                  </Link>
-                  .
-                </>
-              )}
-            </p>
-          )}
-          <footer className="mt-6 flex gap-4 text-soft">
-            <a className="underline" download href={`/api/projects/${slug}/report?format=csv`}>
-              Save as CSV
-            </a>
-            <a className="underline" download href={`/api/projects/${slug}/report?format=junit`}>
-              Save as JUnit XML
-            </a>
-          </footer>
+          {rows.length === 0 && <NoRows slug={slug} filter={filter} />}
+          <Reports slug={slug} />
         </main>
       </Panel>
       <Separator className="w-px bg-rule data-[separator=hover]:bg-ink" />
@@ -122,5 +81,68 @@ function SummaryBar({ ledger }: { readonly ledger: Ledger }) {
       <div className="bg-fail" style={{ width: share(ledger.fail) }} />
       <div className="border border-lack border-dashed" style={{ width: share(ledger.lacksEvidence) }} />
     </div>
+  );
+}
+
+/** How many pass, fail and lack evidence, and why they lack it. */
+function Summary({ ledger, children }: { readonly ledger: Ledger; readonly children: ReactNode }) {
+  return (
+    <>
+      <h1 className="headline">
+        <strong className="font-semibold">{plural(ledger.rows.length, 'requirement')}:</strong> <span className="text-pass">{ledger.pass} pass</span>,{' '}
+        <span className="text-fail">{ledger.fail} fail</span>, <span className="text-lack">{ledger.lacksEvidence} lack evidence</span>.
+      </h1>
+      <SummaryBar ledger={ledger} />
+      <div className="mt-2.5 flex items-center gap-3">
+        <p className="text-soft">
+          {ledger.lacksEvidence > 0 &&
+            `Of the ${ledger.lacksEvidence}: ${ledger.reasons.map(({ reason, count }) => `${count} ${reason}`).join(' · ')}`}
+        </p>
+        <div className="ml-auto flex shrink-0 items-center gap-2">{children}</div>
+      </div>
+    </>
+  );
+}
+
+function RunButton({ cases, run }: { readonly cases: Ledger['casesToRun']; readonly run: (cases?: readonly string[]) => Promise<void> }) {
+  return cases.length > 0 ? (
+    <button type="button" className="act act-first" onClick={() => void run(cases)}>
+      Run what is missing ({plural(cases.length, 'case')})
+    </button>
+  ) : (
+    <button type="button" className="act" onClick={() => void run()}>
+      Run all cases
+    </button>
+  );
+}
+
+function NoRows({ slug, filter }: { readonly slug: string; readonly filter: string }) {
+  return (
+    <p className="mt-6 text-soft">
+      {filter ? (
+        `No requirement matches “${filter}”.`
+      ) : (
+        <>
+          The project has no requirements yet.{' '}
+          <Link className="text-ink underline" href={`/p/${slug}/requirements`}>
+            Bring them in
+          </Link>
+          .
+        </>
+      )}
+    </p>
+  );
+}
+
+function Reports({ slug }: { readonly slug: string }) {
+  return (
+    <footer className="mt-6 flex gap-4 text-soft">
+      <a className="underline" download href={`/api/projects/${slug}/report?format=csv`}>
+        Save as CSV
+      </a>
+      <a className="underline" download href={`/api/projects/${slug}/report?format=junit`}>
+        Save as JUnit XML
+      </a>
+    </footer>
   );
 }

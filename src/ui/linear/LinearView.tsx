@@ -102,55 +102,10 @@ function Figures({
   readonly period: string;
   readonly setPeriod: (text: string) => void;
 }) {
-  const { gain, phase } = answer.margins;
   return (
     <div className="text-[13px]">
-      <h2 className="font-semibold text-[14px]">If the loop is closed here with negative feedback</h2>
-      <p>
-        {gain ? (
-          <>
-            Gain may {gain.factor >= 1 ? 'grow' : 'shrink'} by <b className="figure">{figure(gain.factor)}</b> (
-            {(20 * Math.log10(gain.factor)).toFixed(1)} dB) at {figure(gain.omega)} rad/s.
-          </>
-        ) : (
-          'The phase never reaches −180°: no gain margin.'
-        )}
-      </p>
-      <p>
-        {phase ? (
-          <>
-            Phase margin <b className="figure">{phase.degrees.toFixed(1)}°</b> at {figure(phase.omega)} rad/s; a delay of {timeWords(phase.delay)}{' '}
-            would use it up.
-          </>
-        ) : (
-          'The gain never crosses 1: no phase margin.'
-        )}
-      </p>
-      <h2 className="mt-3 font-semibold text-[14px]">Poles of the plant</h2>
-      <table className="figure mt-1 w-full text-right">
-        <thead className="text-soft">
-          <tr>
-            <th scope="col" className="text-left font-normal">
-              1/s
-            </th>
-            <th scope="col" className="font-normal">
-              rad/s
-            </th>
-            <th scope="col" className="font-normal">
-              damping
-            </th>
-          </tr>
-        </thead>
-        <tbody>
-          {polesOnce(answer).map(({ key, words, frequency, damping, isUnstable }) => (
-            <tr key={key} className={isUnstable ? 'font-bold text-fail' : ''}>
-              <td className="text-left">{words}</td>
-              <td>{figure(frequency)}</td>
-              <td>{figure(Number(damping.toFixed(4)))}</td>
-            </tr>
-          ))}
-        </tbody>
-      </table>
+      <Margins of={answer.margins} />
+      <Poles answer={answer} />
       <h2 className="mt-3 font-semibold text-[14px]">Transfer function</h2>
       <Fraction of={answer.transfer} variable="s" />
       <label className="mt-2 flex items-center gap-2">
@@ -183,6 +138,66 @@ function Figures({
         ))}
       </ul>
     </div>
+  );
+}
+
+function Margins({ of: { gain, phase } }: { readonly of: LinearAnswer['margins'] }) {
+  return (
+    <>
+      <h2 className="font-semibold text-[14px]">If the loop is closed here with negative feedback</h2>
+      <p>
+        {gain ? (
+          <>
+            Gain may {gain.factor >= 1 ? 'grow' : 'shrink'} by <b className="figure">{figure(gain.factor)}</b> (
+            {(20 * Math.log10(gain.factor)).toFixed(1)} dB) at {figure(gain.omega)} rad/s.
+          </>
+        ) : (
+          'The phase never reaches −180°: no gain margin.'
+        )}
+      </p>
+      <p>
+        {phase ? (
+          <>
+            Phase margin <b className="figure">{phase.degrees.toFixed(1)}°</b> at {figure(phase.omega)} rad/s; a delay of {timeWords(phase.delay)}{' '}
+            would use it up.
+          </>
+        ) : (
+          'The gain never crosses 1: no phase margin.'
+        )}
+      </p>
+    </>
+  );
+}
+
+function Poles({ answer }: { readonly answer: LinearAnswer }) {
+  return (
+    <>
+      <h2 className="mt-3 font-semibold text-[14px]">Poles of the plant</h2>
+      <table className="figure mt-1 w-full text-right">
+        <thead className="text-soft">
+          <tr>
+            <th scope="col" className="text-left font-normal">
+              1/s
+            </th>
+            <th scope="col" className="font-normal">
+              rad/s
+            </th>
+            <th scope="col" className="font-normal">
+              damping
+            </th>
+          </tr>
+        </thead>
+        <tbody>
+          {polesOnce(answer).map(({ key, words, frequency, damping, isUnstable }) => (
+            <tr key={key} className={isUnstable ? 'font-bold text-fail' : ''}>
+              <td className="text-left">{words}</td>
+              <td>{figure(frequency)}</td>
+              <td>{figure(Number(damping.toFixed(4)))}</td>
+            </tr>
+          ))}
+        </tbody>
+      </table>
+    </>
   );
 }
 

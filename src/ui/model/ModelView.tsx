@@ -1,9 +1,9 @@
 'use client';
-import { useEffect, useRef, useState } from 'react';
+import { type ReactNode, useEffect, useRef, useState } from 'react';
 import { Group, Panel, Separator, useDefaultLayout, usePanelRef } from 'react-resizable-panels';
 import type { SourceFile } from '@/core/documents';
 import type { Fault } from '@/core/fault';
-import type { ModelView as Model } from '@/core/picture';
+import type { ModelView as Model, OutlineItem } from '@/core/picture';
 import { plural } from '@/core/wording';
 import { SaveLine } from '../drafts/SaveLine';
 import { useDrafts } from '../drafts/useDrafts';
@@ -36,10 +36,7 @@ export interface ModelViewProps {
 export function ModelView({ slug, revision, files, first }: ModelViewProps) {
   const { at, open, sought } = useOpened(first.view);
   const drafts = useDrafts(slug, revision, files);
-  const current = drafts.files;
-  const { view, stale, problem } = useInspection(current, at, first.view);
-  const [chosen, setChosen] = useState<{ readonly at: string; readonly parts: ReadonlySet<string> }>({ at: '', parts: new Set() });
-  const [renaming, setRenaming] = useState<{ readonly name: string; readonly offset: number }>();
+  const { view, stale, problem } = useInspection(drafts.files, at, first.view);
   const item = view.outline.find((one) => one.id === view.at);
   const { sizes, layout } = useRememberedSizes();
   const words = usePanelRef();
@@ -53,128 +50,185 @@ export function ModelView({ slug, revision, files, first }: ModelViewProps) {
     drafts.edit(path, text);
     open(`document:${path}`);
   };
-  const outline = (
-    <Outline items={view.outline} at={view.at} select={open}>
-      <AddDocument slug={slug} files={current} drafted={drafts.changed} add={add} take={drafts.take} />
-    </Outline>
-  );
-  if (!item)
-    return (
-      <div className="grid h-full grid-cols-[200px_1fr]">
-        {outline}
+  const show = (place: Sought): void => {
+    const there = [item, ...view.outline].find((one) => one?.file === place.file);
+    open(there?.id ?? `document:${place.file}`, place);
+  };
+  return (
+    <div className="grid h-full grid-cols-[200px_1fr]">
+      <Outline items={view.outline} at={view.at} select={open}>
+        <AddDocument slug={slug} files={drafts.files} drafted={drafts.changed} add={add} take={drafts.take} />
+      </Outline>
+      {item ? (
+        <Group key={sizes} orientation="vertical" {...layout}>
+          <Panel id="drawing" defaultSize="58%" minSize="20%">
+            <main className={`h-full px-6 pt-4 pb-6 ${alone ? 'flex flex-col' : 'overflow-auto'}`}>
+              <Heading view={view} item={item} open={open} show={show}>
+                <WholeButton alone={alone} drawn={view.picture.k === 'net' || view.picture.k === 'chart'} words={words} />
+              </Heading>
+              {problem && <p className="text-fail">{problem}</p>}
+              {stale && <p className="text-soft">The text has a fault at the moment; this shows the last version that could be read.</p>}
+              <div className="h-3 shrink-0" />
+              <Picture view={view} first={first} item={item} drafts={drafts} alone={alone} open={open} />
+            </main>
+          </Panel>
+          <Separator className="h-[3px] bg-ink" />
+          <Panel id="words" minSize="15%" collapsible panelRef={words} onResize={({ asPercentage }) => setAlone(asPercentage < 1)}>
+            <div className="grid h-full grid-cols-2">
+              <Face view={view} item={item} drafts={drafts} show={show} />
+              <Text slug={slug} view={view} item={item} drafts={drafts} sought={sought} show={show} />
+            </div>
+          </Panel>
+        </Group>
+      ) : (
         <p className="p-8 text-soft">{problem ?? 'There is no loop and no component yet. Add one.'}</p>
+      )}
+    </div>
+  );
+}
+
+/** What every pane of a document is given. */
+interface PaneProps {
+  readonly view: Model;
+  readonly item: OutlineItem;
+  readonly drafts: ReturnType<typeof useDrafts>;
+}
+
+function Heading({
+  view,
+  item,
+  open,
+  show,
+  children,
+}: Omit<PaneProps, 'drafts'> & {
+  readonly open: (id: string) => void;
+  readonly show: (place: Sought) => void;
+  readonly children: ReactNode;
+}) {
+  return (
+    <>
+      <div className="sticky left-0 flex items-start justify-between gap-6">
+        <div>
+          <Trail view={view} open={open} />
+          <Headline view={view} faults={view.faults.filter((fault) => fault.place.file === item.file)} />
+        </div>
+        {children}
       </div>
-    );
-  const here = view.faults.filter((fault) => fault.place.file === item.file);
-  const warnings = view.warnings.filter((warning) => warning.place.file === item.file);
-  const setParameter = (name: string, value: Value): void => {
-    void askEngine('replace', { text: drafts.text(item.file), path: ['parameters', name, 'value'], value }).then((text) => {
-      if (text !== undefined) drafts.edit(item.file, text, true);
-    });
-  };
-  const wire = async (): Promise<void> => {
-    const found = await askEngine('wire', { files: current, loop: item.name });
-    if (found) drafts.edit(found.path, found.text);
-  };
-  const rename = async (offset: number, to: string): Promise<string | undefined> => {
-    const renamed = await askEngine('rename', { files: current, file: item.file, offset, to });
-    if ('refused' in renamed) return renamed.refused;
-    drafts.editAll(renamed.files);
-    setRenaming(undefined);
-    return undefined;
-  };
+      <Warnings warnings={view.warnings.filter((warning) => warning.place.file === item.file)} show={show} />
+    </>
+  );
+}
+
+/** The drawing, and the parts chosen in it, which can be gathered into a component of their own. */
+function Picture({
+  view,
+  first,
+  item,
+  drafts,
+  alone,
+  open,
+}: PaneProps & { readonly first: ModelViewProps['first']; readonly alone: boolean; readonly open: (id: string) => void }) {
+  const [chosen, setChosen] = useState<{ readonly at: string; readonly parts: ReadonlySet<string> }>({ at: '', parts: new Set() });
   const parts = chosen.at === view.at ? chosen.parts : new Set<string>();
+  const chooseNone = (): void => setChosen({ at: '', parts: new Set() });
   const toggle = (part: string): void => {
     const next = new Set(parts);
     if (!next.delete(part)) next.add(part);
     setChosen({ at: view.at, parts: next });
   };
   const gather = async (name: string): Promise<string | undefined> => {
-    const gathered = await askEngine('gather', { files: current, component: item.name, parts: [...parts], name });
+    const gathered = await askEngine('gather', { files: drafts.files, component: item.name, parts: [...parts], name });
     if ('refused' in gathered) return gathered.refused;
     drafts.editAll(gathered.files);
-    setChosen({ at: '', parts: new Set() });
+    chooseNone();
     return undefined;
   };
-  const show = (place: Sought): void => {
-    const there = [item, ...view.outline].find((one) => one.file === place.file);
-    open(there?.id ?? `document:${place.file}`, place);
+  return (
+    <>
+      {parts.size > 0 && <GatherLine count={parts.size} gather={gather} close={chooseNone} />}
+      <Room whole={alone}>
+        <Drawing
+          view={view}
+          known={view.picture === first.view.picture ? first.laid : undefined}
+          open={open}
+          choice={item.kind === 'loop' ? undefined : { chosen: parts, toggle }}
+        />
+      </Room>
+    </>
+  );
+}
+
+function Face({ view, item, drafts, show }: PaneProps & { readonly show: (place: Sought) => void }) {
+  const setParameter = (name: string, value: Value): void => {
+    void askEngine('replace', { text: drafts.text(item.file), path: ['parameters', name, 'value'], value }).then((text) => {
+      if (text !== undefined) drafts.edit(item.file, text, true);
+    });
+  };
+  const wire = async (): Promise<void> => {
+    const found = await askEngine('wire', { files: drafts.files, loop: item.name });
+    if (found) drafts.edit(found.path, found.text);
+  };
+  return (
+    <section className="h-full overflow-y-auto px-6 py-3" aria-label="Face">
+      {view.face ? (
+        <>
+          <Faults faults={view.faults.filter((fault) => fault.place.file === item.file)} show={show} />
+          <FaceForm face={view.face} set={setParameter} />
+        </>
+      ) : (
+        <LoopFaults faults={view.faults} show={show} wire={item.kind === 'loop' ? () => void wire() : undefined} />
+      )}
+    </section>
+  );
+}
+
+function Text({
+  slug,
+  view,
+  item,
+  drafts,
+  sought,
+  show,
+}: PaneProps & { readonly slug: string; readonly sought: Sought | undefined; readonly show: (place: Sought) => void }) {
+  const [renaming, setRenaming] = useState<{ readonly name: string; readonly offset: number }>();
+  const rename = async (offset: number, to: string): Promise<string | undefined> => {
+    const renamed = await askEngine('rename', { files: drafts.files, file: item.file, offset, to });
+    if ('refused' in renamed) return renamed.refused;
+    drafts.editAll(renamed.files);
+    setRenaming(undefined);
+    return undefined;
   };
   const goTo = async (offset: number): Promise<void> => {
-    const found = await askEngine('define', { files: current, file: item.file, offset });
+    const found = await askEngine('define', { files: drafts.files, file: item.file, offset });
     if (found) show(found);
   };
   return (
-    <div className="grid h-full grid-cols-[200px_1fr]">
-      {outline}
-      <Group key={sizes} orientation="vertical" {...layout}>
-        <Panel id="drawing" defaultSize="58%" minSize="20%">
-          <main className={`h-full px-6 pt-4 pb-6 ${alone ? 'flex flex-col' : 'overflow-auto'}`}>
-            <div className="sticky left-0 flex items-start justify-between gap-6">
-              <div>
-                <Trail view={view} open={open} />
-                <Headline view={view} faults={here} />
-              </div>
-              <WholeButton alone={alone} drawn={view.picture.k === 'net' || view.picture.k === 'chart'} words={words} />
-            </div>
-            <Warnings warnings={warnings} show={show} />
-            {problem && <p className="text-fail">{problem}</p>}
-            {stale && <p className="text-soft">The text has a fault at the moment; this shows the last version that could be read.</p>}
-            <div className="h-3 shrink-0" />
-            {parts.size > 0 && <GatherLine count={parts.size} gather={gather} close={() => setChosen({ at: '', parts: new Set() })} />}
-            <Room whole={alone}>
-              <Drawing
-                view={view}
-                known={view.picture === first.view.picture ? first.laid : undefined}
-                open={open}
-                choice={item.kind === 'loop' ? undefined : { chosen: parts, toggle }}
-              />
-            </Room>
-          </main>
-        </Panel>
-        <Separator className="h-[3px] bg-ink" />
-        <Panel id="words" minSize="15%" collapsible panelRef={words} onResize={({ asPercentage }) => setAlone(asPercentage < 1)}>
-          <div className="grid h-full grid-cols-2">
-            <section className="h-full overflow-y-auto px-6 py-3" aria-label="Face">
-              {view.face ? (
-                <>
-                  <Faults faults={here} show={show} />
-                  <FaceForm face={view.face} set={setParameter} />
-                </>
-              ) : (
-                <LoopFaults faults={view.faults} show={show} wire={item.kind === 'loop' ? () => void wire() : undefined} />
-              )}
-            </section>
-            <section className="flex h-full min-h-0 flex-col border-rule border-l" aria-label="Text">
-              <SaveLine slug={slug} drafts={drafts} faults={view.faults.length} path={item.file} />
-              {renaming && (
-                <RenameLine
-                  key={`${renaming.name} ${renaming.offset}`}
-                  name={renaming.name}
-                  rename={(to) => rename(renaming.offset, to)}
-                  close={() => setRenaming(undefined)}
-                />
-              )}
-              <div className="min-h-0 flex-1">
-                <TextPane
-                  path={item.file}
-                  text={drafts.text(item.file)}
-                  line={sought?.file === item.file ? sought : undefined}
-                  faults={here}
-                  warnings={warnings}
-                  names={view.names}
-                  edit={(text) => drafts.edit(item.file, text, true)}
-                  undo={drafts.undo}
-                  redo={drafts.redo}
-                  goTo={(offset) => void goTo(offset)}
-                  rename={(name, offset) => setRenaming({ name, offset })}
-                />
-              </div>
-            </section>
-          </div>
-        </Panel>
-      </Group>
-    </div>
+    <section className="flex h-full min-h-0 flex-col border-rule border-l" aria-label="Text">
+      <SaveLine slug={slug} drafts={drafts} faults={view.faults.length} path={item.file} />
+      {renaming && (
+        <RenameLine
+          key={`${renaming.name} ${renaming.offset}`}
+          name={renaming.name}
+          rename={(to) => rename(renaming.offset, to)}
+          close={() => setRenaming(undefined)}
+        />
+      )}
+      <div className="min-h-0 flex-1">
+        <TextPane
+          path={item.file}
+          text={drafts.text(item.file)}
+          line={sought?.file === item.file ? sought : undefined}
+          faults={view.faults.filter((fault) => fault.place.file === item.file)}
+          warnings={view.warnings.filter((warning) => warning.place.file === item.file)}
+          names={view.names}
+          edit={(text) => drafts.edit(item.file, text, true)}
+          undo={drafts.undo}
+          redo={drafts.redo}
+          goTo={(offset) => void goTo(offset)}
+          rename={(name, offset) => setRenaming({ name, offset })}
+        />
+      </div>
+    </section>
   );
 }
 

@@ -58,61 +58,15 @@ export function ReadingPane({ slug, requirement, row, reading, work, view, versi
       )}
       {isOpen && !editing && offered.map((alternatives) => <Offered key={alternatives[0]?.part} alternatives={alternatives} work={work} />)}
       {editing && editing.k !== 'criterion' && <section className="mt-4">{edit(editing)}</section>}
-      {isOpen && !editing && (
-        <div className="mt-4 flex flex-wrap items-center gap-2">
-          {offered.length > 0 && (
-            <>
-              <button type="button" className="act act-first" onClick={work.accept}>
-                Accept
-              </button>
-              <kbd className="chip">Enter</kbd>
-            </>
-          )}
-          <button type="button" className="act" onClick={work.edit}>
-            {offered.length > 0 ? 'Change' : 'Write a criterion'}
-          </button>
-          <kbd className="chip">E</kbd>
-          {offered.length > 0 && (
-            <>
-              <button type="button" className="act" onClick={work.reject}>
-                Reject
-              </button>
-              <kbd className="chip">X</kbd>
-            </>
-          )}
-        </div>
-      )}
+      {isOpen && !editing && <Deciding offered={offered.length > 0} work={work} />}
       {isOpen && reading && <LeftOver reading={reading} rejected={requirement.rejected} />}
       {shown && (
         <div className="mt-6">
           <LiveStrip key={requirement.id} sentence={shown} cases={view.cases} first={first} version={version} />
         </div>
       )}
-      {reading && reading.quality.length > 0 && (
-        <section className="mt-6">
-          <h3 className="font-semibold">Wording</h3>
-          <ul className="mt-1">
-            {reading.quality.map(({ from, rule, reason, suggestion }) => (
-              <li key={`${from} ${rule}`} className="border-rule border-b py-1.5 text-[13px]">
-                <span className="text-fail">{rule}</span> — {reason}. <span className="text-soft">{suggestion}</span>
-              </li>
-            ))}
-          </ul>
-        </section>
-      )}
-      {requirement.relations.length > 0 && (
-        <p className="mt-4 text-[13px] text-soft">
-          {requirement.relations.map(({ kind, to }, index) => (
-            <span key={`${kind} ${to}`}>
-              {index > 0 && ' · '}
-              {relationWords[kind] ?? kind}{' '}
-              <Link className="underline decoration-rule underline-offset-4" href={`/p/${slug}/requirements?at=${encodeURIComponent(to)}`}>
-                {to}
-              </Link>
-            </span>
-          ))}
-        </p>
-      )}
+      {reading && reading.quality.length > 0 && <Wording quality={reading.quality} />}
+      {requirement.relations.length > 0 && <Relations slug={slug} relations={requirement.relations} />}
       {/* What the engine reads first is what the server has read: an open history stays open. */}
       <RequirementHistory key={`${requirement.id} ${Math.max(1, version)}`} slug={slug} id={requirement.id} />
       {row && (
@@ -134,6 +88,65 @@ const relationWords: Readonly<Record<string, string>> = {
   refines: 'refines',
   conflicts: 'conflicts with',
 };
+
+/** Accept, change, reject: by button or key. */
+function Deciding({ offered, work }: { readonly offered: boolean; readonly work: ReadingWork }) {
+  return (
+    <div className="mt-4 flex flex-wrap items-center gap-2">
+      {offered && (
+        <>
+          <button type="button" className="act act-first" onClick={work.accept}>
+            Accept
+          </button>
+          <kbd className="chip">Enter</kbd>
+        </>
+      )}
+      <button type="button" className="act" onClick={work.edit}>
+        {offered ? 'Change' : 'Write a criterion'}
+      </button>
+      <kbd className="chip">E</kbd>
+      {offered && (
+        <>
+          <button type="button" className="act" onClick={work.reject}>
+            Reject
+          </button>
+          <kbd className="chip">X</kbd>
+        </>
+      )}
+    </div>
+  );
+}
+
+function Wording({ quality }: Pick<Reading, 'quality'>) {
+  return (
+    <section className="mt-6">
+      <h3 className="font-semibold">Wording</h3>
+      <ul className="mt-1">
+        {quality.map(({ from, rule, reason, suggestion }) => (
+          <li key={`${from} ${rule}`} className="border-rule border-b py-1.5 text-[13px]">
+            <span className="text-fail">{rule}</span> — {reason}. <span className="text-soft">{suggestion}</span>
+          </li>
+        ))}
+      </ul>
+    </section>
+  );
+}
+
+function Relations({ slug, relations }: { readonly slug: string } & Pick<RequirementView, 'relations'>) {
+  return (
+    <p className="mt-4 text-[13px] text-soft">
+      {relations.map(({ kind, to }, index) => (
+        <span key={`${kind} ${to}`}>
+          {index > 0 && ' · '}
+          {relationWords[kind] ?? kind}{' '}
+          <Link className="underline decoration-rule underline-offset-4" href={`/p/${slug}/requirements?at=${encodeURIComponent(to)}`}>
+            {to}
+          </Link>
+        </span>
+      ))}
+    </p>
+  );
+}
 
 /** @param offered how much was read from the prose, once it has been read */
 function headOf({ criteria, state, verifyBy }: RequirementView, offered: number | undefined): string {

@@ -9,7 +9,7 @@ import {
 } from '@codemirror/autocomplete';
 import { defaultKeymap, history, historyKeymap } from '@codemirror/commands';
 import { type Extension, Prec } from '@codemirror/state';
-import { Decoration, type DecorationSet, EditorView, keymap, ViewPlugin, type ViewUpdate } from '@codemirror/view';
+import { Decoration, type DecorationSet, EditorView, type KeyBinding, keymap, ViewPlugin, type ViewUpdate } from '@codemirror/view';
 import { useEffect, useMemo, useRef, useState } from 'react';
 import { isSentenceWord } from '@/core/criteria';
 import type { RequirementsInspection, SentenceMeaning } from '@/core/requirements';
@@ -84,48 +84,19 @@ export function SentenceEditor(props: SentenceEditorProps) {
   const said = meaning?.typed?.sentence ?? text.trim();
   const now = useRef({ ...props, sound, said });
   now.current = { ...props, sound, said };
-  const fault = meaning?.faults[0];
-  const extensions = useMemo((): Extension[] => {
-    const complete = (context: CompletionContext): CompletionResult | null => {
-      const word = context.matchBefore(/[A-Za-z_][A-Za-z0-9_.]*/);
-      if (!word && !context.explicit) return null;
-      const from = word?.from ?? context.pos;
-      const first = context.state.sliceDoc(0, from).trim() === '';
-      const words = (first ? beginnings : following).map((label) => ({ label: label.trim(), apply: label, type: 'keyword', boost: first ? 2 : -1 }));
-      const names = now.current.names.map(({ name, about }) => ({ label: name, detail: about, type: 'variable' }));
-      return { from, options: [...words, ...(first ? [] : names)], validFor: /^[A-Za-z0-9_.]*$/ };
-    };
-    return [
+  const extensions = useMemo(
+    (): Extension[] => [
       look,
       history(),
       EditorView.lineWrapping,
       EditorView.contentAttributes.of({ 'aria-label': 'Sentence' }),
       keywords,
-      autocompletion({ override: [complete] }),
-      Prec.highest(
-        keymap.of([
-          {
-            key: 'Enter',
-            run: (view) => {
-              if (completionStatus(view.state) === 'active') return false;
-              if (now.current.sound) now.current.accept(now.current.said);
-              return true;
-            },
-          },
-          { key: 'Tab', run: acceptCompletion },
-          {
-            key: 'Escape',
-            run: (view) => {
-              if (completionStatus(view.state) === 'active') return false;
-              now.current.close();
-              return true;
-            },
-          },
-        ]),
-      ),
+      completion(now),
+      Prec.highest(keymap.of(ownKeys(now))),
       keymap.of([...completionKeymap, ...historyKeymap, ...defaultKeymap]),
-    ];
-  }, []);
+    ],
+    [],
+  );
   const place = useRef<HTMLDivElement>(null);
   useEditor(place, text, extensions, (typed) => {
     setText(typed);
@@ -141,22 +112,7 @@ export function SentenceEditor(props: SentenceEditorProps) {
   return (
     <div>
       <div ref={place} />
-      {fault ? (
-        <p className="mt-1.5 text-[13px] text-fail" role="alert">
-          {fault.from < text.length ? `At “${wordAt(text, fault.from)}”: ` : ''}
-          {fault.message} <span className="text-soft">{fault.fix}</span>
-        </p>
-      ) : (
-        <>
-          {meaning?.typed && (
-            <p className="mt-1.5 text-[13px]">
-              As a sentence: <code className="font-mono">{meaning.typed.sentence}</code>
-            </p>
-          )}
-          {meaning?.typed?.note && <p className="mt-1 text-[13px] text-lack">{meaning.typed.note}</p>}
-          <p className="mt-1.5 text-[13px] text-soft">{meaning?.words}</p>
-        </>
-      )}
+      <Understood text={text} meaning={meaning} />
       <div className="mt-2 flex items-center gap-2">
         <button type="button" className="act act-first" disabled={!sound} onClick={() => props.accept(said)}>
           {meaning?.typed ? 'Accept as a sentence' : 'Accept as written'}
@@ -168,6 +124,62 @@ export function SentenceEditor(props: SentenceEditorProps) {
         <kbd className="chip">Esc</kbd>
       </div>
     </div>
+  );
+}
+
+interface Now {
+  readonly current: SentenceEditorProps & { readonly sound: boolean; readonly said: string };
+}
+
+/** Words a sentence begins or goes on with, and the names of the project. */
+function completion(now: Now): Extension {
+  const complete = (context: CompletionContext): CompletionResult | null => {
+    const word = context.matchBefore(/[A-Za-z_][A-Za-z0-9_.]*/);
+    if (!word && !context.explicit) return null;
+    const from = word?.from ?? context.pos;
+    const first = context.state.sliceDoc(0, from).trim() === '';
+    const words = (first ? beginnings : following).map((label) => ({ label: label.trim(), apply: label, type: 'keyword', boost: first ? 2 : -1 }));
+    const names = now.current.names.map(({ name, about }) => ({ label: name, detail: about, type: 'variable' }));
+    return { from, options: [...words, ...(first ? [] : names)], validFor: /^[A-Za-z0-9_.]*$/ };
+  };
+  return autocompletion({ override: [complete] });
+}
+
+/** Enter accepts and Escape leaves, unless a completion is being chosen. */
+function ownKeys(now: Now): KeyBinding[] {
+  const unlessCompleting = (run: () => void) => (view: EditorView) => {
+    if (completionStatus(view.state) === 'active') return false;
+    run();
+    return true;
+  };
+  const accept = (): void => {
+    if (now.current.sound) now.current.accept(now.current.said);
+  };
+  return [
+    { key: 'Enter', run: unlessCompleting(accept) },
+    { key: 'Tab', run: acceptCompletion },
+    { key: 'Escape', run: unlessCompleting(() => now.current.close()) },
+  ];
+}
+
+/** The first fault of a sentence, or what it means. */
+function Understood({ text, meaning }: { readonly text: string; readonly meaning: SentenceMeaning | undefined }) {
+  const fault = meaning?.faults[0];
+  return fault ? (
+    <p className="mt-1.5 text-[13px] text-fail" role="alert">
+      {fault.from < text.length ? `At “${wordAt(text, fault.from)}”: ` : ''}
+      {fault.message} <span className="text-soft">{fault.fix}</span>
+    </p>
+  ) : (
+    <>
+      {meaning?.typed && (
+        <p className="mt-1.5 text-[13px]">
+          As a sentence: <code className="font-mono">{meaning.typed.sentence}</code>
+        </p>
+      )}
+      {meaning?.typed?.note && <p className="mt-1 text-[13px] text-lack">{meaning.typed.note}</p>}
+      <p className="mt-1.5 text-[13px] text-soft">{meaning?.words}</p>
+    </>
   );
 }
 

@@ -15,34 +15,33 @@ const labelWidth = 168;
 /** Room above the lanes for the words of the chosen obligation. */
 const head = 20;
 
+/** Cursors that were set (s). */
+interface Marks {
+  readonly a?: number;
+  readonly b?: number;
+}
+
+/** Slots that people added to the lanes, or dropped from them. */
+interface ChosenLanes {
+  readonly added: readonly number[];
+  readonly dropped: readonly number[];
+}
+
 /** Lanes over one time axis, with zoom, cursors, limits and the chosen obligation. */
 export function RunPlot({ replayed, chosen }: { readonly replayed: Replayed; readonly chosen: RunObligation | undefined }) {
   const { trace, order } = replayed;
   const whole = useMemo(() => ({ from: trace.from, until: trace.until }), [trace]);
   const [view, setView] = useState<Window>(() => (chosen ? windowAround(chosen.obligation, whole) : whole));
-  const [added, setAdded] = useState<readonly number[]>([]);
-  const [dropped, setDropped] = useState<readonly number[]>([]);
+  const [lanes, changeLanes] = useState<ChosenLanes>({ added: [], dropped: [] });
   const [pointer, setPointer] = useState<number>();
-  const [marks, setMarks] = useState<{ readonly a?: number; readonly b?: number }>({});
-  const [width, setWidth] = useState(900);
+  const [marks, setMarks] = useState<Marks>({});
   const box = useRef<HTMLDivElement>(null);
-
+  const width = useWidth(box);
   useEffect(() => {
     if (chosen) setView(windowAround(chosen.obligation, whole));
   }, [chosen, whole]);
-  useEffect(() => {
-    const element = box.current;
-    if (!element) return;
-    const observer = new ResizeObserver(() => setWidth(element.clientWidth));
-    observer.observe(element);
-    return () => observer.disconnect();
-  }, []);
-
   const watched = order.watched.find((one) => one.requirement === chosen?.requirement && one.name === chosen.criterion);
-  const columns = useMemo(
-    () => chooseColumns(replayed, watched ? criterionSlots(watched.criterion) : [], added, dropped),
-    [replayed, watched, added, dropped],
-  );
+  const columns = useMemo(() => chooseColumns(replayed, watched ? criterionSlots(watched.criterion) : [], lanes), [replayed, watched, lanes]);
   const limits = watched && chosen ? criterionLimits(watched.criterion, chosen.requirement) : [];
   const frame = { ...view, left: 0, width: Math.max(100, width - labelWidth - 2) };
   const tops = columns.map((_, index) => columns.slice(0, index).reduce((sum, one) => sum + laneHeight(one), head));
@@ -53,7 +52,6 @@ export function RunPlot({ replayed, chosen }: { readonly replayed: Replayed; rea
   };
   usePlotGestures(box, { view, whole, frameWidth: frame.width, setView, setPointer, setMarks, timeAt });
 
-  const x = (t: number): number => ((t - view.from) / (view.until - view.from)) * frame.width;
   const readAt = pointer ?? marks.a ?? view.from;
   return (
     <>
@@ -61,17 +59,9 @@ export function RunPlot({ replayed, chosen }: { readonly replayed: Replayed; rea
         <SignalPicker
           columns={trace.columns}
           shown={columns}
-          add={(slot) => {
-            setAdded([...added, slot]);
-            setDropped(dropped.filter((one) => one !== slot));
-          }}
+          add={(slot) => changeLanes(({ added, dropped }) => ({ added: [...added, slot], dropped: dropped.filter((one) => one !== slot) }))}
         />
-        <span className="figure">
-          at {timeWords(readAt)}
-          {marks.a !== undefined && ` · A ${timeWords(marks.a)}`}
-          {marks.b !== undefined && ` · B ${timeWords(marks.b)}`}
-          {marks.a !== undefined && marks.b !== undefined && ` · B − A ${timeWords(marks.b - marks.a)}`}
-        </span>
+        <CursorWords at={readAt} marks={marks} />
         <button type="button" className="ml-auto underline decoration-rule" onClick={() => setView(whole)}>
           whole run
         </button>
@@ -86,10 +76,9 @@ export function RunPlot({ replayed, chosen }: { readonly replayed: Replayed; rea
               trace={trace}
               at={readAt}
               marks={marks}
-              drop={() => {
-                setDropped([...dropped, column.slot]);
-                setAdded(added.filter((one) => one !== column.slot));
-              }}
+              drop={() =>
+                changeLanes(({ added, dropped }) => ({ added: added.filter((one) => one !== column.slot), dropped: [...dropped, column.slot] }))
+              }
             />
           ))}
           <svg
@@ -122,18 +111,7 @@ export function RunPlot({ replayed, chosen }: { readonly replayed: Replayed; rea
               </g>
             ))}
             {chosen && <ObligationShade obligation={chosen.obligation} frame={frame} top={head} height={total - head} label />}
-            {(['a', 'b'] as const).map((mark) => {
-              const t = marks[mark];
-              return t === undefined ? null : (
-                <g key={mark}>
-                  <line x1={x(t)} x2={x(t)} y1={head} y2={total} stroke="var(--ink)" />
-                  <text x={x(t) + 3} y={total - 4} fontSize={11} fontWeight={700} fill="var(--ink)">
-                    {mark.toUpperCase()}
-                  </text>
-                </g>
-              );
-            })}
-            {pointer !== undefined && <line x1={x(pointer)} x2={x(pointer)} y1={head} y2={total} stroke="var(--ink)" strokeDasharray="2 3" />}
+            <Cursors frame={frame} bottom={total} marks={marks} pointer={pointer} />
             <TimeAxis frame={frame} top={total} />
           </svg>
         </div>
@@ -142,8 +120,46 @@ export function RunPlot({ replayed, chosen }: { readonly replayed: Replayed; rea
   );
 }
 
+function CursorWords({ at, marks: { a, b } }: { readonly at: number; readonly marks: Marks }) {
+  return (
+    <span className="figure">
+      at {timeWords(at)}
+      {a !== undefined && ` · A ${timeWords(a)}`}
+      {b !== undefined && ` · B ${timeWords(b)}`}
+      {a !== undefined && b !== undefined && ` · B − A ${timeWords(b - a)}`}
+    </span>
+  );
+}
+
+interface CursorsProps {
+  readonly frame: Window & { readonly width: number };
+  readonly bottom: number;
+  readonly marks: Marks;
+  readonly pointer: number | undefined;
+}
+
+function Cursors({ frame, bottom, marks, pointer }: CursorsProps) {
+  const x = (t: number): number => ((t - frame.from) / (frame.until - frame.from)) * frame.width;
+  return (
+    <>
+      {(['a', 'b'] as const).map((mark) => {
+        const t = marks[mark];
+        return t === undefined ? null : (
+          <g key={mark}>
+            <line x1={x(t)} x2={x(t)} y1={head} y2={bottom} stroke="var(--ink)" />
+            <text x={x(t) + 3} y={bottom - 4} fontSize={11} fontWeight={700} fill="var(--ink)">
+              {mark.toUpperCase()}
+            </text>
+          </g>
+        );
+      })}
+      {pointer !== undefined && <line x1={x(pointer)} x2={x(pointer)} y1={head} y2={bottom} stroke="var(--ink)" strokeDasharray="2 3" />}
+    </>
+  );
+}
+
 /** What to show first: the signals of the chosen criterion, then the charts' regions and the free inputs, then what was added. */
-function chooseColumns({ trace, order }: Replayed, criterion: readonly number[], added: readonly number[], dropped: readonly number[]): Column[] {
+function chooseColumns({ trace, order }: Replayed, criterion: readonly number[], { added, dropped }: ChosenLanes): Column[] {
   const regions = order.experiment.plan.regions.map((region) => region.slot);
   const inputs = order.experiment.plan.inputs.map((input) => input.slot);
   const rest =
@@ -173,7 +189,7 @@ function LaneLabel({
   readonly top: number;
   readonly trace: Replayed['trace'];
   readonly at: number;
-  readonly marks: { readonly a?: number; readonly b?: number };
+  readonly marks: Marks;
   readonly drop: () => void;
 }) {
   const time = trace.bases[column.base] as Float64Array;
@@ -207,13 +223,26 @@ function LaneLabel({
   );
 }
 
+/** Width of an element in pixels, as it is now. */
+function useWidth(box: React.RefObject<HTMLDivElement | null>): number {
+  const [width, setWidth] = useState(900);
+  useEffect(() => {
+    const element = box.current;
+    if (!element) return;
+    const observer = new ResizeObserver(() => setWidth(element.clientWidth));
+    observer.observe(element);
+    return () => observer.disconnect();
+  }, [box]);
+  return width;
+}
+
 interface Gestures {
   readonly view: Window;
   readonly whole: Window;
   readonly frameWidth: number;
   readonly setView: (view: Window) => void;
   readonly setPointer: (t: number | undefined) => void;
-  readonly setMarks: (change: (before: { a?: number; b?: number }) => { a?: number; b?: number }) => void;
+  readonly setMarks: (change: (before: Marks) => Marks) => void;
   readonly timeAt: (clientX: number) => number;
 }
 

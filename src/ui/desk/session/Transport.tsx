@@ -21,9 +21,38 @@ export function Transport({
 }) {
   const running = useFrame(link, (frame) => frame?.running ?? false);
   const isAtStart = useFrame(link, (frame) => (frame?.nowNs ?? 0) === 0);
-  const [moments, setMoments] = useState<readonly number[]>([]);
-  const [speed, setSpeed] = useState(1);
-  const [condition, setCondition] = useState('');
+  useKeys(link);
+  return (
+    <div className="flex flex-wrap items-center gap-x-3 gap-y-2 border-ink border-y py-2" role="toolbar" aria-label="Time">
+      <button type="button" className="act act-first w-[74px]" onClick={() => link.tell({ k: running ? 'pause' : 'play' })}>
+        {running ? 'Pause' : 'Run'}
+      </button>
+      <button type="button" className="act" disabled={running} onClick={() => link.tell({ k: 'hit' })}>
+        One hit
+      </button>
+      <button type="button" className="act" disabled={isAtStart} onClick={() => link.tell({ k: 'back' })}>
+        Back to start
+      </button>
+      <Clock link={link} />
+      <Speed link={link} />
+      <PauseWhen link={link} example={example} isWrong={conditionProblem !== ''} />
+      <span className="ml-auto flex items-center gap-2">
+        <Moments link={link} />
+        <button type="button" className="act" disabled={isAtStart} onClick={openTake}>
+          Take …
+        </button>
+      </span>
+      {conditionProblem && (
+        <p role="alert" className="w-full text-fail">
+          {conditionProblem}
+        </p>
+      )}
+    </div>
+  );
+}
+
+/** The space bar runs and pauses, a full stop makes one hit. */
+function useKeys(link: DeskLink): void {
   useEffect(() => {
     const onKey = (event: KeyboardEvent): void => {
       const { target } = event;
@@ -38,78 +67,76 @@ export function Transport({
     window.addEventListener('keydown', onKey);
     return () => window.removeEventListener('keydown', onKey);
   }, [link]);
+}
+
+function Speed({ link }: { readonly link: DeskLink }) {
+  const [speed, setSpeed] = useState(1);
+  return (
+    <label className="flex items-center gap-1.5 text-soft">
+      speed
+      <select
+        value={String(speed)}
+        onChange={(event) => {
+          const times = Number(event.target.value);
+          setSpeed(times);
+          link.tell({ k: 'speed', times });
+        }}
+        className="rounded border border-rule bg-sheet px-1 py-1 text-ink"
+      >
+        {speeds.map((one) => (
+          <option key={one} value={String(one)}>
+            {Number.isFinite(one) ? `${one} ×` : 'as fast as it goes'}
+          </option>
+        ))}
+      </select>
+    </label>
+  );
+}
+
+function PauseWhen({ link, example, isWrong }: { readonly link: DeskLink; readonly example: string; readonly isWrong: boolean }) {
+  const [condition, setCondition] = useState('');
+  const tell = (): void => link.tell({ k: 'pause when', text: condition });
+  return (
+    <form
+      className="flex items-center gap-1.5 text-soft"
+      onSubmit={(event) => {
+        event.preventDefault();
+        tell();
+      }}
+    >
+      <label className="flex items-center gap-1.5">
+        pause when
+        <input
+          value={condition}
+          onChange={(event) => setCondition(event.target.value)}
+          onBlur={tell}
+          placeholder={example}
+          aria-invalid={isWrong}
+          className={`figure w-44 rounded border bg-sheet px-1.5 py-1 text-ink ${isWrong ? 'border-fail' : 'border-rule'}`}
+        />
+      </label>
+    </form>
+  );
+}
+
+/** Moments that were kept, to return to. */
+function Moments({ link }: { readonly link: DeskLink }) {
+  const [moments, setMoments] = useState<readonly number[]>([]);
   const keep = (): void => {
     const now = link.frame?.nowNs ?? 0;
     setMoments((before) => [...new Set([...before, now])].sort((a, b) => a - b));
   };
   return (
-    <div className="flex flex-wrap items-center gap-x-3 gap-y-2 border-ink border-y py-2" role="toolbar" aria-label="Time">
-      <button type="button" className="act act-first w-[74px]" onClick={() => link.tell({ k: running ? 'pause' : 'play' })}>
-        {running ? 'Pause' : 'Run'}
-      </button>
-      <button type="button" className="act" disabled={running} onClick={() => link.tell({ k: 'hit' })}>
-        One hit
-      </button>
-      <button type="button" className="act" disabled={isAtStart} onClick={() => link.tell({ k: 'back' })}>
-        Back to start
-      </button>
-      <Clock link={link} />
-      <label className="flex items-center gap-1.5 text-soft">
-        speed
-        <select
-          value={String(speed)}
-          onChange={(event) => {
-            const times = Number(event.target.value);
-            setSpeed(times);
-            link.tell({ k: 'speed', times });
-          }}
-          className="rounded border border-rule bg-sheet px-1 py-1 text-ink"
-        >
-          {speeds.map((one) => (
-            <option key={one} value={String(one)}>
-              {Number.isFinite(one) ? `${one} ×` : 'as fast as it goes'}
-            </option>
-          ))}
-        </select>
-      </label>
-      <form
-        className="flex items-center gap-1.5 text-soft"
-        onSubmit={(event) => {
-          event.preventDefault();
-          link.tell({ k: 'pause when', text: condition });
-        }}
-      >
-        <label className="flex items-center gap-1.5">
-          pause when
-          <input
-            value={condition}
-            onChange={(event) => setCondition(event.target.value)}
-            onBlur={() => link.tell({ k: 'pause when', text: condition })}
-            placeholder={example}
-            aria-invalid={conditionProblem !== ''}
-            className={`figure w-44 rounded border bg-sheet px-1.5 py-1 text-ink ${conditionProblem ? 'border-fail' : 'border-rule'}`}
-          />
-        </label>
-      </form>
-      <span className="ml-auto flex items-center gap-2">
-        {moments.map((ns) => (
-          <button key={ns} type="button" className="chip" title="Return to this moment" onClick={() => link.tell({ k: 'go to', ns })}>
-            {timeWords(ns / 1e9)}
-          </button>
-        ))}
-        <button type="button" className="act" onClick={keep}>
-          Keep this moment
+    <>
+      {moments.map((ns) => (
+        <button key={ns} type="button" className="chip" title="Return to this moment" onClick={() => link.tell({ k: 'go to', ns })}>
+          {timeWords(ns / 1e9)}
         </button>
-        <button type="button" className="act" disabled={isAtStart} onClick={openTake}>
-          Take …
-        </button>
-      </span>
-      {conditionProblem && (
-        <p role="alert" className="w-full text-fail">
-          {conditionProblem}
-        </p>
-      )}
-    </div>
+      ))}
+      <button type="button" className="act" onClick={keep}>
+        Keep this moment
+      </button>
+    </>
   );
 }
 

@@ -31,14 +31,7 @@ export function AddDocument({ slug, files, drafted, add, take }: AddDocumentProp
   const [problem, setProblem] = useState<string>();
   /** Documents that would go over others; it is not known what those were when these were begun. */
   const [asked, setAsked] = useState<{ readonly documents: TakenIn['documents']; readonly over: readonly string[] }>();
-  const begin = (kind: TemplateKind): void => {
-    const used = (name: string): boolean => files.some(({ path }) => path.toLowerCase() === `${kind}s/${name}.yaml`.toLowerCase());
-    let count = 1;
-    const named = (): string => `${kind}${count > 1 ? `_${count}` : ''}`;
-    while (used(named())) count += 1;
-    const title = kind === 'component' ? named().charAt(0).toUpperCase() + named().slice(1) : named();
-    add(`${kind}s/${named()}.yaml`, templates[kind](title));
-  };
+  const begin = (kind: TemplateKind): void => add(...begun(kind, files));
   const addAll = (documents: TakenIn['documents']): void => {
     for (const { path, text } of documents) add(path, text);
     setAsked(undefined);
@@ -67,36 +60,7 @@ export function AddDocument({ slug, files, drafted, add, take }: AddDocumentProp
   };
   return (
     <div className="px-5 py-3">
-      <DropdownMenu.Root>
-        <DropdownMenu.Trigger className="act">Add …</DropdownMenu.Trigger>
-        <DropdownMenu.Portal>
-          <DropdownMenu.Content align="start" sideOffset={4} className="z-10 border border-rule bg-sheet py-1">
-            <DropdownMenu.Item
-              className="cursor-default px-4 py-1.5 outline-none data-[highlighted]:bg-ink data-[highlighted]:text-sheet"
-              onSelect={() => file.current?.click()}
-            >
-              Files from disk
-            </DropdownMenu.Item>
-            {kinds.map(([kind, label]) => (
-              <DropdownMenu.Item
-                key={kind}
-                className="cursor-default px-4 py-1.5 outline-none data-[highlighted]:bg-ink data-[highlighted]:text-sheet"
-                onSelect={() => begin(kind)}
-              >
-                {label}
-              </DropdownMenu.Item>
-            ))}
-            <DropdownMenu.Item
-              asChild
-              className="block cursor-default px-4 py-1.5 outline-none data-[highlighted]:bg-ink data-[highlighted]:text-sheet"
-            >
-              <a href={`/api/projects/${slug}/archive`} download>
-                Whole project as ZIP
-              </a>
-            </DropdownMenu.Item>
-          </DropdownMenu.Content>
-        </DropdownMenu.Portal>
-      </DropdownMenu.Root>
+      <Menu slug={slug} pick={() => file.current?.click()} begin={begin} />
       <input
         ref={file}
         type="file"
@@ -110,21 +74,72 @@ export function AddDocument({ slug, files, drafted, add, take }: AddDocumentProp
         }}
       />
       {problem && <p className="mt-2 text-[12.5px] text-fail">{problem}</p>}
-      {asked && (
-        <div role="alert" className="mt-2 text-[12.5px]">
-          <p>
-            These files do not say which revision they were taken from. They would replace {asked.over.join(', ')}, with all that was saved there.
-          </p>
-          <div className="mt-1.5 flex gap-2">
-            <button type="button" className="act" onClick={() => addAll(asked.documents)}>
-              Replace
-            </button>
-            <button type="button" className="act" onClick={() => setAsked(undefined)}>
-              Leave
-            </button>
-          </div>
-        </div>
-      )}
+      {asked && <Replacing over={asked.over} replace={() => addAll(asked.documents)} leave={() => setAsked(undefined)} />}
+    </div>
+  );
+}
+
+/** A new document of a kind, under the first name that is free. */
+function begun(kind: TemplateKind, files: readonly SourceFile[]): [path: string, text: string] {
+  const used = (name: string): boolean => files.some(({ path }) => path.toLowerCase() === `${kind}s/${name}.yaml`.toLowerCase());
+  let count = 1;
+  const named = (): string => `${kind}${count > 1 ? `_${count}` : ''}`;
+  while (used(named())) count += 1;
+  const title = kind === 'component' ? named().charAt(0).toUpperCase() + named().slice(1) : named();
+  return [`${kind}s/${named()}.yaml`, templates[kind](title)];
+}
+
+const entry = 'block cursor-default px-4 py-1.5 outline-none data-[highlighted]:bg-ink data-[highlighted]:text-sheet';
+
+interface MenuProps {
+  readonly slug: string;
+  readonly pick: () => void;
+  readonly begin: (kind: TemplateKind) => void;
+}
+
+function Menu({ slug, pick, begin }: MenuProps) {
+  return (
+    <DropdownMenu.Root>
+      <DropdownMenu.Trigger className="act">Add …</DropdownMenu.Trigger>
+      <DropdownMenu.Portal>
+        <DropdownMenu.Content align="start" sideOffset={4} className="z-10 border border-rule bg-sheet py-1">
+          <DropdownMenu.Item className={entry} onSelect={pick}>
+            Files from disk
+          </DropdownMenu.Item>
+          {kinds.map(([kind, label]) => (
+            <DropdownMenu.Item key={kind} className={entry} onSelect={() => begin(kind)}>
+              {label}
+            </DropdownMenu.Item>
+          ))}
+          <DropdownMenu.Item asChild className={entry}>
+            <a href={`/api/projects/${slug}/archive`} download>
+              Whole project as ZIP
+            </a>
+          </DropdownMenu.Item>
+        </DropdownMenu.Content>
+      </DropdownMenu.Portal>
+    </DropdownMenu.Root>
+  );
+}
+
+interface ReplacingProps {
+  readonly over: readonly string[];
+  readonly replace: () => void;
+  readonly leave: () => void;
+}
+
+function Replacing({ over, replace, leave }: ReplacingProps) {
+  return (
+    <div role="alert" className="mt-2 text-[12.5px]">
+      <p>These files do not say which revision they were taken from. They would replace {over.join(', ')}, with all that was saved there.</p>
+      <div className="mt-1.5 flex gap-2">
+        <button type="button" className="act" onClick={replace}>
+          Replace
+        </button>
+        <button type="button" className="act" onClick={leave}>
+          Leave
+        </button>
+      </div>
     </div>
   );
 }

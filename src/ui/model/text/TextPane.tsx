@@ -12,9 +12,9 @@ import { yaml } from '@codemirror/lang-yaml';
 import { bracketMatching, HighlightStyle, indentOnInput, StreamLanguage, syntaxHighlighting } from '@codemirror/language';
 import { type Diagnostic, linter, lintGutter } from '@codemirror/lint';
 import { type Extension, Prec } from '@codemirror/state';
-import { drawSelection, EditorView, highlightActiveLine, highlightActiveLineGutter, keymap, lineNumbers } from '@codemirror/view';
+import { drawSelection, EditorView, highlightActiveLine, highlightActiveLineGutter, type KeyBinding, keymap, lineNumbers } from '@codemirror/view';
 import { tags } from '@lezer/highlight';
-import { useEffect, useMemo, useRef } from 'react';
+import { type RefObject, useEffect, useMemo, useRef } from 'react';
 import type { Fault, Place } from '@/core/fault';
 import type { ModelView } from '@/core/picture';
 import { useEditor } from '../../text/useEditor';
@@ -69,25 +69,8 @@ export function TextPane(props: TextPaneProps) {
   // Extensions are made once for a document; what changes while typing is read through this.
   const now = useRef(props);
   now.current = props;
-  const extensions = useMemo((): Extension[] => {
-    const complete = (context: CompletionContext): CompletionResult | null => {
-      const word = context.matchBefore(/[A-Za-z_][A-Za-z0-9_.]*/);
-      if (!word && !context.explicit) return null;
-      const options = now.current.names.map(({ name, about }) => ({ label: name, detail: about, type: 'variable' }));
-      return { from: word?.from ?? context.pos, options, validFor: /^[A-Za-z0-9_.]*$/ };
-    };
-    const marks = linter(
-      (view) => [
-        ...now.current.faults.flatMap((fault) => diagnostic(view, fault, 'error')),
-        ...now.current.warnings.flatMap((warning) => diagnostic(view, warning, 'warning')),
-      ],
-      { delay: 150, needsRefresh: () => true },
-    );
-    const step = (run: () => void) => () => {
-      run();
-      return true;
-    };
-    return [
+  const extensions = useMemo(
+    (): Extension[] => [
       look,
       inks,
       lineNumbers(),
@@ -100,48 +83,76 @@ export function TextPane(props: TextPaneProps) {
       EditorView.contentAttributes.of({ 'aria-label': `Text of ${props.path}` }),
       EditorView.lineWrapping,
       languageOf(props.path),
-      autocompletion({ override: [complete] }),
-      marks,
+      completion(now),
+      marks(now),
       lintGutter(),
-      Prec.highest(
-        keymap.of([
-          { key: 'Mod-z', run: step(() => now.current.undo()) },
-          { key: 'Mod-y', run: step(() => now.current.redo()) },
-          { key: 'Mod-Shift-z', run: step(() => now.current.redo()) },
-          {
-            key: 'F2',
-            run: (view) => {
-              const word = wordAtCursor(view);
-              if (word) now.current.rename(word, view.state.selection.main.head);
-              return word !== '';
-            },
-          },
-          {
-            key: 'F12',
-            run: (view) => {
-              now.current.goTo(view.state.selection.main.head);
-              return true;
-            },
-          },
-        ]),
-      ),
-      EditorView.domEventHandlers({
-        mousedown: (event, view) => {
-          const at = event.ctrlKey || event.metaKey ? view.posAtCoords({ x: event.clientX, y: event.clientY }) : null;
-          if (at === null) return false;
-          now.current.goTo(at);
-          return true;
-        },
-      }),
+      Prec.highest(keymap.of(ownKeys(now))),
+      goingToDefinitions(now),
       keymap.of([...closeBracketsKeymap, ...completionKeymap, ...defaultKeymap]),
-    ];
-  }, [props.path]);
+    ],
+    [props.path],
+  );
   const place = useRef<HTMLDivElement>(null);
   const view = useEditor(place, props.text, extensions, (text) => now.current.edit(text));
   useEffect(() => {
     if (view.current && props.line) bringInSight(view.current, props.line.line);
   }, [view, props.line]);
   return <div ref={place} className="h-full" />;
+}
+
+type Now = Readonly<RefObject<TextPaneProps>>;
+
+function completion(now: Now): Extension {
+  const complete = (context: CompletionContext): CompletionResult | null => {
+    const word = context.matchBefore(/[A-Za-z_][A-Za-z0-9_.]*/);
+    if (!word && !context.explicit) return null;
+    const options = now.current.names.map(({ name, about }) => ({ label: name, detail: about, type: 'variable' }));
+    return { from: word?.from ?? context.pos, options, validFor: /^[A-Za-z0-9_.]*$/ };
+  };
+  return autocompletion({ override: [complete] });
+}
+
+function marks(now: Now): Extension {
+  return linter(
+    (view) => [
+      ...now.current.faults.flatMap((fault) => diagnostic(view, fault, 'error')),
+      ...now.current.warnings.flatMap((warning) => diagnostic(view, warning, 'warning')),
+    ],
+    { delay: 150, needsRefresh: () => true },
+  );
+}
+
+/** Undo and redo of the drafts' one history, renaming and going to a definition. */
+function ownKeys(now: Now): KeyBinding[] {
+  const step = (run: (view: EditorView) => void) => (view: EditorView) => {
+    run(view);
+    return true;
+  };
+  return [
+    { key: 'Mod-z', run: step(() => now.current.undo()) },
+    { key: 'Mod-y', run: step(() => now.current.redo()) },
+    { key: 'Mod-Shift-z', run: step(() => now.current.redo()) },
+    {
+      key: 'F2',
+      run: (view) => {
+        const word = wordAtCursor(view);
+        if (word) now.current.rename(word, view.state.selection.main.head);
+        return word !== '';
+      },
+    },
+    { key: 'F12', run: step((view) => now.current.goTo(view.state.selection.main.head)) },
+  ];
+}
+
+function goingToDefinitions(now: Now): Extension {
+  return EditorView.domEventHandlers({
+    mousedown: (event, view) => {
+      const at = event.ctrlKey || event.metaKey ? view.posAtCoords({ x: event.clientX, y: event.clientY }) : null;
+      if (at === null) return false;
+      now.current.goTo(at);
+      return true;
+    },
+  });
 }
 
 function bringInSight(view: EditorView, wanted: number): void {
