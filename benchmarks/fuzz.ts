@@ -140,10 +140,12 @@ const archive = zipSync(
 const workbook = new Uint8Array(
   await writeXlsx([['id', 'text'], ...Array.from({ length: 30 }, (_, i) => [`R-${i}`, `The level shall not exceed ${i} m.`])], 'R'),
 );
-const bodyShape = Joi.object({
-  base: Joi.number().integer().min(1).required(),
-  files: Joi.array().items(Joi.object({ path: Joi.string(), text: Joi.string().allow('') })),
-});
+const bodyShape = {
+  joi: Joi.object({
+    base: Joi.number().integer().min(1).required(),
+    files: Joi.array().items(Joi.object({ path: Joi.string(), text: Joi.string().allow('') })),
+  }),
+};
 
 /** Some bytes are others, or gone, or there twice. */
 function mutateBytes(bytes: Uint8Array, random: () => number): Uint8Array {

@@ -89,7 +89,7 @@ describe('a run ordered by one process and made by another', () => {
     }
     const asked = { low: Number.NEGATIVE_INFINITY, zero: -0, none: Number.NaN };
     const request = new Request('http://localhost/', { method: 'POST', body: encode(asked) });
-    expect(await readBody(request, Joi.object({ low: Joi.any(), zero: Joi.any(), none: Joi.any() }))).toStrictEqual(asked);
+    expect(await readBody(request, { joi: Joi.object({ low: Joi.any(), zero: Joi.any(), none: Joi.any() }) })).toStrictEqual(asked);
   });
 
   it('has a fingerprint that tells what JSON cannot', () => {

@@ -38,6 +38,10 @@ describe('attributes of ours on <data>', () => {
     expect(Object.keys(Object.prototype)).toEqual([]);
   });
 
+  it('a parameter without a value is told, not taken for one that has none', () => {
+    expect(read('<data id="x" ovrand:port="parameter" ovrand:type="LREAL"/>').faults).toEqual(['3: The parameter "x" has no value.']);
+  });
+
   it('are all told at once', () => {
     expect(read('<data id="x" expr="0" ovrand:type="FLOAT"/>\n<data id="y" expr="0" ovrand:min="low" ovrand:port="pin"/>').faults).toEqual([
       '3: There is no type "FLOAT".',

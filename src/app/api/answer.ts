@@ -1,5 +1,5 @@
-import type Joi from 'joi';
 import { decode, encode } from '@/core/exchange';
+import { type Shape, shaped } from '@/core/shapes';
 import { unwritableIn } from '@/server/doors';
 import { log } from '@/server/log';
 
@@ -14,7 +14,7 @@ export function refuse(status: 400 | 404 | 409 | 413, message: string): Response
 }
 
 /** Reads a JSON body against a shape; all breaches are told at once. */
-export async function readBody<T>(request: Request, shape: Joi.ObjectSchema<T>, largest = 1_000_000): Promise<T | Response> {
+export async function readBody<T>(request: Request, shape: Shape<T>, largest = 1_000_000): Promise<T | Response> {
   const bytes = await readBytes(request, largest);
   if (bytes instanceof Response) return bytes;
   let value: unknown;
@@ -26,8 +26,8 @@ export async function readBody<T>(request: Request, shape: Joi.ObjectSchema<T>, 
   }
   const unwritable = unwritableAt(value, '');
   if (unwritable) return refuse(400, `"${unwritable.at}" holds ${unwritable.character}, a character that cannot be written.`);
-  const { error, value: fitting } = shape.validate(value, { abortEarly: false, convert: false });
-  return error ? refuse(400, error.details.map((detail) => detail.message).join('; ')) : (fitting as T);
+  const found = shaped(value, shape);
+  return 'value' in found ? found.value : refuse(400, found.wrong);
 }
 
 /** The body of a request, as far as it keeps to a size in bytes. */
@@ -36,7 +36,7 @@ export async function readBytes(request: Request, largest: number): Promise<Uint
   if (Number(request.headers.get('content-length') ?? 0) > largest) return tooLarge();
   const parts: Uint8Array[] = [];
   let size = 0;
-  for await (const part of (request.body ?? []) as AsyncIterable<Uint8Array>) {
+  for await (const part of request.body ?? []) {
     size += part.byteLength;
     if (size > largest) return tooLarge();
     parts.push(part);

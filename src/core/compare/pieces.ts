@@ -96,18 +96,21 @@ export class Pieces {
       while (j < lastB && (tb[j + 1] as number) <= end) j += 1;
       t = end;
     }
-    if (count < atOnce && !this.isOver) {
-      t0[count] = until;
-      t1[count] = until;
-      a0[count] = a1[count] = valueIn(ta, va, heldA, i, until);
-      b0[count] = b1[count] = valueIn(tb, vb, heldB, j, until);
-      count += 1;
-      this.isOver = true;
-    }
     this.i = i;
     this.j = j;
     this.t = t;
-    return count;
+    return count < atOnce && !this.isOver ? this.last(count) : count;
+  }
+
+  /** The last instant as a stretch without length, in column `k`. @returns how many stretches there are with it */
+  private last(k: number): number {
+    const { until, one, other } = this;
+    this.t0[k] = until;
+    this.t1[k] = until;
+    this.a0[k] = this.a1[k] = valueIn(one.time, one.data, one.held, this.i, until);
+    this.b0[k] = this.b1[k] = valueIn(other.time, other.data, other.held, this.j, until);
+    this.isOver = true;
+    return k + 1;
   }
 }
 

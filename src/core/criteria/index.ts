@@ -12,4 +12,16 @@ export { isSentenceWord } from './sentence/words';
 export { leastOf } from './truth/least';
 export { isRate } from './truth/rates';
 export { type Signals, scan } from './truth/scan';
-export type { Condition, Criterion, Event as CriterionEvent, Judgement, Margin, Obligation, Outcome, Trigger, Verdict } from './types';
+export {
+  type Condition,
+  type Criterion,
+  type Event as CriterionEvent,
+  type Judgement,
+  type Margin,
+  type Obligation,
+  type Outcome,
+  outcomes,
+  type Trigger,
+  type Verdict,
+  verdicts,
+} from './types';

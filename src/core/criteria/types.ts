@@ -82,7 +82,8 @@ export interface Criterion {
   readonly stl: string;
 }
 
-export type Outcome = 'met' | 'broken' | 'open';
+export const outcomes = ['met', 'broken', 'open'] as const;
+export type Outcome = (typeof outcomes)[number];
 
 /** A distance to breaking. `measure` is the same made comparable between units. */
 export interface Margin {
@@ -107,7 +108,8 @@ export interface Obligation {
 }
 
 /** Verdict after ETSI TTCN-3; `none` means no obligation arose. */
-export type Verdict = 'pass' | 'fail' | 'inconclusive' | 'none' | 'error';
+export const verdicts = ['pass', 'fail', 'inconclusive', 'none', 'error'] as const;
+export type Verdict = (typeof verdicts)[number];
 
 export interface Judgement {
   readonly verdict: Verdict;

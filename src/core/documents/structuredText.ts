@@ -2,7 +2,7 @@ import type { Faults } from '@/core/fault';
 import { Formula, type TypeLibrary } from '@/core/formula';
 import { type Declaration, parseUnits, type Span } from '@/core/language';
 import { valueTypes } from '@/core/plan';
-import { type RawComponent, type RawPort, shaped, type TextNote, textNoteShape } from '@/core/shapes';
+import { type Named, type RawComponent, shaped, type TextNote, type TypedPort, textNoteShape } from '@/core/shapes';
 import { sentenceOf } from '@/core/wording';
 import { parsedYaml, type ReadDocument, readText } from '@/core/yaml';
 
@@ -20,7 +20,7 @@ export function readStructuredText(
   library.add(units, formula);
   return units.flatMap((unit) => {
     if (unit.kind !== 'block') return [];
-    const ports = (section: 'input' | 'output'): Readonly<Record<string, RawPort>> =>
+    const ports = (section: 'input' | 'output'): Named<TypedPort> =>
       Object.fromEntries(
         unit.sections
           .filter((one) => one.section === section)
@@ -30,8 +30,8 @@ export function readStructuredText(
     const raw: RawComponent = {
       component: unit.name,
       ...(about ? { about } : {}),
-      inputs: ports('input') as NonNullable<RawComponent['inputs']>,
-      outputs: ports('output') as NonNullable<RawComponent['outputs']>,
+      inputs: ports('input'),
+      outputs: ports('output'),
       behaviour: {
         kind: 'routine',
         ...(period === undefined ? {} : { period }),
@@ -44,7 +44,7 @@ export function readStructuredText(
   });
 }
 
-function port(variable: Declaration, formula: Formula, library: TypeLibrary): RawPort {
+function port(variable: Declaration, formula: Formula, library: TypeLibrary): TypedPort {
   const { type } = variable;
   const name = type.kind === 'named' ? type.name : '';
   const known = type.kind === 'named' ? library.type(name) : type;

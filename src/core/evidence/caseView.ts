@@ -1,3 +1,5 @@
+import type { Verdict } from '@/core/criteria';
+
 /** A free input's course in a case, as straight pieces: [seconds, value], two points of equal time at a jump. */
 export interface StimulusCourse {
   readonly name: string;
@@ -24,7 +26,7 @@ export interface CaseView {
   readonly meantFor: readonly string[];
   readonly run?: {
     readonly id: number;
-    readonly verdict: string;
+    readonly verdict: Verdict;
     readonly isCurrent: boolean;
     readonly elapsedMs: number;
     readonly discounted?: string;

@@ -1,3 +1,4 @@
+import type { Verdict } from '@/core/criteria';
 import type { RequirementResult } from './rollup';
 
 /** What made results out of date. */
@@ -23,7 +24,7 @@ export interface LedgerRow {
   readonly criteria: readonly { readonly name: string; readonly sentence: string; readonly stl: string; readonly accepted: boolean }[];
   /** Cases meant for it, and cases in whose newest run it was triggered. */
   readonly meantCases: readonly string[];
-  readonly bearingCases: readonly { readonly name: string; readonly runId: number; readonly verdict: string; readonly obligations: number }[];
+  readonly bearingCases: readonly { readonly name: string; readonly runId: number; readonly verdict: Verdict; readonly obligations: number }[];
 }
 
 export interface Ledger {

@@ -1,4 +1,4 @@
-import type { Obligation } from '@/core/criteria';
+import type { Obligation, Verdict } from '@/core/criteria';
 
 /** One obligation of a run with what it belongs to. */
 export interface RunObligation {
@@ -16,7 +16,7 @@ export interface RunDetail {
   readonly caseName: string;
   readonly stage: string;
   readonly seed: number;
-  readonly verdict: string;
+  readonly verdict: Verdict;
   readonly revision: number;
   readonly isCurrent: boolean;
   readonly elapsedMs: number;

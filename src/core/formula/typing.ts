@@ -6,9 +6,12 @@ import {
   comparison,
   constant,
   integerRange,
+  isNumericFunction,
   logic,
   type Node,
   type NumericFunction,
+  numericFunctionNames,
+  numericFunctions,
   type SiteNumber,
   type SlotNumber,
   type ValueType,
@@ -437,29 +440,29 @@ class Typing {
         `The operands of ${name} have no names.`,
         `Write ${name}(${operands.map((_, index) => 'abc'[index] ?? '…').join(', ')}).`,
       );
-    const convert = /^(BOOL|U?SINT|U?INT|U?DINT|REAL|LREAL|TIME)_TO_(BOOL|U?SINT|U?INT|U?DINT|REAL|LREAL)$/.exec(fn);
-    if (convert) return this.convert(convert[1] as ValueType, convert[2] as ValueType, operands, span);
+    const types = conversions.get(fn);
+    if (types) return this.convert(...types, operands, span);
     if (fn === 'DRAW_UNIFORM' || fn === 'DRAW_NORMAL') return this.draw(fn, operands, span);
     const operator = operatorsByName[fn];
     if (operator) return this.operatorCall(fn, operator, operands, span);
-    const count = arity[fn];
-    if (!count) {
-      const near = nearestName(name, [...Object.keys(arity), ...(this.scope.functions?.names() ?? [])]);
+    if (!isNamedFunction(fn)) {
+      const near = nearestName(name, [...standardNames, ...(this.scope.functions?.names() ?? [])]);
       stop(
         this.formula,
         span,
         `There is no function "${name}".`,
         near
           ? `Did you mean ${near}?`
-          : `Available: ${[...Object.keys(arity), ...Object.keys(operatorsByName)].join(', ')} and conversions such as INT_TO_LREAL.`,
+          : `Available: ${[...standardNames, ...Object.keys(operatorsByName)].join(', ')} and conversions such as INT_TO_LREAL.`,
         'unknown-name',
       );
     }
-    if (operands.length < count[0] || operands.length > count[1]) {
+    const [fewest, most] = operandsTaken(fn);
+    if (operands.length < fewest || operands.length > most) {
       stop(
         this.formula,
         span,
-        `${fn} takes ${count[0] === count[1] ? count[0] : `${count[0]} or more`} operands, not ${operands.length}.`,
+        `${fn} takes ${fewest === most ? fewest : `${fewest} or more`} operands, not ${operands.length}.`,
         'Give it the operands it needs.',
       );
     }
@@ -471,7 +474,7 @@ class Typing {
   }
 
   /** A standard function with as many operands as it takes. */
-  private standardCall(fn: string, typed: readonly Typed[], span: Span): Typed {
+  private standardCall(fn: StandardFunction, typed: readonly Typed[], span: Span): Typed {
     if (fn === 'SEL') {
       const [a, b] = this.alike(typed[1] as Typed, typed[2] as Typed, span);
       const condition = adapted(typed[0] as Typed, 'BOOL', span, this.formula);
@@ -497,7 +500,7 @@ class Typing {
     if (fn === 'TRUNC') return rigid({ k: 'convert', type: 'DINT', how: 'truncate', a: this.real(typed[0] as Typed, span), site });
     const nodes = typed.map((operand) => this.real(operand, span));
     const type: ValueType = nodes.every((node) => node.type === 'REAL') ? 'REAL' : 'LREAL';
-    return rigid(call(type, fn as NumericFunction, nodes, site));
+    return rigid(call(type, fn, nodes, site));
   }
 
   /** ADD(a, b, c) and the like: the operators by name, over two operands or more where the order does not matter. */
@@ -547,30 +550,34 @@ class Typing {
 /** A name that every formula can call without a declaration. */
 export function isStandardFunction(name: string): boolean {
   const fn = name.toUpperCase();
-  return fn in arity || fn in operatorsByName || /^(DRAW_\w+|\w+_TO_\w+)$/.test(fn);
+  return isNamedFunction(fn) || fn in operatorsByName || /^(DRAW_\w+|\w+_TO_\w+)$/.test(fn);
 }
 
-const arity: Readonly<Record<string, readonly [number, number]>> = Object.assign(Object.create(null), {
-  ABS: [1, 1],
-  SQRT: [1, 1],
-  LN: [1, 1],
-  LOG: [1, 1],
-  EXP: [1, 1],
-  SIN: [1, 1],
-  COS: [1, 1],
-  TAN: [1, 1],
-  ASIN: [1, 1],
-  ACOS: [1, 1],
-  ATAN: [1, 1],
-  ATAN2: [2, 2],
-  MIN: [2, 20],
-  MAX: [2, 20],
-  LIMIT: [3, 3],
-  SEL: [3, 3],
-  TRUNC: [1, 1],
-  MUX: [3, 20],
-  MOVE: [1, 1],
-});
+/** Operands that an extensible function (IEC 61131-3) takes at most. */
+const mostOperands = 20;
+
+/** Functions that the plan has no node of their own for, by the fewest and the most operands they take. */
+const selecting = { LIMIT: [3, 3], SEL: [3, 3], TRUNC: [1, 1], MUX: [3, mostOperands], MOVE: [1, 1] } as const;
+
+type StandardFunction = NumericFunction | keyof typeof selecting;
+
+const standardNames: readonly string[] = [...numericFunctionNames, ...Object.keys(selecting)];
+
+function isNamedFunction(fn: string): fn is StandardFunction {
+  return standardNames.includes(fn);
+}
+
+/** The fewest and the most operands. */
+function operandsTaken(fn: StandardFunction): readonly [number, number] {
+  if (!isNumericFunction(fn)) return selecting[fn];
+  const { operands } = numericFunctions[fn];
+  return [operands, fn === 'MIN' || fn === 'MAX' ? mostOperands : operands];
+}
+
+/** Conversions between value types by their names (IEC 61131-3). Nothing becomes a TIME: a number has no unit of time. */
+const conversions: ReadonlyMap<string, readonly [from: ValueType, to: ValueType]> = new Map(
+  valueTypes.flatMap((from) => valueTypes.filter((to) => to !== 'TIME').map((to) => [`${from}_TO_${to}`, [from, to] as const])),
+);
 
 /** Functions that are operators by another name (IEC 61131-3, arithmetic and comparison functions). */
 const operatorsByName: Readonly<Record<string, BinaryOperator>> = Object.assign(Object.create(null), {

@@ -1,3 +1,4 @@
+import { numericFunctions } from './numericFunctions';
 import { integerRange } from './ranges';
 import type { Node } from './types';
 
@@ -11,7 +12,6 @@ export function neverZero(node: Node): boolean {
 }
 
 const sure = new Set(['+', '-', '*']);
-const defined = new Set(['ABS', 'MIN', 'MAX', 'SIN', 'COS', 'TAN', 'ATAN', 'ATAN2', 'EXP']);
 
 /** An expression that has a value whatever the signals are, and leaves nothing behind: it may be left out where nobody looks at it. */
 export function cannotFail(node: Node): boolean {
@@ -33,7 +33,7 @@ export function cannotFail(node: Node): boolean {
     case 'arithmetic':
       return (sure.has(node.operator) || (node.operator === '/' && neverZero(node.b))) && cannotFail(node.a) && cannotFail(node.b);
     case 'call':
-      return defined.has(node.fn) && node.operands.every(cannotFail);
+      return numericFunctions[node.fn].isTotal && node.operands.every(cannotFail);
     case 'select':
       return cannotFail(node.condition) && cannotFail(node.yes) && cannotFail(node.no);
     case 'element':

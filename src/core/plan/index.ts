@@ -27,6 +27,7 @@ export {
 } from './make';
 export { type FixedMethod, fixedMethods, isFixed, type SolverMethod, variableMethods } from './methods';
 export { arraysOf, isConstant, nodesOf, operandsOf } from './nodes';
+export { isNumericFunction, type NumericFunction, numericFunctionNames, numericFunctions } from './numericFunctions';
 export { integerRange } from './ranges';
 export { slotsRead, slotsReadByWork } from './reads';
 export {
@@ -39,7 +40,6 @@ export {
   type Limited,
   type Message,
   type Node,
-  type NumericFunction,
   type Plan,
   type PlanFunction,
   type Queue,

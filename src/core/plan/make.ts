@@ -1,4 +1,5 @@
-import type { Node, NumericFunction, SiteNumber, SlotNumber, ValueType, Work } from './types';
+import type { NumericFunction } from './numericFunctions';
+import type { Node, SiteNumber, SlotNumber, ValueType, Work } from './types';
 
 /** Nodes and work by their names. `site` is the place in the user's text to which a run-time error is traced back; what cannot fail, or was not written by anybody, has none. */
 const nowhere: SiteNumber = 0;

@@ -1,4 +1,5 @@
 import type { SolverMethod } from './methods';
+import type { NumericFunction } from './numericFunctions';
 
 /**
  * The plan: the one intermediate form. Everything a run depends on is here as flat, typed slots and ordered work;
@@ -32,8 +33,6 @@ export interface Site {
   readonly column: number;
   readonly text: string;
 }
-
-export type NumericFunction = 'ABS' | 'SQRT' | 'LN' | 'LOG' | 'EXP' | 'SIN' | 'COS' | 'TAN' | 'ASIN' | 'ACOS' | 'ATAN' | 'ATAN2' | 'MIN' | 'MAX';
 
 /** A typed expression. */
 export type Node =

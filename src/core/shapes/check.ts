@@ -22,10 +22,11 @@ export function checkShape<T>(document: ReadDocument, shape: Shape<T>, faults: F
   return isShaped(document.value, shape, details) ? document.value : undefined;
 }
 
-/** A value on its own, or what is wrong with it. */
+/** A value on its own, or all that is wrong with it. */
 export function shaped<T>(value: unknown, shape: Shape<T>): { readonly value: T } | { readonly wrong: string } {
-  const { error } = shape.joi.validate(value, { convert: false });
-  return !error && isShaped(value, shape, []) ? { value } : { wrong: error?.message ?? 'it has another shape' };
+  const { error } = shape.joi.validate(value, { abortEarly: false, convert: false });
+  const details = error?.details ?? [];
+  return isShaped(value, shape, details) && details.length === 0 ? { value } : { wrong: details.map((detail) => detail.message).join('; ') };
 }
 
 /** The one place where a value gets its type: where its shape has found nothing wrong with it, or no more than keys that were left out since. */

@@ -5,6 +5,10 @@ import { inputShape, outputShape, parameterShape, type RawPort } from './port';
 import { listOf, object, remembered, required } from './shape';
 import { formula, type Named, name, named, type Scalar, text, truth } from './values';
 
+/** A port whose type is known. */
+export type TypedPort = RawPort & { readonly type: ValueType };
+export type RawParameter = RawPort & { readonly value: Scalar };
+
 /** components/*.yaml */
 export interface RawComponent {
   readonly component: string;
@@ -13,9 +17,9 @@ export interface RawComponent {
   /** Limits of its outputs are real: end stops of an actuator, the range of a sensor. */
   readonly end_stops?: boolean;
   readonly about?: string;
-  readonly inputs?: Named<RawPort & { readonly type: ValueType }>;
-  readonly outputs?: Named<RawPort & { readonly type: ValueType }>;
-  readonly parameters?: Named<RawPort & { readonly value: Scalar }>;
+  readonly inputs?: Named<TypedPort>;
+  readonly outputs?: Named<TypedPort>;
+  readonly parameters?: Named<RawParameter>;
   /** What has to hold between parameters, with the author's words for it. */
   readonly constraints?: readonly { readonly holds: Scalar; readonly message?: string }[];
   readonly messages?: { readonly in?: Named<RawMessage | null>; readonly out?: Named<RawMessage | null> };

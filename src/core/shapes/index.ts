@@ -2,7 +2,7 @@ export type { RawDecisionTable, RawEquations, RawNetwork, RawPart, RawRecording,
 export { caseShape, type DeskStep, type RawBreakpoint, type RawCase, type RawStep } from './case';
 export type { RawChart, RawHistory, RawMessage, RawRegion, RawState, RawTargets, RawTransition } from './chart';
 export { checkShape, shaped } from './check';
-export { componentShape, type RawComponent } from './component';
+export { componentShape, type RawComponent, type RawParameter, type TypedPort } from './component';
 export {
   type ControlForm,
   type DeskButton,
@@ -29,5 +29,5 @@ export {
   wordsShape,
 } from './project';
 export { type RawCriterion, type RawRequirement, type RawRequirements, requirementsShape } from './requirements';
-export type { Shape } from './shape';
+export { listOf, object, required, type Shape } from './shape';
 export type { Named, Scalar } from './values';

@@ -5,6 +5,7 @@ import { tmpdir } from 'node:os';
 import path from 'node:path';
 import { promisify } from 'node:util';
 import { type CProgram, library } from '@/core/emit/c';
+import { numericFunctionNames, numericFunctions } from '@/core/plan';
 import { numericSources } from './numericSources';
 
 const run = promisify(execFile);
@@ -33,7 +34,7 @@ async function writeAll(folder: string, files: Readonly<Record<string, string>>)
 /** The whole numeric library as one archive, compiled once in a process. */
 let archive: Promise<string> | undefined;
 
-const functions = ['SIN', 'COS', 'TAN', 'ASIN', 'ACOS', 'ATAN', 'ATAN2', 'EXP', 'LN', 'LOG', '**'] as const;
+const functions = [...numericFunctionNames.filter((fn) => numericFunctions[fn].isOfLibrary), '**' as const];
 
 async function numericArchive(): Promise<string> {
   const folder = await mkdtemp(path.join(tmpdir(), 'ovrand-numeric-'));

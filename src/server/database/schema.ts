@@ -12,6 +12,7 @@ import {
   uniqueIndex,
   uuid,
 } from 'drizzle-orm/pg-core';
+import { outcomes, verdicts as verdictKinds } from '@/core/criteria';
 
 /** What people say: projects and their revisions, as trees of documents addressed by content. Every row a person caused names the actor. */
 export const projects = pgTable('projects', {
@@ -104,7 +105,7 @@ export const runs = pgTable(
     begunAt: timestamp({ withTimezone: true }),
     /** The worker that holds the run; its lease is an advisory lock, which falls with its connection. */
     worker: integer(),
-    verdict: text(),
+    verdict: text({ enum: verdictKinds }),
     fingerprint: text(),
     traceHash: text(),
     error: text(),
@@ -133,7 +134,7 @@ export const verdicts = pgTable(
       .references(() => runs.id, { onDelete: 'cascade' }),
     requirement: text().notNull(),
     criterion: text().notNull(),
-    verdict: text().notNull(),
+    verdict: text({ enum: verdictKinds }).notNull(),
     obligations: integer().notNull(),
     /** Ordinal of the worst obligation in this run. */
     worst: integer(),
@@ -156,7 +157,7 @@ export const obligations = pgTable(
     ordinal: integer().notNull(),
     owedFrom: doublePrecision().notNull(),
     owedUntil: doublePrecision().notNull(),
-    outcome: text().notNull(),
+    outcome: text({ enum: outcomes }).notNull(),
     at: doublePrecision().notNull(),
     margin: doublePrecision(),
     unit: text(),

@@ -117,7 +117,7 @@ async function readFindings(db: Database, runs: readonly NewestRun[], today: Tod
       criterion: found.criterion,
       run: run.id,
       case: run.caseName,
-      verdict: found.verdict as Finding['verdict'],
+      verdict: found.verdict,
       obligations: found.obligations,
       ...(worst ? { worst: toObligation(worst) } : {}),
       ...(run.discounted ? { discounted: run.discounted } : {}),
@@ -132,7 +132,7 @@ export function toObligation(row: typeof tables.obligations.$inferSelect): Oblig
   return {
     from: row.owedFrom,
     until: row.owedUntil,
-    outcome: row.outcome as Obligation['outcome'],
+    outcome: row.outcome,
     at: row.at,
     ...(row.margin === null
       ? {}
@@ -149,7 +149,7 @@ function agedRuns(runs: readonly NewestRun[], old: readonly Finding[], today: To
 
 function bearing(findings: readonly Finding[], requirement: string): LedgerRow['bearingCases'] {
   const own = findings.filter((finding) => finding.requirement === requirement && finding.obligations > 0);
-  const order = ['error', 'fail', 'inconclusive', 'pass', 'none'];
+  const order = ['error', 'fail', 'inconclusive', 'pass', 'none'] as const;
   return [...new Set(own.map((finding) => finding.case))].map((name) => {
     const inCase = own.filter((finding) => finding.case === name);
     const verdict = order.find((one) => inCase.some((finding) => finding.verdict === one)) ?? 'none';

@@ -14,6 +14,14 @@ const verdictWords: Readonly<Record<string, string>> = {
   error: 'ended in an error',
 };
 
+const tools = [
+  { place: 'compare', words: 'Compare' },
+  { place: 'fit', words: 'Fit the plant' },
+  { place: 'probe', words: 'Push an input' },
+  { place: 'linear', words: 'Linear view' },
+  { place: 'solvers', words: 'Solver trial' },
+];
+
 /** The cases with their stimuli as lanes; one or all can be run from here. */
 export function CasesView({ slug, cases }: { readonly slug: string; readonly cases: readonly CaseView[] }) {
   const [problem, setProblem] = useState('');
@@ -28,21 +36,11 @@ export function CasesView({ slug, cases }: { readonly slug: string; readonly cas
           {failing > 0 ? <span className="text-fail">{failing} with a break</span> : 'none with a break'}
           {missing > 0 && <span className="text-lack">, {missing} to be run</span>}.
         </h1>
-        <Link href={`/p/${slug}/cases/compare`} className="act ml-auto">
-          Compare
-        </Link>
-        <Link href={`/p/${slug}/cases/fit`} className="act">
-          Fit the plant
-        </Link>
-        <Link href={`/p/${slug}/cases/probe`} className="act">
-          Push an input
-        </Link>
-        <Link href={`/p/${slug}/cases/linear`} className="act">
-          Linear view
-        </Link>
-        <Link href={`/p/${slug}/cases/solvers`} className="act">
-          Solver trial
-        </Link>
+        {tools.map(({ place, words }, index) => (
+          <Link key={place} href={`/p/${slug}/cases/${place}`} className={`act ${index === 0 ? 'ml-auto' : ''}`}>
+            {words}
+          </Link>
+        ))}
         <button type="button" className="act act-first" disabled={cases.length === 0} onClick={() => void run()}>
           Run all
         </button>
@@ -63,39 +61,49 @@ export function CasesView({ slug, cases }: { readonly slug: string; readonly cas
       )}
       <ul className="mt-3 border-ink border-t">
         {cases.map((one) => (
-          <li key={one.name} id={one.name} className="grid scroll-mt-2 grid-cols-[minmax(260px,30%)_1fr_150px] gap-5 border-rule border-b py-3.5">
-            <div>
-              <h2 className="font-semibold text-[15px]">{one.name}</h2>
-              <p className="font-serif text-[15px] leading-snug">{one.about}</p>
-              <p className="mt-1 text-[12.5px] text-soft">{one.meantFor.length > 0 && <>meant for {one.meantFor.join(', ')}</>}</p>
-            </div>
-            <div>
-              <StimulusLanes data={one} />
-              {one.changes.length > 0 && <p className="figure mt-1 text-soft">{one.changes.join(' · ')}</p>}
-            </div>
-            <div className="flex flex-col items-start gap-1.5">
-              <button type="button" className="act" aria-label={`Run ${one.name}`} onClick={() => void run([one.name])}>
-                Run
-              </button>
-              {one.run ? (
-                <>
-                  <Link
-                    href={`/p/${slug}/runs/${one.run.id}`}
-                    className={`underline decoration-rule ${one.run.verdict === 'fail' || one.run.verdict === 'error' ? 'font-semibold text-fail' : ''}`}
-                  >
-                    {verdictWords[one.run.verdict] ?? one.run.verdict}
-                  </Link>
-                  <span className="figure text-soft">
-                    {one.run.isCurrent ? `${timeWords(one.stopSeconds)} in ${Math.round(one.run.elapsedMs)} ms` : 'out of date'}
-                  </span>
-                </>
-              ) : (
-                <span className="text-lack">not run yet</span>
-              )}
-            </div>
-          </li>
+          <CaseRow key={one.name} slug={slug} of={one} run={() => void run([one.name])} />
         ))}
       </ul>
     </main>
+  );
+}
+
+function CaseRow({ slug, of, run }: { readonly slug: string; readonly of: CaseView; readonly run: () => void }) {
+  return (
+    <li id={of.name} className="grid scroll-mt-2 grid-cols-[minmax(260px,30%)_1fr_150px] gap-5 border-rule border-b py-3.5">
+      <div>
+        <h2 className="font-semibold text-[15px]">{of.name}</h2>
+        <p className="font-serif text-[15px] leading-snug">{of.about}</p>
+        <p className="mt-1 text-[12.5px] text-soft">{of.meantFor.length > 0 && <>meant for {of.meantFor.join(', ')}</>}</p>
+      </div>
+      <div>
+        <StimulusLanes data={of} />
+        {of.changes.length > 0 && <p className="figure mt-1 text-soft">{of.changes.join(' · ')}</p>}
+      </div>
+      <div className="flex flex-col items-start gap-1.5">
+        <button type="button" className="act" aria-label={`Run ${of.name}`} onClick={run}>
+          Run
+        </button>
+        {of.run ? <NewestRun slug={slug} run={of.run} stopSeconds={of.stopSeconds} /> : <span className="text-lack">not run yet</span>}
+      </div>
+    </li>
+  );
+}
+
+interface NewestRunProps {
+  readonly slug: string;
+  readonly run: NonNullable<CaseView['run']>;
+  readonly stopSeconds: number;
+}
+
+function NewestRun({ slug, run, stopSeconds }: NewestRunProps) {
+  const isBad = run.verdict === 'fail' || run.verdict === 'error';
+  return (
+    <>
+      <Link href={`/p/${slug}/runs/${run.id}`} className={`underline decoration-rule ${isBad ? 'font-semibold text-fail' : ''}`}>
+        {verdictWords[run.verdict] ?? run.verdict}
+      </Link>
+      <span className="figure text-soft">{run.isCurrent ? `${timeWords(stopSeconds)} in ${Math.round(run.elapsedMs)} ms` : 'out of date'}</span>
+    </>
   );
 }

@@ -31,7 +31,6 @@ export function Overlay({ first, second, signal, from, until, band, height, curs
   const room = (high - low || Math.abs(high) || 1) * 0.08;
   const y = scaleLinear([low - room, high + room], [height - 8, 8]);
   const ticks = y.ticks(4);
-  const words = figures(ticks);
   const course = (of: 0 | 1): string => courseOf(drawn.low[of], drawn.high[of], y);
   const parts = signal.parts === undefined ? undefined : ((signal.parts - from) / (until - from)) * width;
   const at = cursor === undefined ? undefined : { px: ((cursor - from) / (until - from)) * width, a: valueAt(a, cursor), b: valueAt(b, cursor) };
@@ -63,22 +62,7 @@ export function Overlay({ first, second, signal, from, until, band, height, curs
         {parts !== undefined && <line x1={parts} x2={parts} y1={0} y2={height} stroke="var(--fail)" strokeDasharray="4 3" />}
         <path d={course(0)} fill="none" stroke="var(--s1)" strokeWidth={1.8} />
         <path d={course(1)} fill="none" stroke="var(--s2)" strokeWidth={1.8} />
-        {/* Over the curves, each on a little of the sheet. */}
-        {ticks.map((tick, index) => (
-          <text
-            key={tick}
-            x={4}
-            y={y(tick) - 3}
-            className="figure"
-            fontSize={10}
-            fill="var(--ink)"
-            stroke="var(--sheet)"
-            strokeWidth={4}
-            paintOrder="stroke"
-          >
-            {words[index]}
-          </text>
-        ))}
+        <ScaleWords ticks={ticks} y={y} />
         {at && (
           <g>
             <line x1={at.px} x2={at.px} y1={0} y2={height} stroke="var(--ink)" strokeWidth={0.8} />
@@ -90,6 +74,26 @@ export function Overlay({ first, second, signal, from, until, band, height, curs
       </svg>
     </figure>
   );
+}
+
+/** Over the curves, each on a little of the sheet. */
+function ScaleWords({ ticks, y }: { readonly ticks: readonly number[]; readonly y: (value: number) => number }) {
+  const words = figures(ticks);
+  return ticks.map((tick, index) => (
+    <text
+      key={tick}
+      x={4}
+      y={y(tick) - 3}
+      className="figure"
+      fontSize={10}
+      fill="var(--ink)"
+      stroke="var(--sheet)"
+      strokeWidth={4}
+      paintOrder="stroke"
+    >
+      {words[index]}
+    </text>
+  ));
 }
 
 /** The course of one signal: in each column of the picture from its least to its greatest value; it breaks off where there is none. */

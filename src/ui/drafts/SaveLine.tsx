@@ -36,10 +36,7 @@ export function SaveLine({ slug, drafts, faults, path }: SaveLineProps) {
     router.refresh();
   };
   const merge = (): void => {
-    const merging = drafts.overtaken.map((file) => ({
-      path: file,
-      pieces: mergeLines(drafts.texts.get(file)?.base ?? '', drafts.text(file), drafts.head.text(file)),
-    }));
+    const merging = mergingOf(drafts);
     const clashes = merging.some(({ pieces }) => clashesOf(pieces).length > 0);
     if (clashes) setClashing(merging);
     else take(merging.map(({ path: file, pieces }) => ({ path: file, text: settledText(pieces, (clash) => clash.mine) })));
@@ -71,16 +68,30 @@ export function SaveLine({ slug, drafts, faults, path }: SaveLineProps) {
           Save
         </button>
       )}
+      <Notes drafts={drafts} answer={changed > 0 ? answer : undefined} />
+      {clashing && <Clashes clashing={clashing} revision={revision} take={take} close={() => setClashing(undefined)} />}
+    </div>
+  );
+}
+
+/** Documents that somebody else has changed meanwhile, each merged line by line with its draft. */
+function mergingOf({ overtaken, texts, text, head }: SaveLineProps['drafts']): Clashing[] {
+  return overtaken.map((path) => ({ path, pieces: mergeLines(texts.get(path)?.base ?? '', text(path), head.text(path)) }));
+}
+
+/** What there is to know before the next save. */
+function Notes({ drafts, answer }: Pick<SaveLineProps, 'drafts'> & { readonly answer: string | undefined }) {
+  return (
+    <>
       {drafts.overtaken.length > 0 && (
         <p className="w-full text-[12.5px] text-fail">
-          Revision {revision} has changed {drafts.overtaken.join(', ')} since you began. Merge, check it, then save.
+          Revision {drafts.head.revision} has changed {drafts.overtaken.join(', ')} since you began. Merge, check it, then save.
         </p>
       )}
-      {changed > 0 && answer && drafts.overtaken.length === 0 && <p className="w-full text-[12.5px] text-soft">{answer}</p>}
+      {answer && drafts.overtaken.length === 0 && <p className="w-full text-[12.5px] text-soft">{answer}</p>}
       {!drafts.isKept && (
         <p className="w-full text-[12.5px] text-fail">This draft is too large for the browser to keep over a reload. Save it soon.</p>
       )}
-      {clashing && <Clashes clashing={clashing} revision={revision} take={take} close={() => setClashing(undefined)} />}
-    </div>
+    </>
   );
 }

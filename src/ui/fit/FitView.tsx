@@ -33,6 +33,11 @@ export function FitView({ slug, newest }: { readonly slug: string; readonly newe
   );
   const { found, problem } = useAsked('fit choices', ask);
   const { result, said, fit, forget, keep } = useFitting(slug, revision);
+  const record = (next: Recording | undefined): void => {
+    setRecording(next);
+    setSignals([]);
+    forget();
+  };
   const start = (): void => {
     if (!recording || !found) return;
     void fit({ files, case: found.of, recording: recording.text, ...(holdOut ? { holdOut: holdOut.text } : {}), signals, parameters });
@@ -42,17 +47,7 @@ export function FitView({ slug, newest }: { readonly slug: string; readonly newe
       <h1 className="headline">{result?.words ?? problem ?? headOf(recording, signals, parameters)}</h1>
       <div className="mt-3 flex flex-wrap items-center gap-x-5 gap-y-2">
         <Choice label="Case" value={found?.of ?? ''} options={found?.cases ?? []} choose={setName} />
-        <RecordingChoice
-          label="Recording"
-          files={files}
-          known={found?.recordings ?? []}
-          chosen={recording}
-          choose={(next) => {
-            setRecording(next);
-            setSignals([]);
-            forget();
-          }}
-        />
+        <RecordingChoice label="Recording" files={files} known={found?.recordings ?? []} chosen={recording} choose={record} />
         <RecordingChoice label="Check on" files={files} known={found?.recordings ?? []} chosen={holdOut} choose={setHoldOut} />
         <button type="button" className="act act-first" disabled={!recording || signals.length === 0 || parameters.length === 0} onClick={start}>
           Fit
@@ -63,10 +58,7 @@ export function FitView({ slug, newest }: { readonly slug: string; readonly newe
       </div>
       <div className="mt-4 grid grid-cols-[300px_1fr] gap-8 border-ink border-t pt-4">
         <div>
-          <h2 className="font-semibold">Recorded signals to fit</h2>
-          {!recording && <p className="text-soft">Choose a recording: a CSV file whose columns are named after signals, such as chamber.level[m].</p>}
-          {recording && found?.signals.length === 0 && <p className="text-fail">None of its columns is named after a signal of this loop.</p>}
-          <Ticks names={found?.signals ?? []} ticked={signals} setTicked={setSignals} />
+          <RecordedSignals recording={recording} found={found?.signals} chosen={signals} choose={setSignals} />
           <ParametersToFit known={found?.parameters ?? []} chosen={parameters} choose={setParameters} />
         </div>
         {result && (
@@ -104,6 +96,25 @@ function useFitting(slug: string, revision: number) {
     if (typeof saved !== 'string') router.refresh();
   };
   return { result, said, fit, forget: () => setResult(undefined), keep };
+}
+
+interface RecordedSignalsProps {
+  readonly recording: Recording | undefined;
+  /** Columns of the recording that are named after signals of the loop, once it has been looked at. */
+  readonly found: readonly string[] | undefined;
+  readonly chosen: readonly string[];
+  readonly choose: (names: readonly string[]) => void;
+}
+
+function RecordedSignals({ recording, found, chosen, choose }: RecordedSignalsProps) {
+  return (
+    <>
+      <h2 className="font-semibold">Recorded signals to fit</h2>
+      {!recording && <p className="text-soft">Choose a recording: a CSV file whose columns are named after signals, such as chamber.level[m].</p>}
+      {recording && found?.length === 0 && <p className="text-fail">None of its columns is named after a signal of this loop.</p>}
+      <Ticks names={found ?? []} ticked={chosen} setTicked={choose} />
+    </>
+  );
 }
 
 interface ParametersToFitProps {

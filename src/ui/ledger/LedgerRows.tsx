@@ -1,6 +1,6 @@
 'use client';
 import { useVirtualizer } from '@tanstack/react-virtual';
-import { useEffect, useMemo, useRef } from 'react';
+import { type Ref, useEffect, useMemo, useRef } from 'react';
 import type { LedgerRow } from '@/core/evidence';
 import { keepScrolled } from '../hooks/keepScrolled';
 import { MarginBar } from '../parts/MarginBar';
@@ -57,35 +57,45 @@ export function LedgerRows({ rows, selected, select, pane }: LedgerRowsProps) {
       {shown.map(({ index, key }) => {
         const item = items[index];
         if (!item) return null;
-        if (item.k === 'section')
-          return (
-            <tr key={key} ref={virtual.measureElement} data-index={index}>
-              <th colSpan={3} scope="colgroup" className="pt-4 pb-1.5 pl-2.5 text-left font-semibold text-soft">
-                {item.name}
-              </th>
-            </tr>
-          );
-        const { row } = item;
-        return (
-          <tr
-            key={key}
-            ref={virtual.measureElement}
-            data-index={index}
-            id={`row-${row.id}`}
-            aria-selected={row.id === selected}
-            className={`cursor-pointer border-rule border-b align-top ${row.id === selected ? 'bg-tint shadow-[inset_3px_0_0_var(--ink)]' : 'hover:bg-sheet'}`}
-            onClick={() => select(row.id)}
-          >
-            <td className="figure py-2.5 pl-2.5 text-soft">{row.id}</td>
-            <td className="prose-line py-2 pr-4">{row.text}</td>
-            <td className="py-2 pr-2">
-              <MarginBar result={row.result} outOfDate={row.outOfDate?.before} />
-            </td>
+        return item.k === 'section' ? (
+          <tr key={key} ref={virtual.measureElement} data-index={index}>
+            <th colSpan={3} scope="colgroup" className="pt-4 pb-1.5 pl-2.5 text-left font-semibold text-soft">
+              {item.name}
+            </th>
           </tr>
+        ) : (
+          <Row key={key} measure={virtual.measureElement} index={index} row={item.row} isSelected={item.row.id === selected} select={select} />
         );
       })}
       <Space height={virtual.getTotalSize() - ((shown.at(-1)?.end ?? scrollMargin) - scrollMargin)} />
     </tbody>
+  );
+}
+
+interface RowProps {
+  readonly measure: Ref<HTMLTableRowElement>;
+  readonly index: number;
+  readonly row: LedgerRow;
+  readonly isSelected: boolean;
+  readonly select: (id: string) => void;
+}
+
+function Row({ measure, index, row, isSelected, select }: RowProps) {
+  return (
+    <tr
+      ref={measure}
+      data-index={index}
+      id={`row-${row.id}`}
+      aria-selected={isSelected}
+      className={`cursor-pointer border-rule border-b align-top ${isSelected ? 'bg-tint shadow-[inset_3px_0_0_var(--ink)]' : 'hover:bg-sheet'}`}
+      onClick={() => select(row.id)}
+    >
+      <td className="figure py-2.5 pl-2.5 text-soft">{row.id}</td>
+      <td className="prose-line py-2 pr-4">{row.text}</td>
+      <td className="py-2 pr-2">
+        <MarginBar result={row.result} outOfDate={row.outOfDate?.before} />
+      </td>
+    </tr>
   );
 }
 

@@ -2,7 +2,7 @@
 import Link from 'next/link';
 import { type ReactNode, useMemo, useState } from 'react';
 import { Group, Panel, Separator } from 'react-resizable-panels';
-import type { Ledger } from '@/core/evidence';
+import type { Ledger, LedgerRow } from '@/core/evidence';
 import { plural } from '@/core/wording';
 import { useAddress } from '../hooks/useAddress';
 import { useWalk } from '../hooks/useWalk';
@@ -16,12 +16,7 @@ export function LedgerView({ slug, revision, ledger }: { readonly slug: string; 
   const [filter, setFilter] = useState('');
   const [problem, setProblem] = useState('');
   const [pane, setPane] = useState<HTMLElement | null>(null);
-  const rows = useMemo(() => {
-    const wanted = filter.trim().toLowerCase();
-    return ledger.rows.filter(
-      (row) => wanted === '' || `${row.id} ${row.text} ${row.result.state} ${row.result.reason}`.toLowerCase().includes(wanted),
-    );
-  }, [ledger.rows, filter]);
+  const rows = useMemo(() => ledger.rows.filter((row) => matches(row, filter)), [ledger.rows, filter]);
   const selected = ledger.rows.find((row) => row.id === at) ?? ledger.rows.find((row) => row.result.state === 'fail') ?? ledger.rows[0];
   const onKeyDown = useWalk(
     rows.map((row) => row.id),
@@ -82,6 +77,10 @@ function SummaryBar({ ledger }: { readonly ledger: Ledger }) {
       <div className="border border-lack border-dashed" style={{ width: share(ledger.lacksEvidence) }} />
     </div>
   );
+}
+
+function matches({ id, text, result }: LedgerRow, filter: string): boolean {
+  return `${id} ${text} ${result.state} ${result.reason}`.toLowerCase().includes(filter.trim().toLowerCase());
 }
 
 /** How many pass, fail and lack evidence, and why they lack it. */

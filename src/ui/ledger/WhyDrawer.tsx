@@ -60,35 +60,36 @@ export function WhyDrawer({ slug, revision, row, casesToRun, run }: WhyProps) {
         <NextAction slug={slug} row={row} criterion={criterion} link={link} casesToRun={casesToRun} run={run} />
       </section>
       <section className="mt-6 border-rule border-t pt-3 text-soft">
-        {row.bearingCases.length > 0 ? (
-          <>
-            <p>
-              {plural(row.bearingCases.length, 'case')} trigger{row.bearingCases.length === 1 ? 's' : ''} it:
-            </p>
-            <ul>
-              {row.bearingCases.map((one) => (
-                <li key={one.name} className="flex gap-2 py-0.5">
-                  <Link
-                    className="text-ink underline decoration-rule"
-                    href={`/p/${slug}/runs/${one.runId}?requirement=${encodeURIComponent(row.id)}`}
-                  >
-                    {one.name}
-                  </Link>
-                  <span className="figure ml-auto whitespace-nowrap">
-                    {one.verdict} ×{one.obligations}
-                  </span>
-                </li>
-              ))}
-            </ul>
-          </>
-        ) : (
-          row.result.reason === 'untriggered' && <p>No case triggers it.</p>
-        )}
+        <BearingCases slug={slug} row={row} />
         <p className="mt-2">
           {row.source && `${row.source} · `}revision {revision}
         </p>
       </section>
     </aside>
+  );
+}
+
+function BearingCases({ slug, row }: Pick<WhyProps, 'slug' | 'row'>) {
+  const { id, bearingCases, result } = row;
+  if (bearingCases.length === 0) return result.reason === 'untriggered' && <p>No case triggers it.</p>;
+  return (
+    <>
+      <p>
+        {plural(bearingCases.length, 'case')} trigger{bearingCases.length === 1 ? 's' : ''} it:
+      </p>
+      <ul>
+        {bearingCases.map((one) => (
+          <li key={one.name} className="flex gap-2 py-0.5">
+            <Link className="text-ink underline decoration-rule" href={`/p/${slug}/runs/${one.runId}?requirement=${encodeURIComponent(id)}`}>
+              {one.name}
+            </Link>
+            <span className="figure ml-auto whitespace-nowrap">
+              {one.verdict} ×{one.obligations}
+            </span>
+          </li>
+        ))}
+      </ul>
+    </>
   );
 }
 

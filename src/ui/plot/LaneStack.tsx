@@ -1,4 +1,5 @@
 'use client';
+import type { ComponentProps } from 'react';
 import type { Obligation } from '@/core/criteria';
 import type { PenPoint } from '@/core/explain';
 import type { Column, Trace } from '@/core/trace';
@@ -44,36 +45,20 @@ export function LaneStack({
   const head = obligations.length > 0 ? 20 : 0;
   const total = heights.reduce((sum, one) => sum + one, head);
   const topOf = (index: number): number => heights.slice(0, index).reduce((sum, one) => sum + one, head);
+  const inside = (column: Column, index: number) => ({ top: topOf(index) + 14, height: laneHeight(column, compact) });
   const frame = { from, until, left: 0, width };
   const marked = mark === undefined ? undefined : ((mark - from) / (until - from)) * width;
-  const shades = (label: boolean) =>
-    obligations.map((one) => (
-      <ObligationShade key={`${label} ${one.from} ${one.until}`} obligation={one} frame={frame} top={head} height={total - head} label={label} />
-    ));
+  const shades = (named: boolean) => <Shades obligations={obligations} frame={frame} top={head} height={total - head} label={named} />;
   return (
     <svg viewBox={`0 0 ${width} ${total + 20}`} className="w-full border border-rule bg-sheet" role="img" aria-label={label}>
       {marked !== undefined && <line x1={marked} x2={marked} y1={0} y2={total} stroke="var(--ink)" strokeDasharray="3 3" />}
       {shades(false)}
-      {columns.map((column, index) => {
-        const top = topOf(index);
-        return (
-          <g key={column.slot}>
-            <text x={6} y={top + 13} fontSize={11} fill="var(--ink)">
-              {shortName(column)} <tspan fill="var(--soft)">{column.unit}</tspan>
-            </text>
-            <Lane
-              trace={trace}
-              column={column}
-              index={index}
-              frame={frame}
-              top={top + 14}
-              height={laneHeight(column, compact)}
-              limits={limits}
-              named={false}
-            />
-          </g>
-        );
-      })}
+      {columns.map((column, index) => (
+        <g key={column.slot}>
+          <LaneName column={column} y={topOf(index) + 13} />
+          <Lane trace={trace} column={column} index={index} frame={frame} {...inside(column, index)} limits={limits} named={false} />
+        </g>
+      ))}
       {told && shades(true)}
       {/* Over everything, so that nothing is in the pen's way. */}
       {draw &&
@@ -83,13 +68,28 @@ export function LaneStack({
             trace={trace}
             column={column}
             frame={frame}
-            top={topOf(index) + 14}
-            height={laneHeight(column, compact)}
+            {...inside(column, index)}
             limits={limits}
             draw={(before, now) => draw(column, before, now)}
           />
         ))}
       <TimeAxis frame={{ ...frame, width: width - 16, left: 8 }} top={total} />
     </svg>
+  );
+}
+
+interface ShadesProps extends Omit<ComponentProps<typeof ObligationShade>, 'obligation'> {
+  readonly obligations: readonly Obligation[];
+}
+
+function Shades({ obligations, ...where }: ShadesProps) {
+  return obligations.map((one) => <ObligationShade key={`${one.from} ${one.until}`} obligation={one} {...where} />);
+}
+
+function LaneName({ column, y }: { readonly column: Column; readonly y: number }) {
+  return (
+    <text x={6} y={y} fontSize={11} fill="var(--ink)">
+      {shortName(column)} <tspan fill="var(--soft)">{column.unit}</tspan>
+    </text>
   );
 }

@@ -25,7 +25,6 @@ const fieldNames: Readonly<Record<TableField, string>> = {
 
 /** Requirements from outside: pasted, or from a file. What they would do to the project is shown while one types; nothing happens before it is taken over. */
 export function BringIn({ files, take, close }: BringInProps) {
-  const file = useRef<HTMLInputElement>(null);
   const [brought, setBrought] = useState<Brought>({ k: 'prose', text: '' });
   const [keep, setKeep] = useState<SourceFile>();
   const [problem, setProblem] = useState<string>();
@@ -49,24 +48,7 @@ export function BringIn({ files, take, close }: BringInProps) {
   return (
     <section aria-label="Bring in requirements">
       <h2 className="font-semibold">Bring in requirements</h2>
-      <p className="mt-1 text-[13px] text-soft">
-        Paste them below, one per line or paragraph; headings (#) are sections, and an id may come first. Or{' '}
-        <button type="button" className="underline decoration-rule underline-offset-4" onClick={() => file.current?.click()}>
-          open a file
-        </button>{' '}
-        (.md, .txt, .csv, .xlsx, .reqif). If you bring in a document again, it is compared with what is there.
-      </p>
-      <input
-        ref={file}
-        type="file"
-        className="sr-only"
-        aria-label="File of requirements"
-        accept=".md,.markdown,.txt,.csv,.xlsx,.reqif,.xml"
-        onChange={(event) => {
-          void open(event.target.files?.[0]);
-          event.target.value = '';
-        }}
-      />
+      <OpenFile open={(chosen) => void open(chosen)} />
       {brought.k === 'prose' && (
         <textarea
           className="mt-3 h-40 w-full rounded border border-rule bg-ground p-3 font-serif text-[15px] leading-snug"
@@ -90,19 +72,56 @@ export function BringIn({ files, take, close }: BringInProps) {
           Close
         </button>
       </div>
+      <Differences differences={differences} />
+    </section>
+  );
+}
+
+function OpenFile({ open }: { readonly open: (file: File | undefined) => void }) {
+  const file = useRef<HTMLInputElement>(null);
+  return (
+    <>
+      <p className="mt-1 text-[13px] text-soft">
+        Paste them below, one per line or paragraph; headings (#) are sections, and an id may come first. Or{' '}
+        <button type="button" className="underline decoration-rule underline-offset-4" onClick={() => file.current?.click()}>
+          open a file
+        </button>{' '}
+        (.md, .txt, .csv, .xlsx, .reqif). If you bring in a document again, it is compared with what is there.
+      </p>
+      <input
+        ref={file}
+        type="file"
+        className="sr-only"
+        aria-label="File of requirements"
+        accept=".md,.markdown,.txt,.csv,.xlsx,.reqif,.xml"
+        onChange={(event) => {
+          open(event.target.files?.[0]);
+          event.target.value = '';
+        }}
+      />
+    </>
+  );
+}
+
+function Differences({ differences }: { readonly differences: readonly Difference[] }) {
+  return (
+    <>
       <ul className="mt-4">
-        {differences.slice(0, mostShown).map((one) => (
-          <li key={`${one.k} ${'item' in one ? one.item.id : one.id}`} className="grid grid-cols-[76px_70px_1fr] border-rule border-b py-1.5">
-            <span className="figure text-soft">{'item' in one ? one.item.id : one.id}</span>
-            <span className="text-[13px] text-soft">{one.k}</span>
-            <span className="font-serif text-[15px] leading-snug">
-              <Change difference={one} />
-            </span>
-          </li>
-        ))}
+        {differences.slice(0, mostShown).map((one) => {
+          const id = 'item' in one ? one.item.id : one.id;
+          return (
+            <li key={`${one.k} ${id}`} className="grid grid-cols-[76px_70px_1fr] border-rule border-b py-1.5">
+              <span className="figure text-soft">{id}</span>
+              <span className="text-[13px] text-soft">{one.k}</span>
+              <span className="font-serif text-[15px] leading-snug">
+                <Change difference={one} />
+              </span>
+            </li>
+          );
+        })}
       </ul>
       {differences.length > mostShown && <p className="mt-1 text-soft">and {differences.length - mostShown} more</p>}
-    </section>
+    </>
   );
 }
 

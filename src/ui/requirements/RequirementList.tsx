@@ -1,6 +1,7 @@
 'use client';
 import { useVirtualizer } from '@tanstack/react-virtual';
 import { useEffect, useRef } from 'react';
+import type { Reading } from '@/core/reading';
 import type { RequirementView } from '@/core/requirements';
 import { plural } from '@/core/wording';
 import { keepScrolled } from '../hooks/keepScrolled';
@@ -46,8 +47,6 @@ export function RequirementList({ requirements, selected, select, version }: Req
           const requirement = requirements[item.index];
           if (!requirement) return null;
           const { id, section, text } = requirement;
-          const reading = readings.get(text);
-          const isSelected = id === selected;
           return (
             <li
               key={item.key}
@@ -57,25 +56,43 @@ export function RequirementList({ requirements, selected, select, version }: Req
               style={{ transform: `translateY(${item.start}px)` }}
             >
               {section !== requirements[item.index - 1]?.section && <h2 className="pt-5 pb-1 font-semibold text-soft">{section}</h2>}
-              <button
-                type="button"
-                aria-pressed={isSelected}
-                onClick={() => select(id)}
-                className={`grid w-full grid-cols-[76px_1fr] border-rule border-b py-3 pr-3 pl-3 text-left ${isSelected ? 'bg-sheet shadow-[inset_3px_0_0_var(--ink)]' : ''}`}
-              >
-                <span className="figure pt-1 text-soft">{id}</span>
-                <span>
-                  <span className="block font-serif text-[17px] leading-[1.6]">
-                    <MarkedText text={text} proposals={reading?.proposals ?? []} notRead={reading?.notRead ?? []} remarks={reading?.quality ?? []} />
-                  </span>
-                  <span className="mt-0.5 block text-[13px] text-soft">{stateLine(requirement, reading?.proposals.length ?? 0)}</span>
-                </span>
-              </button>
+              <Item requirement={requirement} reading={readings.get(text)} isSelected={id === selected} select={() => select(id)} />
             </li>
           );
         })}
       </ul>
     </div>
+  );
+}
+
+interface ItemProps {
+  readonly requirement: RequirementView;
+  readonly reading: Reading | undefined;
+  readonly isSelected: boolean;
+  readonly select: () => void;
+}
+
+function Item({ requirement, reading, isSelected, select }: ItemProps) {
+  return (
+    <button
+      type="button"
+      aria-pressed={isSelected}
+      onClick={select}
+      className={`grid w-full grid-cols-[76px_1fr] border-rule border-b py-3 pr-3 pl-3 text-left ${isSelected ? 'bg-sheet shadow-[inset_3px_0_0_var(--ink)]' : ''}`}
+    >
+      <span className="figure pt-1 text-soft">{requirement.id}</span>
+      <span>
+        <span className="block font-serif text-[17px] leading-[1.6]">
+          <MarkedText
+            text={requirement.text}
+            proposals={reading?.proposals ?? []}
+            notRead={reading?.notRead ?? []}
+            remarks={reading?.quality ?? []}
+          />
+        </span>
+        <span className="mt-0.5 block text-[13px] text-soft">{stateLine(requirement, reading?.proposals.length ?? 0)}</span>
+      </span>
+    </button>
   );
 }
 

@@ -42,25 +42,15 @@ export function RequirementsView({ slug, revision, files, rows, first }: Require
   const readings = useReadings(requirement ? [requirement.text] : [], version);
   const reading = requirement && readings.get(requirement.text);
   const work = useReadingWork(requirement, reading, drafts);
-  const step = (by: number): void => {
-    const index = requirement ? listed.indexOf(requirement) : -1;
-    setAt(listed[Math.max(0, Math.min(listed.length - 1, index + by))]?.id);
-    showReading();
-  };
-  const select = (id: string): void => {
+  const select = (id: string | undefined): void => {
     setAt(id);
     showReading();
-  };
-  const toNextOpen = (): void => {
-    const index = requirement ? all.indexOf(requirement) : -1;
-    const next = [...all.slice(index + 1), ...all.slice(0, index)].find(isOpen);
-    if (next) select(next.id);
   };
   const choose = (index: number): void => {
     const several = work.offered.find((alternatives) => alternatives.length > 1);
     if (several?.[index]) work.choose(several[index].part, index);
   };
-  useKeys({ step, accept: work.accept, edit: work.edit, reject: work.reject, next: toNextOpen, choose });
+  useKeys({ ...walking(listed, all, requirement, select), accept: work.accept, edit: work.edit, reject: work.reject, choose });
   if (!inspected) return <p className="p-8 text-soft">{problem ?? 'Reading the requirements …'}</p>;
   const { view } = inspected;
   return (
@@ -69,24 +59,8 @@ export function RequirementsView({ slug, revision, files, rows, first }: Require
       <main className="flex h-full min-h-0 flex-col" tabIndex={0}>
         <div className="px-7 pt-5 pb-1">
           <Headline all={all} />
-          <div className="mt-2 flex items-center gap-2 text-[13px] text-soft">
-            <label className="mr-auto flex items-center gap-1.5">
-              <input type="checkbox" checked={onlyOpen} onChange={(event) => setOnlyOpen(event.target.checked)} />
-              only those still to be read
-            </label>
-            <button type="button" className="act" onClick={() => setBeside('bring in')}>
-              Bring in …
-            </button>
-            <TakeOut slug={slug} />
-            <button type="button" className="act" onClick={() => setBeside('against')}>
-              Contradictions
-            </button>
-          </div>
-          {view.faults.map(({ place, message, fix }) => (
-            <p key={`${place.file}:${place.line}:${message}`} className="mt-1 text-[13px] text-fail">
-              {place.file}:{place.line} {message} <span className="text-soft">{fix}</span>
-            </p>
-          ))}
+          <Tools slug={slug} onlyOpen={onlyOpen} setOnlyOpen={setOnlyOpen} setBeside={setBeside} />
+          <DocumentFaults faults={view.faults} />
         </div>
         <RequirementList requirements={listed} selected={requirement?.id} select={select} version={version} />
       </main>
@@ -114,6 +88,59 @@ export function RequirementsView({ slug, revision, files, rows, first }: Require
 
 function isOpen({ state }: RequirementView): boolean {
   return state === 'not read yet' || state === 'to confirm';
+}
+
+/** From the chosen requirement to its neighbours in the list, and to the next of all that is still to be read. */
+function walking(
+  listed: readonly RequirementView[],
+  all: readonly RequirementView[],
+  from: RequirementView | undefined,
+  select: (id: string | undefined) => void,
+): Pick<Acts, 'step' | 'next'> {
+  return {
+    step: (by) => {
+      const index = from ? listed.indexOf(from) : -1;
+      select(listed[Math.max(0, Math.min(listed.length - 1, index + by))]?.id);
+    },
+    next: () => {
+      const index = from ? all.indexOf(from) : -1;
+      const next = [...all.slice(index + 1), ...all.slice(0, index)].find(isOpen);
+      if (next) select(next.id);
+    },
+  };
+}
+
+interface ToolsProps {
+  readonly slug: string;
+  readonly onlyOpen: boolean;
+  readonly setOnlyOpen: (only: boolean) => void;
+  readonly setBeside: (pane: 'bring in' | 'against') => void;
+}
+
+function Tools({ slug, onlyOpen, setOnlyOpen, setBeside }: ToolsProps) {
+  return (
+    <div className="mt-2 flex items-center gap-2 text-[13px] text-soft">
+      <label className="mr-auto flex items-center gap-1.5">
+        <input type="checkbox" checked={onlyOpen} onChange={(event) => setOnlyOpen(event.target.checked)} />
+        only those still to be read
+      </label>
+      <button type="button" className="act" onClick={() => setBeside('bring in')}>
+        Bring in …
+      </button>
+      <TakeOut slug={slug} />
+      <button type="button" className="act" onClick={() => setBeside('against')}>
+        Contradictions
+      </button>
+    </div>
+  );
+}
+
+function DocumentFaults({ faults }: Pick<RequirementsInspection, 'faults'>) {
+  return faults.map(({ place, message, fix }) => (
+    <p key={`${place.file}:${place.line}:${message}`} className="mt-1 text-[13px] text-fail">
+      {place.file}:{place.line} {message} <span className="text-soft">{fix}</span>
+    </p>
+  ));
 }
 
 /** Keys mean something only where nothing is being written, and where no button beside the document is what they press. */

@@ -17,37 +17,20 @@ const person = 'local user';
 export function useReadingWork(requirement: RequirementView | undefined, reading: Reading | undefined, drafts: ReturnType<typeof useDrafts>) {
   const [choices, setChoices] = useState<ReadonlyMap<string, number>>(new Map());
   const [open, setOpen] = useState<{ readonly of: string; readonly editing: Editing; readonly typed: string }>();
-  const [refused, setRefused] = useState<{ readonly of: string; readonly file: string }>();
   const id = requirement?.id ?? '';
   const editing = open?.of === id ? open.editing : undefined;
   const offered = requirement && reading ? offeredIn(requirement, reading) : [];
   const chosenOf = (alternatives: readonly Proposal[]): Proposal | undefined =>
     alternatives[choices.get(`${id} ${alternatives[0]?.part}`) ?? 0] ?? alternatives[0];
   const chosen = offered.flatMap((alternatives) => chosenOf(alternatives) ?? []);
-  const change = async (...changes: RequirementChange[]): Promise<void> => {
-    if (!requirement) return;
-    const { file, path } = requirement;
-    const text = await askEngine('edit requirement', { text: drafts.text(file), path, changes });
-    if (text !== undefined) drafts.edit(file, text);
-    setRefused(text === undefined ? { of: id, file } : undefined);
-  };
-  const today = (): { by: string; on: string } => ({ by: person, on: new Date().toISOString().slice(0, 10) });
-  const taken = requirement?.criteria.map((one) => one.name) ?? [];
-  const addAll = (sentences: readonly string[]): RequirementChange[] => {
-    const names = [...taken];
-    return sentences.map((sentence) => {
-      const criterion = criterionName(sentence, names);
-      names.push(criterion);
-      return { k: 'add', criterion, sentence, ...today() };
-    });
-  };
+  const { change, addAll, problem } = useRequirementEdits(requirement, drafts);
   const start = (next: Editing): void => setOpen({ of: id, editing: next, typed: next.sentence });
   const closeEditor = (): void => setOpen(undefined);
   return {
     offered,
     editing,
     /** Why the latest change was not made. */
-    problem: refused?.of === id ? `Nothing was changed: ${refused.file} cannot be read at ${id}. Fix that file and import it again.` : undefined,
+    problem,
     chosenOf,
     /** The sentence that is looked at on a trace. */
     shown: editing ? open?.typed : (requirement?.criteria[0]?.sentence ?? chosen[0]?.sentence),
@@ -89,6 +72,34 @@ export function useReadingWork(requirement: RequirementView | undefined, reading
       else void change(what === 'accept' ? { k: 'accept', index, ...today() } : { k: what, index });
     },
   };
+}
+
+/** Changes of the chosen requirement, written into its document. */
+function useRequirementEdits(requirement: RequirementView | undefined, drafts: ReturnType<typeof useDrafts>) {
+  const [refused, setRefused] = useState<{ readonly of: string; readonly file: string }>();
+  const id = requirement?.id ?? '';
+  const change = async (...changes: RequirementChange[]): Promise<void> => {
+    if (!requirement) return;
+    const { file, path } = requirement;
+    const text = await askEngine('edit requirement', { text: drafts.text(file), path, changes });
+    if (text !== undefined) drafts.edit(file, text);
+    setRefused(text === undefined ? { of: id, file } : undefined);
+  };
+  /** New criteria, each under a name of its own. */
+  const addAll = (sentences: readonly string[]): RequirementChange[] => {
+    const names = requirement?.criteria.map((one) => one.name) ?? [];
+    return sentences.map((sentence) => {
+      const criterion = criterionName(sentence, names);
+      names.push(criterion);
+      return { k: 'add', criterion, sentence, ...today() };
+    });
+  };
+  const problem = refused?.of === id ? `Nothing was changed: ${refused.file} cannot be read at ${id}. Fix that file and import it again.` : undefined;
+  return { change, addAll, problem };
+}
+
+function today(): { by: string; on: string } {
+  return { by: person, on: new Date().toISOString().slice(0, 10) };
 }
 
 export type ReadingWork = ReturnType<typeof useReadingWork>;

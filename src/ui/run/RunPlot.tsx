@@ -1,5 +1,5 @@
 'use client';
-import { useEffect, useMemo, useRef, useState } from 'react';
+import { type ComponentProps, useEffect, useMemo, useRef, useState } from 'react';
 import { criterionSlots } from '@/core/criteria';
 import type { RunObligation } from '@/core/evidence';
 import type { Column } from '@/core/trace';
@@ -9,17 +9,12 @@ import { criterionLimits } from '../plot/criterionSignals';
 import { isBand, Lane, laneHeight, ObligationShade, shortName, TimeAxis } from '../plot/LanePlot';
 import { valueAt } from '../plot/reduce';
 import { SignalPicker } from './SignalPicker';
-import { type Window, windowAround, zoomed } from './window';
+import { type Marks, usePlotGestures } from './usePlotGestures';
+import { type Window, windowAround } from './window';
 
 const labelWidth = 168;
 /** Room above the lanes for the words of the chosen obligation. */
 const head = 20;
-
-/** Cursors that were set (s). */
-interface Marks {
-  readonly a?: number;
-  readonly b?: number;
-}
 
 /** Slots that people added to the lanes, or dropped from them. */
 interface ChosenLanes {
@@ -30,37 +25,27 @@ interface ChosenLanes {
 /** Lanes over one time axis, with zoom, cursors, limits and the chosen obligation. */
 export function RunPlot({ replayed, chosen }: { readonly replayed: Replayed; readonly chosen: RunObligation | undefined }) {
   const { trace, order } = replayed;
-  const whole = useMemo(() => ({ from: trace.from, until: trace.until }), [trace]);
-  const [view, setView] = useState<Window>(() => (chosen ? windowAround(chosen.obligation, whole) : whole));
-  const [lanes, changeLanes] = useState<ChosenLanes>({ added: [], dropped: [] });
+  const { whole, view, setView } = useView(trace, chosen);
+  const { lanes, add, drop } = useChosenLanes();
   const [pointer, setPointer] = useState<number>();
   const [marks, setMarks] = useState<Marks>({});
   const box = useRef<HTMLDivElement>(null);
   const width = useWidth(box);
-  useEffect(() => {
-    if (chosen) setView(windowAround(chosen.obligation, whole));
-  }, [chosen, whole]);
   const watched = order.watched.find((one) => one.requirement === chosen?.requirement && one.name === chosen.criterion);
   const columns = useMemo(() => chooseColumns(replayed, watched ? criterionSlots(watched.criterion) : [], lanes), [replayed, watched, lanes]);
   const limits = watched && chosen ? criterionLimits(watched.criterion, chosen.requirement) : [];
   const frame = { ...view, left: 0, width: Math.max(100, width - labelWidth - 2) };
-  const tops = columns.map((_, index) => columns.slice(0, index).reduce((sum, one) => sum + laneHeight(one), head));
-  const total = columns.reduce((sum, one) => sum + laneHeight(one), head);
+  const { tops, total } = stacked(columns);
   const timeAt = (clientX: number): number => {
     const left = (box.current?.getBoundingClientRect().left ?? 0) + labelWidth;
     return view.from + ((clientX - left) / frame.width) * (view.until - view.from);
   };
-  usePlotGestures(box, { view, whole, frameWidth: frame.width, setView, setPointer, setMarks, timeAt });
-
+  usePlotGestures(box, { left: labelWidth, view, whole, frameWidth: frame.width, setView, setPointer, setMarks, timeAt });
   const readAt = pointer ?? marks.a ?? view.from;
   return (
     <>
       <div className="mb-1 flex items-center gap-3 text-[13px] text-soft">
-        <SignalPicker
-          columns={trace.columns}
-          shown={columns}
-          add={(slot) => changeLanes(({ added, dropped }) => ({ added: [...added, slot], dropped: dropped.filter((one) => one !== slot) }))}
-        />
+        <SignalPicker columns={trace.columns} shown={columns} add={add} />
         <CursorWords at={readAt} marks={marks} />
         <button type="button" className="ml-auto underline decoration-rule" onClick={() => setView(whole)}>
           whole run
@@ -76,9 +61,7 @@ export function RunPlot({ replayed, chosen }: { readonly replayed: Replayed; rea
               trace={trace}
               at={readAt}
               marks={marks}
-              drop={() =>
-                changeLanes(({ added, dropped }) => ({ added: added.filter((one) => one !== column.slot), dropped: [...dropped, column.slot] }))
-              }
+              drop={() => drop(column.slot)}
             />
           ))}
           <svg
@@ -91,24 +74,7 @@ export function RunPlot({ replayed, chosen }: { readonly replayed: Replayed; rea
           >
             {chosen && <ObligationShade obligation={chosen.obligation} frame={frame} top={head} height={total - head} label={false} />}
             {columns.map((column, index) => (
-              <g key={column.slot}>
-                <Lane
-                  trace={trace}
-                  column={column}
-                  index={index}
-                  frame={frame}
-                  top={tops[index] as number}
-                  height={laneHeight(column)}
-                  limits={limits}
-                />
-                <line
-                  x1={0}
-                  x2={frame.width}
-                  y1={(tops[index] as number) + laneHeight(column)}
-                  y2={(tops[index] as number) + laneHeight(column)}
-                  stroke="var(--rule)"
-                />
-              </g>
+              <RuledLane key={column.slot} trace={trace} column={column} index={index} frame={frame} top={tops[index] as number} limits={limits} />
             ))}
             {chosen && <ObligationShade obligation={chosen.obligation} frame={frame} top={head} height={total - head} label />}
             <Cursors frame={frame} bottom={total} marks={marks} pointer={pointer} />
@@ -117,6 +83,46 @@ export function RunPlot({ replayed, chosen }: { readonly replayed: Replayed; rea
         </div>
       </div>
     </>
+  );
+}
+
+/** The part of the run that is on the screen: around the chosen obligation, until people go elsewhere. */
+function useView(trace: Replayed['trace'], chosen: RunObligation | undefined) {
+  const whole = useMemo(() => ({ from: trace.from, until: trace.until }), [trace]);
+  const [view, setView] = useState<Window>(() => (chosen ? windowAround(chosen.obligation, whole) : whole));
+  useEffect(() => {
+    if (chosen) setView(windowAround(chosen.obligation, whole));
+  }, [chosen, whole]);
+  return { whole, view, setView };
+}
+
+/** Where each lane begins, one below the other, and where the last one ends. */
+function stacked(columns: readonly Column[]): { readonly tops: readonly number[]; readonly total: number } {
+  let total = head;
+  const tops = columns.map((column) => {
+    const top = total;
+    total += laneHeight(column);
+    return top;
+  });
+  return { tops, total };
+}
+
+function useChosenLanes() {
+  const [lanes, change] = useState<ChosenLanes>({ added: [], dropped: [] });
+  const add = (slot: number): void => change(({ added, dropped }) => ({ added: [...added, slot], dropped: dropped.filter((one) => one !== slot) }));
+  const drop = (slot: number): void => change(({ added, dropped }) => ({ added: added.filter((one) => one !== slot), dropped: [...dropped, slot] }));
+  return { lanes, add, drop };
+}
+
+/** A lane with a line below it. */
+function RuledLane(props: Omit<ComponentProps<typeof Lane>, 'height'>) {
+  const height = laneHeight(props.column);
+  const bottom = props.top + height;
+  return (
+    <g>
+      <Lane {...props} height={height} />
+      <line x1={0} x2={props.frame.width} y1={bottom} y2={bottom} stroke="var(--rule)" />
+    </g>
   );
 }
 
@@ -234,93 +240,4 @@ function useWidth(box: React.RefObject<HTMLDivElement | null>): number {
     return () => observer.disconnect();
   }, [box]);
   return width;
-}
-
-interface Gestures {
-  readonly view: Window;
-  readonly whole: Window;
-  readonly frameWidth: number;
-  readonly setView: (view: Window) => void;
-  readonly setPointer: (t: number | undefined) => void;
-  readonly setMarks: (change: (before: Marks) => Marks) => void;
-  readonly timeAt: (clientX: number) => number;
-}
-
-/** Wheel zooms time at the pointer, drag moves, shift-drag zooms to a span, double click fits, A and B set cursors. */
-function usePlotGestures(box: React.RefObject<HTMLDivElement | null>, gestures: Gestures): void {
-  const now = useRef(gestures);
-  now.current = gestures;
-  useEffect(() => {
-    const element = box.current;
-    if (!element) return;
-    // The pointer's place is kept here as well: a key may come before the page is drawn again.
-    let hover: number | undefined;
-    let drag: { readonly x: number; readonly from: number; readonly view: Window; readonly span: boolean } | undefined;
-    const inside = ({ clientX, clientY }: MouseEvent): boolean => {
-      const { left, right, top, bottom } = element.getBoundingClientRect();
-      return clientX > left + labelWidth && clientX <= right && clientY >= top && clientY <= bottom;
-    };
-    const onWheel = (event: WheelEvent): void => {
-      if (!inside(event)) return;
-      event.preventDefault();
-      const { view, whole, timeAt, setView } = now.current;
-      setView(zoomed(view, whole, timeAt(event.clientX), event.deltaY > 0 ? 1.25 : 0.8));
-    };
-    const onDown = (event: PointerEvent): void => {
-      if (!inside(event) || event.button !== 0) return;
-      drag = { x: event.clientX, from: now.current.timeAt(event.clientX), view: now.current.view, span: event.shiftKey };
-    };
-    const onMove = (event: PointerEvent): void => {
-      const { timeAt, setPointer, setView, whole, frameWidth } = now.current;
-      if (drag && !drag.span) {
-        const length = drag.view.until - drag.view.from;
-        const moved = ((drag.x - event.clientX) / frameWidth) * length;
-        const from = Math.max(whole.from, Math.min(whole.until - length, drag.view.from + moved));
-        setView({ from, until: from + length });
-      } else {
-        hover = inside(event) ? timeAt(event.clientX) : undefined;
-        setPointer(hover);
-      }
-    };
-    const onUp = (event: PointerEvent): void => {
-      if (drag?.span) {
-        const to = now.current.timeAt(event.clientX);
-        if (Math.abs(event.clientX - drag.x) > 4)
-          now.current.setView({
-            from: Math.max(now.current.whole.from, Math.min(drag.from, to)),
-            until: Math.min(now.current.whole.until, Math.max(drag.from, to)),
-          });
-      }
-      drag = undefined;
-    };
-    const onLeave = (): void => {
-      hover = undefined;
-      now.current.setPointer(undefined);
-    };
-    const onDouble = (event: MouseEvent): void => {
-      if (inside(event)) now.current.setView(now.current.whole);
-    };
-    const onKey = (event: KeyboardEvent): void => {
-      const key = event.key.toLowerCase();
-      if (hover === undefined || event.ctrlKey || event.target instanceof HTMLInputElement || (key !== 'a' && key !== 'b')) return;
-      const at = hover;
-      now.current.setMarks((before) => ({ ...before, [key]: at }));
-    };
-    element.addEventListener('wheel', onWheel, { passive: false });
-    element.addEventListener('pointerdown', onDown);
-    window.addEventListener('pointermove', onMove);
-    window.addEventListener('pointerup', onUp);
-    element.addEventListener('pointerleave', onLeave);
-    element.addEventListener('dblclick', onDouble);
-    window.addEventListener('keydown', onKey);
-    return () => {
-      element.removeEventListener('wheel', onWheel);
-      element.removeEventListener('pointerdown', onDown);
-      window.removeEventListener('pointermove', onMove);
-      window.removeEventListener('pointerup', onUp);
-      element.removeEventListener('pointerleave', onLeave);
-      element.removeEventListener('dblclick', onDouble);
-      window.removeEventListener('keydown', onKey);
-    };
-  }, [box]);
 }

@@ -2,11 +2,12 @@
 import Link from 'next/link';
 import { useSearchParams } from 'next/navigation';
 import { Tabs } from 'radix-ui';
-import { useMemo, useState } from 'react';
+import { type ReactNode, useMemo, useState } from 'react';
 import type { RunDetail, RunObligation } from '@/core/evidence';
 import { writeCsvTrace } from '@/core/formats';
 import { plural, sentenceOf, shortfallWords, timeWords } from '@/core/wording';
 import { useReplay } from '../engine/useReplay';
+import { saveText } from '../parts/saveText';
 import { ObligationList } from './ObligationList';
 import { RunPlot } from './RunPlot';
 import { WhyNotPanel } from './WhyNotPanel';
@@ -35,30 +36,13 @@ export function RunView({ run }: { readonly run: RunDetail }) {
         </h1>
         <div className="mt-1.5 mb-2 flex items-center gap-2">
           {replay.k === 'ready' && (
-            <button type="button" className="act" onClick={() => saveText(`${run.caseName}.csv`, writeCsvTrace(replay.replayed.trace))}>
+            <button type="button" className="act" onClick={() => saveText(`${run.caseName}.csv`, writeCsvTrace(replay.replayed.trace), 'text/csv')}>
               Save data
             </button>
           )}
-          <p className="ml-auto text-[13px] text-soft">
-            stage <b className="text-ink">{run.stage}</b> · seed {run.seed} · {timeWords(run.simulatedSeconds)} in {Math.round(run.elapsedMs)} ms ·
-            revision {run.revision}, {run.isCurrent ? 'current' : 'out of date'}
-            {replay.k === 'ready' && (
-              <span data-trace={replay.replayed.result.traceHash}>
-                {' '}
-                · {replay.replayed.result.traceHash === run.traceHash ? 'replayed here: identical' : 'replayed here: the bytes differ'}
-              </span>
-            )}
-          </p>
+          <Facts run={run} replay={replay} />
         </div>
-        {(run.error || run.discounted || run.gaveUp) && (
-          <p role="alert" className="mb-2 border-fail border-l-[3px] bg-fail-tint px-3 py-1.5">
-            {run.error
-              ? sentenceOf(`The run ended at ${timeWords(run.error.at)}: ${run.error.message}`)
-              : run.discounted
-                ? `Passes from this run do not count: ${run.discounted}.`
-                : `The script gave up waiting for: ${run.gaveUp}.`}
-          </p>
-        )}
+        <Caution run={run} />
         {replay.k === 'ready' &&
           replay.replayed.result.clipped.map((one) => (
             <p key={one.signal} className="mb-2 border-lack border-l-[3px] bg-lack-tint px-3 py-1.5">
@@ -73,23 +57,64 @@ export function RunView({ run }: { readonly run: RunDetail }) {
         {replay.k === 'problem' && <p className="text-fail">The run could not be replayed: {replay.message}</p>}
         {replay.k === 'ready' && <RunPlot key={run.id} replayed={replay.replayed} chosen={chosen} />}
       </main>
-      <Tabs.Root defaultValue="obligations" className="flex h-full min-h-0 flex-col border-rule border-l bg-sheet">
-        <Tabs.List className="flex gap-4 border-rule border-b px-4 pt-3" aria-label="About this run">
-          <Tabs.Trigger value="obligations" className="tab">
-            Obligations
-          </Tabs.Trigger>
-          <Tabs.Trigger value="why" className="tab">
-            Why wasn’t it taken?
-          </Tabs.Trigger>
-        </Tabs.List>
-        <Tabs.Content value="obligations" className="min-h-0 flex-1">
-          <ObligationList run={run} chosen={chosen} choose={choose} />
-        </Tabs.Content>
-        <Tabs.Content value="why" className="min-h-0 flex-1">
-          {replay.k === 'ready' && <WhyNotPanel order={replay.replayed.order} slug={run.slug} />}
-        </Tabs.Content>
-      </Tabs.Root>
+      <About>
+        {{
+          obligations: <ObligationList run={run} chosen={chosen} choose={choose} />,
+          why: replay.k === 'ready' && <WhyNotPanel order={replay.replayed.order} slug={run.slug} />,
+        }}
+      </About>
     </div>
+  );
+}
+
+function About({ children }: { readonly children: { readonly obligations: ReactNode; readonly why: ReactNode } }) {
+  return (
+    <Tabs.Root defaultValue="obligations" className="flex h-full min-h-0 flex-col border-rule border-l bg-sheet">
+      <Tabs.List className="flex gap-4 border-rule border-b px-4 pt-3" aria-label="About this run">
+        <Tabs.Trigger value="obligations" className="tab">
+          Obligations
+        </Tabs.Trigger>
+        <Tabs.Trigger value="why" className="tab">
+          Why wasn’t it taken?
+        </Tabs.Trigger>
+      </Tabs.List>
+      <Tabs.Content value="obligations" className="min-h-0 flex-1">
+        {children.obligations}
+      </Tabs.Content>
+      <Tabs.Content value="why" className="min-h-0 flex-1">
+        {children.why}
+      </Tabs.Content>
+    </Tabs.Root>
+  );
+}
+
+/** What the run was made of, how long it took, and whether the one made here is the same. */
+function Facts({ run, replay }: { readonly run: RunDetail; readonly replay: ReturnType<typeof useReplay> }) {
+  return (
+    <p className="ml-auto text-[13px] text-soft">
+      stage <b className="text-ink">{run.stage}</b> · seed {run.seed} · {timeWords(run.simulatedSeconds)} in {Math.round(run.elapsedMs)} ms · revision{' '}
+      {run.revision}, {run.isCurrent ? 'current' : 'out of date'}
+      {replay.k === 'ready' && (
+        <span data-trace={replay.replayed.result.traceHash}>
+          {' '}
+          · {replay.replayed.result.traceHash === run.traceHash ? 'replayed here: identical' : 'replayed here: the bytes differ'}
+        </span>
+      )}
+    </p>
+  );
+}
+
+/** Why the run proves less than it seems to. */
+function Caution({ run }: { readonly run: RunDetail }) {
+  if (!run.error && !run.discounted && !run.gaveUp) return null;
+  return (
+    <p role="alert" className="mb-2 border-fail border-l-[3px] bg-fail-tint px-3 py-1.5">
+      {run.error
+        ? sentenceOf(`The run ended at ${timeWords(run.error.at)}: ${run.error.message}`)
+        : run.discounted
+          ? `Passes from this run do not count: ${run.discounted}.`
+          : `The script gave up waiting for: ${run.gaveUp}.`}
+    </p>
   );
 }
 
@@ -127,12 +152,4 @@ function Answer({ run }: { readonly run: RunDetail }) {
       {broken.length > 1 ? ` and ${plural(broken.length - 1, 'other')}` : ''}; {plural(met.length, 'other requirement')} met.
     </>
   );
-}
-
-function saveText(name: string, text: string): void {
-  const link = document.createElement('a');
-  link.href = URL.createObjectURL(new Blob([text], { type: 'text/csv' }));
-  link.download = name;
-  link.click();
-  URL.revokeObjectURL(link.href);
 }

@@ -17,7 +17,11 @@ interface SolversViewProps {
   readonly newest: Revision;
 }
 
+type Trial = ReturnType<typeof useTrial>;
+
 const limits = [0.0001, 0.001, 0.01];
+const aboutPoints =
+  'Each point is one setting, compared with a run at a tolerance of 1e-10. A tolerance or a step is not an error: what counts is the deviation it leads to.';
 
 /** One case solved in many ways: what each setting costs, what it loses, and what to take. */
 export function SolversView({ slug, newest }: SolversViewProps) {
@@ -41,26 +45,19 @@ export function SolversView({ slug, newest }: SolversViewProps) {
     setAnswer(typeof result === 'string' ? result : `Saved as revision ${result.revision}. Its runs are out of date until they are run again.`);
     if (typeof result !== 'string') held.openNewest();
   };
+  const choose = (key: string): void => {
+    const next = JSON.parse(key) as { case?: string; loop?: string };
+    setPicked(undefined);
+    setName(next.case);
+    setLoop(next.loop);
+  };
   return (
     <main className="h-full overflow-y-auto px-6 pt-5 pb-12">
       <h1 className="headline">{advice?.words ?? headOf(points.length, settings.length, of && 'loop' in of ? 'cases' : 'case', problem)}</h1>
       <NewerRevision held={held} newest={newest.revision} what="This trial is of" />
       {advice?.why && <p className="prose-line mt-1 text-fail">{advice.why}</p>}
       <div className="mt-3 flex flex-wrap items-center gap-x-5 gap-y-2">
-        <Choice
-          label="Case"
-          value={of ? keyOf(of) : ''}
-          options={[
-            ...loops.filter((one) => one.cases > 1).map((one) => [keyOf(one), `all ${one.cases} cases of ${one.loop}`] as const),
-            ...cases.map((one) => [keyOf({ case: one }), one] as const),
-          ]}
-          choose={(next) => {
-            const { case: chosen, loop: whole } = JSON.parse(next) as { case?: string; loop?: string };
-            setPicked(undefined);
-            setName(chosen);
-            setLoop(whole);
-          }}
-        />
+        <Choice label="Case" value={of ? keyOf(of) : ''} options={choicesOf(cases, loops)} choose={choose} />
         <Choice label="Allowed" value={limit} options={limits.map((one) => [one, `${100 * one} % of a span`] as const)} choose={setLimit} />
         <span className="text-soft" role="status">
           {answer || (isDone ? plural(points.length, 'setting') : `${points.length} of ${settings.length} settings solved …`)}
@@ -69,10 +66,7 @@ export function SolversView({ slug, newest }: SolversViewProps) {
       <div className="mt-4 grid grid-cols-[1fr_400px] gap-8 border-ink border-t pt-4">
         <div>
           <TrialChart points={points} chosen={shown} limit={limit} choose={setPicked} />
-          <p className="mt-2 text-[12.5px] text-soft">
-            Each point is one setting, compared with a run at a tolerance of 1e-10. A tolerance or a step is not an error: what counts is the
-            deviation it leads to.
-          </p>
+          <p className="mt-2 text-[12.5px] text-soft">{aboutPoints}</p>
         </div>
         {shown && present && (
           <PointPane
@@ -85,6 +79,13 @@ export function SolversView({ slug, newest }: SolversViewProps) {
       </div>
     </main>
   );
+}
+
+function choicesOf(cases: Trial['cases'], loops: Trial['loops']): (readonly [string, string])[] {
+  return [
+    ...loops.filter((one) => one.cases > 1).map((one) => [keyOf(one), `all ${one.cases} cases of ${one.loop}`] as const),
+    ...cases.map((one) => [keyOf({ case: one }), one] as const),
+  ];
 }
 
 /** Cases and loops may have the same name. */

@@ -141,7 +141,7 @@ function limitOf(edges: readonly number[], limit: number, tone: Tone): Config['d
   };
 }
 
-function scalesOf([min, max]: readonly [number, number], tone: Tone): NonNullable<Config['options']>['scales'] {
+function scalesOf([min, max]: readonly [number, number], tone: Tone): NonNullable<NonNullable<Config['options']>['scales']> {
   const font = { family: tone('--font-sans') || 'sans-serif', size: 12 };
   return {
     x: {

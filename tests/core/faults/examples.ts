@@ -236,6 +236,7 @@ export const examples: readonly (readonly [subject: string, documents: Documents
   ['an unknown target in SCXML', scxml('<state id="a"><transition target="b" cond="true"/></state>')],
   ['what SCXML has and charts here have not', scxml('<state id="a"><invoke type="x"/></state>')],
   ['an odd port', scxml('<datamodel><data id="u" expr="0" o:port="side"/></datamodel><state id="a"/>')],
+  ['a parameter of SCXML without a value', scxml('<datamodel><data id="u" o:port="parameter" o:type="LREAL"/></datamodel><state id="a"/>')],
   ['an odd limit', scxml('<datamodel><data id="u" expr="0" o:port="input" o:min="low"/></datamodel><state id="a"/>')],
   ['an odd type', scxml('<datamodel><data id="u" expr="0" o:port="input" o:type="WORD"/></datamodel><state id="a"/>')],
   ['an expression that is not read', scxml('<state id="a"><transition target="a" cond="new Date()"/></state>')],

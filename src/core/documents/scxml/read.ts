@@ -1,7 +1,20 @@
 import type { Element } from '@xmldom/xmldom';
 import type { Faults, Place } from '@/core/fault';
 import { type ValueType, valueTypes } from '@/core/plan';
-import type { Named, RawChart, RawComponent, RawHistory, RawMessage, RawPort, RawRegion, RawState, RawTransition, Scalar } from '@/core/shapes';
+import type {
+  Named,
+  RawChart,
+  RawComponent,
+  RawHistory,
+  RawMessage,
+  RawParameter,
+  RawPort,
+  RawRegion,
+  RawState,
+  RawTransition,
+  Scalar,
+  TypedPort,
+} from '@/core/shapes';
 import { attribute, elementsOf, parseXml, placeOf, tag, words } from '@/core/xml';
 import { type Path, type ReadDocument, readText } from '@/core/yaml';
 import { contentText } from './content';
@@ -250,7 +263,8 @@ class ScxmlReader {
     const written = new Set(all(this.root, ['assign']).map((element) => attribute(element, 'location')));
     for (const script of all(this.root, ['script']))
       for (const match of (script.textContent ?? '').matchAll(/([A-Za-z_$][\w$]*)\s*(?:[-+*/]?=(?!=)|\+\+|--)/g)) written.add(match[1]);
-    const groups = new Map<string, Record<string, RawPort>>(['input', 'output', 'parameter', 'variable'].map((kind) => [kind, {}]));
+    const ports: Record<'input' | 'output' | 'variable', Record<string, TypedPort>> = { input: {}, output: {}, variable: {} };
+    const parameters: Record<string, RawParameter> = {};
     const lines: string[] = [];
     for (const element of all(this.root, ['data'])) {
       const id = attribute(element, 'id') ?? '';
@@ -258,24 +272,24 @@ class ScxmlReader {
       if (attribute(element, 'src')) this.outside(element, '<data src>');
       const { port, start } = this.datum(element, name, lines);
       const wanted = element.getAttributeNS(ownNamespace, 'port') || (written.has(id) ? 'output' : start === undefined ? 'variable' : 'parameter');
-      const group = groups.get(wanted);
-      if (!group) this.wrong(element, `"${wanted}" is not a kind of port.`, 'Use input, output, parameter or variable.');
-      const value = start === undefined ? {} : wanted === 'parameter' ? { value: start } : wanted === 'input' ? {} : { start };
-      if (group) group[name] = { ...port, ...value };
+      if (wanted === 'input') ports.input[name] = port;
+      else if (wanted === 'output' || wanted === 'variable') ports[wanted][name] = { ...port, ...(start === undefined ? {} : { start }) };
+      else if (wanted !== 'parameter') this.wrong(element, `"${wanted}" is not a kind of port.`, 'Use input, output, parameter or variable.');
+      else if (start === undefined) this.wrong(element, `The parameter "${name}" has no value.`, 'Give it one: expr="2.5".');
+      else parameters[name] = { ...port, value: start };
       for (const at of ['inputs', 'outputs', 'parameters']) this.places.set(key([at, name]), placeOf(element, this.file));
       this.places.set(key(['behaviour', 'variables', name]), placeOf(element, this.file));
     }
     for (const script of elementsOf(this.root).filter((one) => tag(one) === 'script'))
       lines.push(this.guarded(script, () => toStatements(script.textContent ?? '', this.vocabulary)) ?? '');
-    const ports = {
-      inputs: groups.get('input') as NonNullable<RawComponent['inputs']>,
-      outputs: groups.get('output') as NonNullable<RawComponent['outputs']>,
-      parameters: groups.get('parameter') as NonNullable<RawComponent['parameters']>,
+    return {
+      variables: ports.variable,
+      ports: { inputs: ports.input, outputs: ports.output, parameters },
+      prologue: lines.filter((line) => line !== '').join('\n'),
     };
-    return { variables: groups.get('variable') ?? {}, ports, prologue: lines.filter((line) => line !== '').join('\n') };
   }
 
-  private datum(element: Element, name: string, lines: string[]): { port: RawPort & { type: ValueType }; start: Scalar | undefined } {
+  private datum(element: Element, name: string, lines: string[]): { port: TypedPort; start: Scalar | undefined } {
     const own = (attributeName: string): string | undefined => element.getAttributeNS(ownNamespace, attributeName) || undefined;
     const written = attribute(element, 'expr') ?? (element.textContent?.trim() || undefined);
     const text = written === undefined ? undefined : this.guarded(element, () => toStructuredText(written, this.vocabulary));

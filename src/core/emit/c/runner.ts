@@ -1,5 +1,5 @@
 import type { Plan } from '@/core/plan';
-import { emitCUnit } from './unit';
+import { type CUnit, emitCUnit } from './unit';
 
 /** A change of the free input of that number: from `atNs` on it is value + slope × (t − at). */
 export interface Stimulus {
@@ -12,7 +12,7 @@ export interface Stimulus {
 /** A whole program: a plan as C and a `main` that runs it as the executive does. */
 export interface CProgram {
   readonly files: Readonly<Record<string, string>>;
-  readonly calls: ReturnType<typeof emitCUnit>['calls'];
+  readonly calls: CUnit['calls'];
 }
 
 /**
@@ -24,38 +24,42 @@ export function emitRunner(plan: Plan, changes: readonly Stimulus[], stopNs: num
   const unit = emitCUnit(plan, 'plan');
   const hits = plan.tasks.map((task) => (stopNs < task.offsetNs ? 0 : Math.floor((stopNs - task.offsetNs) / task.periodNs) + 1));
   const rows = Math.ceil(stopNs / plan.solver.stepNs) + 2 * hits.reduce((a, b) => a + b, 0) + 2 * changes.length + 64;
-  const width = plan.logged.length + 1;
-  const due = plan.tasks.map((_, index) => `if(due${index}==now)plan_task${index}(&s,(double)hit${index});`);
-  const record = plan.tasks.map((task, index) => {
-    const values = task.logged.map((slot, column) => `kept${index}[hit${index}][${column}]=${unit.slot(slot, 's.')};`).join('');
-    return `if(due${index}==now){${values}hit${index}++;due${index}+=${task.periodNs}LL;}`;
-  });
-  const events = changes.map(({ atNs, input, value, slope }) => `{${atNs}LL,${input},${real(value)},${real(slope)}}`);
-  const changed = [...new Set(changes.map((change) => change.input))];
-  const take = (input: number): string => {
-    const free = plan.inputs[input];
-    if (!free) return '';
-    const parts = [
-      [free.base, 'events[event].value'],
-      [free.slope, 'events[event].slope'],
-      [free.since, '(double)events[event].ns/1e9'],
-    ] as const;
-    return `case ${input}:${parts.map(([slot, value]) => (slot === undefined ? '' : unit.store(slot, value, 's.'))).join('')}break;`;
-  };
   const main = `#define _POSIX_C_SOURCE 199309L
 #include "plan.c"
 #include <stdio.h>
 #include <stdlib.h>
 #include <string.h>
 #include <time.h>
-static double columns[${width}][${rows}];
+${memory(plan, changes, hits, rows)}
+${oneRun(plan, changes, unit, stopNs)}
+${mainFunction(plan, hits)}
+`;
+  return { files: { 'plan.h': unit.header, 'plan.c': unit.source, 'main.c': main }, calls: unit.calls };
+}
+
+/** The log, what each task has logged at its hits, the changes of free inputs in order of time, and the plan's own values. */
+function memory(plan: Plan, changes: readonly Stimulus[], hits: readonly number[], rows: number): string {
+  const width = plan.logged.length + 1;
+  const kept = plan.tasks.map((task, index) => `static double kept${index}[${Math.max(1, hits[index] ?? 0)}][${Math.max(1, task.logged.length)}];`);
+  const events = changes.map(({ atNs, input, value, slope }) => `{${atNs}LL,${input},${real(value)},${real(slope)}}`);
+  return `static double columns[${width}][${rows}];
 static double *log_[${width}];
-${plan.tasks.map((task, index) => `static double kept${index}[${Math.max(1, hits[index] ?? 0)}][${Math.max(1, task.logged.length)}];`).join('\n')}
+${kept.join('\n')}
 static const struct {long long ns;int input;double value,slope;} events[]={${[...events, '{-1,0,0.0,0.0}'].join(',')}};
 static plan_t s;
 static long row;
-static int same(long at){for(int i=0;i<${width};i++)if(i>0&&columns[i][at]!=columns[i][at-1])return 0;return 1;}
-static void run(void){
+static int same(long at){for(int i=0;i<${width};i++)if(i>0&&columns[i][at]!=columns[i][at-1])return 0;return 1;}`;
+}
+
+/** What happens at an instant, and in which order, is the same as in the executive. */
+function oneRun(plan: Plan, changes: readonly Stimulus[], unit: CUnit, stopNs: number): string {
+  const due = plan.tasks.map((_, index) => `if(due${index}==now)plan_task${index}(&s,(double)hit${index});`);
+  const record = plan.tasks.map((task, index) => {
+    const values = task.logged.map((slot, column) => `kept${index}[hit${index}][${column}]=${unit.slot(slot, 's.')};`).join('');
+    return `if(due${index}==now){${values}hit${index}++;due${index}+=${task.periodNs}LL;}`;
+  });
+  const changed = [...new Set(changes.map((change) => change.input))];
+  return `static void run(void){
 plan_init(&s);plan_start(&s);row=0;
 long long now=0;const long long stop=${stopNs}LL,step=${plan.solver.stepNs}LL;int event=0;
 ${plan.tasks.map((task, index) => `long long due${index}=${task.offsetNs}LL;long hit${index}=0;`).join('')}
@@ -63,7 +67,7 @@ plan_outputs(&s,0.0);
 for(;;){
 const double seconds=(double)now/1e9;
 if(now>0){plan_outputs(&s,seconds);plan_log(&s,seconds,log_,row);row++;}
-for(;events[event].ns>=0&&events[event].ns<=now;event++){switch(events[event].input){${changed.map(take).join('')}default:break;}}
+for(;events[event].ns>=0&&events[event].ns<=now;event++){switch(events[event].input){${changed.map((input) => taking(plan, unit, input)).join('')}default:break;}}
 plan_outputs(&s,seconds);
 ${due.join('\n')}
 ${record.join('\n')}
@@ -83,8 +87,25 @@ if(from<next){plan_outputs(&s,(double)from/1e9);plan_log(&s,(double)from/1e9,log
 }
 now=next;
 }
+}`;
 }
-int main(int argc,char **argv){
+
+/** The branch that takes over a change of one free input. */
+function taking(plan: Plan, unit: CUnit, input: number): string {
+  const free = plan.inputs[input];
+  if (!free) return '';
+  const parts = [
+    [free.base, 'events[event].value'],
+    [free.slope, 'events[event].slope'],
+    [free.since, '(double)events[event].ns/1e9'],
+  ] as const;
+  return `case ${input}:${parts.map(([slot, value]) => (slot === undefined ? '' : unit.store(slot, value, 's.'))).join('')}break;`;
+}
+
+function mainFunction(plan: Plan, hits: readonly number[]): string {
+  const width = plan.logged.length + 1;
+  const kept = plan.tasks.map((task, index) => `fwrite(kept${index},sizeof(double),${(hits[index] ?? 0) * task.logged.length},stdout);`);
+  return `int main(int argc,char **argv){
 for(int i=0;i<${width};i++)log_[i]=columns[i];
 if(argc>1){
 const long rounds=strtol(argv[1],0,10);double best=1e300;
@@ -95,11 +116,9 @@ printf("%.0f\\n",best);return 0;
 run();
 const double head[2]={(double)row,(double)s.fault};fwrite(head,sizeof(double),2,stdout);
 for(int i=0;i<${width};i++)fwrite(columns[i],sizeof(double),(size_t)row,stdout);
-${plan.tasks.map((task, index) => `fwrite(kept${index},sizeof(double),${(hits[index] ?? 0) * task.logged.length},stdout);`).join('')}
+${kept.join('')}
 return 0;
-}
-`;
-  return { files: { 'plan.h': unit.header, 'plan.c': unit.source, 'main.c': main }, calls: unit.calls };
+}`;
 }
 
 function real(value: number): string {

@@ -6,6 +6,7 @@ import {
   type Node,
   type NumericFunction,
   nodesOf,
+  numericFunctions,
   type Plan,
   type PlanFunction,
   type SlotNumber,
@@ -310,9 +311,8 @@ function constant(value: number): string {
 }
 
 function callsOf(plan: Plan): (NumericFunction | '**')[] {
-  const own: readonly NumericFunction[] = ['ABS', 'MIN', 'MAX', 'SQRT'];
   const found = nodesOf(plan).flatMap((node): (NumericFunction | '**')[] =>
-    node.k === 'call' && !own.includes(node.fn) ? [node.fn] : node.k === 'arithmetic' && node.operator === '**' ? ['**'] : [],
+    node.k === 'call' && numericFunctions[node.fn].isOfLibrary ? [node.fn] : node.k === 'arithmetic' && node.operator === '**' ? ['**'] : [],
   );
   const isNormal = nodesOf(plan).some((node) => node.k === 'draw' && node.how === 'normal');
   return [...new Set<NumericFunction | '**'>([...found, ...(isNormal ? (['LN', 'COS'] as const) : [])])];
@@ -332,7 +332,7 @@ function prelude(name: string, calls: readonly (NumericFunction | '**')[]): stri
 #include "${name}.h"
 #include <math.h>
 #include <string.h>
-${calls.map((fn) => `extern double ${library(fn)}(const double x${fn === 'ATAN2' || fn === '**' ? ', const double y' : ''});`).join('\n')}
+${calls.map((fn) => `extern double ${library(fn)}(const double x${fn === '**' || numericFunctions[fn].operands === 2 ? ', const double y' : ''});`).join('\n')}
 #if defined(__GNUC__)
 #pragma GCC diagnostic ignored "-Wunused-function"
 #pragma GCC diagnostic ignored "-Wunused-variable"

@@ -1,3 +1,4 @@
 export { emitExpression, prelude } from './expression';
+export { helperLetters, localLetters, numberedLetters, programLetters } from './letters';
 export { compileProgram, type Program, RunFault, type ShortLog } from './program';
-export type { ProgramTexts } from './text';
+export { emitProgram, type ProgramTexts } from './text';

@@ -24,6 +24,7 @@ import {
   underWay,
 } from './continuous';
 import { emitNumber, prelude } from './expression';
+import { programLetters } from './letters';
 import { ShortColumns } from './shortColumns';
 import { type Counted, emitValue, emitWork, withTemporaries } from './work';
 
@@ -79,7 +80,7 @@ export interface ProgramTexts {
   stretch(): string | undefined;
 }
 
-/** The texts of a program. Letters: `v` slots, `c` the latest rows of the continuous log, `g` those of the hits of a group. */
+/** The texts of a program; letters.ts says what its names mean. */
 export function emitProgram(plan: Plan, extra: readonly Node[], coverage: boolean): ProgramTexts {
   const text = new ProgramText(plan, extra, coverage ? new Map(decisionsOf(plan).map((decision, number) => [decision, number])) : undefined);
   return { program: text.emit(), log: text.log, hits: text.hits, stretch: () => text.emitStretch() };
@@ -156,26 +157,8 @@ own:function(){return {${this.shared().join(',')},S}}}`;
     const { plan, groups } = this;
     const tasks = plan.tasks.map((_, task) => `T${task}`);
     const ofGroups = groups.flatMap((_, group) => [`g${group}`, `p${group}`]);
-    return [
-      'v',
-      'c',
-      'w',
-      'K',
-      'Q',
-      'H',
-      'l',
-      'b',
-      'u',
-      'e',
-      'O',
-      'f',
-      'C',
-      'A',
-      '$l',
-      ...plan.functions.map((_, index) => `f${index}`),
-      ...tasks,
-      ...ofGroups,
-    ];
+    const letters = programLetters.filter((one) => one.isShared).map((one) => one.letter);
+    return [...letters, ...plan.functions.map((_, index) => `f${index}`), ...tasks, ...ofGroups];
   }
 
   emitStretch(): string | undefined {

@@ -58,31 +58,7 @@ export function Tuning({ link, desk, parameters, tuned, loopText, save }: Tuning
         </label>
       )}
       {changed.length > 0 && !desk.component && (
-        <form
-          className="border-rule border-l-2 pl-2"
-          onSubmit={(event) => {
-            event.preventDefault();
-            void keep(false);
-          }}
-        >
-          <label className="block">
-            keep {changed.length === 1 ? 'the change' : `the ${changed.length} changes`} as
-            <input
-              value={name}
-              onChange={(event) => setName(event.target.value)}
-              placeholder="name of the set"
-              className="mt-1 w-full rounded border border-rule bg-sheet px-2 py-1"
-            />
-          </label>
-          <div className="mt-1.5 flex gap-2">
-            <button type="submit" className="act" disabled={name.trim() === ''}>
-              Keep
-            </button>
-            <button type="button" className="act" disabled={name.trim() === ''} onClick={() => void keep(true)}>
-              … and use in the loop
-            </button>
-          </div>
-        </form>
+        <KeepForm words={changed.length === 1 ? 'the change' : `the ${changed.length} changes`} name={name} setName={setName} keep={keep} />
       )}
       {said && (
         <p role="status" className="mt-1 text-soft">
@@ -90,5 +66,42 @@ export function Tuning({ link, desk, parameters, tuned, loopText, save }: Tuning
         </p>
       )}
     </div>
+  );
+}
+
+interface KeepFormProps {
+  readonly words: string;
+  readonly name: string;
+  readonly setName: (name: string) => void;
+  readonly keep: (intoLoop: boolean) => Promise<void>;
+}
+
+function KeepForm({ words, name, setName, keep }: KeepFormProps) {
+  return (
+    <form
+      className="border-rule border-l-2 pl-2"
+      onSubmit={(event) => {
+        event.preventDefault();
+        void keep(false);
+      }}
+    >
+      <label className="block">
+        keep {words} as
+        <input
+          value={name}
+          onChange={(event) => setName(event.target.value)}
+          placeholder="name of the set"
+          className="mt-1 w-full rounded border border-rule bg-sheet px-2 py-1"
+        />
+      </label>
+      <div className="mt-1.5 flex gap-2">
+        <button type="submit" className="act" disabled={name.trim() === ''}>
+          Keep
+        </button>
+        <button type="button" className="act" disabled={name.trim() === ''} onClick={() => void keep(true)}>
+          … and use in the loop
+        </button>
+      </div>
+    </form>
   );
 }

@@ -27,65 +27,8 @@ export function Scene({ link, scene, signals }: SceneProps) {
   const note = useRef<HTMLDivElement>(null);
   const followed = useMemo(() => followedBy(scene, signals), [scene, signals]);
   useEffect(() => {
-    const element = box.current;
-    if (!element) return;
-    element.replaceChildren(DOMPurify.sanitize(scene.svg, { ...letThrough, RETURN_DOM_FRAGMENT: true }));
-    const parts = new Map(scene.moves.map((move) => [move.part, element.querySelector(`#${CSS.escape(move.part)}`)]));
-    const drawn = new Map<Move, number>();
-    const turned = new Map<Element, string>();
-    let over: string | undefined;
-    const draw = (): void => {
-      // A part may be turned and lifted at once.
-      const transforms = new Map<Element, string[]>();
-      for (const move of scene.moves) {
-        const part = parts.get(move.part);
-        const value = link.value(move.slot);
-        if (!part || Number.isNaN(value)) continue;
-        if (move.set === 'turn' || move.set === 'along' || move.set === 'up') {
-          transforms.set(part, [...(transforms.get(part) ?? []), transformOf(move, value)]);
-        } else if (drawn.get(move) !== value) {
-          drawn.set(move, value);
-          place(part, move, value);
-        }
-      }
-      for (const [part, list] of transforms) {
-        const transform = list.join(' ');
-        if (turned.get(part) === transform) continue;
-        turned.set(part, transform);
-        (part as SVGElement).style.transform = transform;
-      }
-      tell();
-    };
-    const tell = (): void => {
-      if (!note.current) return;
-      const lines = (over === undefined ? undefined : followed.get(over)) ?? [];
-      note.current.hidden = lines.length === 0;
-      note.current.textContent = lines
-        .map((signal) => `${signal.name} ${valueWords(signal, link.value(signal.slot))} ${signal.unit}`.trim())
-        .join('\n');
-    };
-    const onMove = (event: PointerEvent): void => {
-      const { target } = event;
-      over = target instanceof Element ? partAt(target, followed) : undefined;
-      if (note.current) {
-        const { left, top } = element.getBoundingClientRect();
-        note.current.style.transform = `translate(${event.clientX - left + 12}px, ${event.clientY - top + 14}px)`;
-      }
-      tell();
-    };
-    const onLeave = (): void => {
-      over = undefined;
-      tell();
-    };
-    draw();
-    element.addEventListener('pointermove', onMove);
-    element.addEventListener('pointerleave', onLeave);
-    const hush = link.hearFrames(draw);
-    return () => {
-      hush();
-      element.removeEventListener('pointermove', onMove);
-      element.removeEventListener('pointerleave', onLeave);
-    };
+    if (!box.current || !note.current) return;
+    return animated(box.current, note.current, link, scene, followed);
   }, [link, scene, followed]);
   return (
     <div className="relative">
@@ -98,6 +41,85 @@ export function Scene({ link, scene, signals }: SceneProps) {
       />
     </div>
   );
+}
+
+/** Puts the picture into its box and keeps it moving. @returns what ends it */
+function animated(
+  box: HTMLElement,
+  note: HTMLElement,
+  link: DeskLink,
+  scene: OpenedScene,
+  followed: ReadonlyMap<string, readonly DeskSignal[]>,
+): () => void {
+  box.replaceChildren(DOMPurify.sanitize(scene.svg, { ...letThrough, RETURN_DOM_FRAGMENT: true }));
+  const mover = new Mover(box, scene.moves);
+  let over: string | undefined;
+  const tell = (): void => {
+    const lines = (over === undefined ? undefined : followed.get(over)) ?? [];
+    note.hidden = lines.length === 0;
+    note.textContent = lines.map((signal) => `${signal.name} ${valueWords(signal, link.value(signal.slot))} ${signal.unit}`.trim()).join('\n');
+  };
+  const draw = (): void => {
+    mover.draw((slot) => link.value(slot));
+    tell();
+  };
+  const onMove = (event: PointerEvent): void => {
+    const { target } = event;
+    over = target instanceof Element ? partAt(target, followed) : undefined;
+    const { left, top } = box.getBoundingClientRect();
+    note.style.transform = `translate(${event.clientX - left + 12}px, ${event.clientY - top + 14}px)`;
+    tell();
+  };
+  const onLeave = (): void => {
+    over = undefined;
+    tell();
+  };
+  draw();
+  box.addEventListener('pointermove', onMove);
+  box.addEventListener('pointerleave', onLeave);
+  const hush = link.hearFrames(draw);
+  return () => {
+    hush();
+    box.removeEventListener('pointermove', onMove);
+    box.removeEventListener('pointerleave', onLeave);
+  };
+}
+
+/** Moves the parts of a picture; what has not changed is left alone. */
+class Mover {
+  private readonly parts: ReadonlyMap<string, Element | null>;
+  private readonly drawn = new Map<Move, number>();
+  private readonly turned = new Map<Element, string>();
+
+  constructor(
+    box: HTMLElement,
+    private readonly moves: readonly Move[],
+  ) {
+    this.parts = new Map(moves.map((move) => [move.part, box.querySelector(`#${CSS.escape(move.part)}`)]));
+  }
+
+  draw(read: (slot: number) => number): void {
+    // A part may be turned and lifted at once.
+    const transforms = new Map<Element, string[]>();
+    for (const move of this.moves) {
+      const part = this.parts.get(move.part);
+      const value = read(move.slot);
+      if (!part || Number.isNaN(value)) continue;
+      if (move.set === 'turn' || move.set === 'along' || move.set === 'up') {
+        transforms.set(part, [...(transforms.get(part) ?? []), transformOf(move, value)]);
+      } else if (this.drawn.get(move) !== value) {
+        this.drawn.set(move, value);
+        place(part, move, value);
+      }
+    }
+    for (const [part, list] of transforms) this.transform(part, list.join(' '));
+  }
+
+  private transform(part: Element, transform: string): void {
+    if (this.turned.get(part) === transform) return;
+    this.turned.set(part, transform);
+    (part as SVGElement).style.transform = transform;
+  }
 }
 
 /** The signals each part of the picture follows. */

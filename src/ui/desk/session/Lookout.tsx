@@ -32,8 +32,6 @@ export function Lookout({ link, example, at, look }: LookoutProps) {
     link.tell({ k: 'catch', text });
     look(undefined);
   };
-  const index = at === undefined ? caught.length : caught.indexOf(at);
-  const go = (next: number): void => look(next < caught.length ? caught[next] : undefined);
   return (
     <form
       className="flex flex-wrap items-center gap-1.5"
@@ -53,31 +51,37 @@ export function Lookout({ link, example, at, look }: LookoutProps) {
           className={`figure w-44 rounded border bg-sheet px-1.5 py-0.5 text-ink ${problem ? 'border-fail' : 'border-rule'}`}
         />
       </label>
-      {caught.length > 0 && (
-        <>
-          <button type="button" className="chip" aria-label="the one before" disabled={index <= 0} onClick={() => go(index - 1)}>
-            ‹
-          </button>
-          <output aria-label="Caught" className="figure text-ink">
-            {at === undefined ? `${caught.length} caught` : `${index + 1} of ${caught.length}, at ${timeWords(at)}`}
-          </output>
-          {at !== undefined && (
-            <>
-              <button type="button" className="chip" aria-label="the next one" disabled={index + 1 >= caught.length} onClick={() => go(index + 1)}>
-                ›
-              </button>
-              <button type="button" className="chip" onClick={() => look(undefined)}>
-                follow again
-              </button>
-            </>
-          )}
-        </>
-      )}
+      {caught.length > 0 && <Caught caught={caught} at={at} look={look} />}
       {problem && (
         <span role="alert" className="w-full text-fail">
           {problem}
         </span>
       )}
     </form>
+  );
+}
+
+function Caught({ caught, at, look }: Pick<LookoutProps, 'at' | 'look'> & { readonly caught: readonly number[] }) {
+  const index = at === undefined ? caught.length : caught.indexOf(at);
+  const go = (next: number): void => look(next < caught.length ? caught[next] : undefined);
+  return (
+    <>
+      <button type="button" className="chip" aria-label="the one before" disabled={index <= 0} onClick={() => go(index - 1)}>
+        ‹
+      </button>
+      <output aria-label="Caught" className="figure text-ink">
+        {at === undefined ? `${caught.length} caught` : `${index + 1} of ${caught.length}, at ${timeWords(at)}`}
+      </output>
+      {at !== undefined && (
+        <>
+          <button type="button" className="chip" aria-label="the next one" disabled={index + 1 >= caught.length} onClick={() => go(index + 1)}>
+            ›
+          </button>
+          <button type="button" className="chip" onClick={() => look(undefined)}>
+            follow again
+          </button>
+        </>
+      )}
+    </>
   );
 }

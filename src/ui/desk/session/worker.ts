@@ -1,7 +1,8 @@
 import { buttonSteps, caseOf, conditionOf, DeskSession, type Standing, sequenceSvg, startActions, type Take, takeOf } from '@/core/desk';
+import type { SourceFile } from '@/core/documents';
 import { nameKey } from '@/core/language';
 import type { Node } from '@/core/plan';
-import { checkProject, type DeskInUse, openDesk } from '@/core/project';
+import { checkProject, type DeskChoice, type DeskInUse, openDesk } from '@/core/project';
 import type { RawCase } from '@/core/shapes';
 import { sentenceOf, timeWords } from '@/core/wording';
 import type { DeskAsk, DeskTold } from './messages';
@@ -119,24 +120,61 @@ function taken(): Take {
   return takeOf(session.trace(), desk.order.experiment.plan, desk.loop, session.events);
 }
 
+function open(files: readonly SourceFile[], choice: DeskChoice): void {
+  stopTimer();
+  const checked = checkProject(files);
+  const desk = openDesk(checked, choice);
+  if (typeof desk === 'string') {
+    scope.postMessage({ k: 'problem', message: desk });
+    return;
+  }
+  const { startFrom } = desk.view;
+  const test = startFrom === undefined ? undefined : checked.project.cases.get(nameKey(startFrom));
+  use = { desk, session: new DeskSession(desk.order, clock), caseValues: test?.raw ?? {} };
+  for (const action of startActions(desk.view.items, desk.assembled)) use.session.act(action);
+  scope.postMessage({ k: 'opened', desk: desk.view });
+}
+
+/** A condition as it was typed, none where nothing was, or what is wrong with it. */
+function conditionIn(text: string): { readonly condition: Node | undefined; readonly problem: string } {
+  const found = text.trim() === '' ? undefined : conditionOf(text, inUse().desk.assembled);
+  return typeof found === 'string' ? { condition: undefined, problem: found } : { condition: found, problem: '' };
+}
+
+function pauseWhen(text: string): void {
+  const { condition, problem } = conditionIn(text);
+  conditionText = text.trim();
+  scope.postMessage({ k: 'condition', problem });
+  if (problem === '') inUse().session.pauseWhen(condition);
+}
+
+function catchWhen(text: string): void {
+  const { condition, problem } = conditionIn(text);
+  lookout = condition;
+  [caught, lookedAt] = [-1, undefined];
+  scope.postMessage({ k: 'caught', at: [], problem });
+}
+
+function tellTake(): void {
+  const { view } = inUse().desk;
+  const take = taken();
+  scope.postMessage({ k: 'take', take, svg: sequenceSvg(take, view.name || view.loop) });
+}
+
+/** The head of a case made from a take: the desk's loop and requirements, and the values of the case it was started from. */
+function headingOf(heading: Extract<DeskAsk, { k: 'make case' }>['heading']) {
+  const { desk, caseValues } = inUse();
+  const { loop, variant, requirements } = desk.view;
+  return { ...heading, loop, ...(variant === undefined ? {} : { variant }), ...caseValues, meantFor: requirements };
+}
+
 /** Does what is asked. @returns true when the values on the screen may have changed */
 function answer(ask: DeskAsk): boolean {
   if (ask.k === 'open') {
-    stopTimer();
-    const checked = checkProject(ask.files);
-    const desk = openDesk(checked, ask.choice);
-    if (typeof desk === 'string') {
-      scope.postMessage({ k: 'problem', message: desk });
-      return false;
-    }
-    const { startFrom } = desk.view;
-    const test = startFrom === undefined ? undefined : checked.project.cases.get(nameKey(startFrom));
-    use = { desk, session: new DeskSession(desk.order, clock), caseValues: test?.raw ?? {} };
-    for (const action of startActions(desk.view.items, desk.assembled)) use.session.act(action);
-    scope.postMessage({ k: 'opened', desk: desk.view });
+    open(ask.files, ask.choice);
     return false;
   }
-  const { session, desk, caseValues } = inUse();
+  const { session, desk } = inUse();
   // biome-ignore lint/nursery/useExhaustiveSwitchCases: opening is answered above
   switch (ask.k) {
     case 'show':
@@ -172,40 +210,21 @@ function answer(ask: DeskAsk): boolean {
       session.back();
       for (const action of startActions(ask.items, desk.assembled)) session.act(action);
       return true;
-    case 'pause when': {
-      const condition = ask.text.trim() === '' ? undefined : conditionOf(ask.text, desk.assembled);
-      conditionText = ask.text.trim();
-      scope.postMessage({ k: 'condition', problem: typeof condition === 'string' ? condition : '' });
-      if (typeof condition !== 'string') session.pauseWhen(condition);
+    case 'pause when':
+      pauseWhen(ask.text);
       return false;
-    }
-    case 'catch': {
-      const condition = ask.text.trim() === '' ? undefined : conditionOf(ask.text, desk.assembled);
-      lookout = typeof condition === 'string' ? undefined : condition;
-      [caught, lookedAt] = [-1, undefined];
-      scope.postMessage({ k: 'caught', at: [], problem: typeof condition === 'string' ? condition : '' });
+    case 'catch':
+      catchWhen(ask.text);
       return true;
-    }
     case 'look at':
       lookedAt = ask.at;
       return true;
-    case 'take': {
-      const take = taken();
-      scope.postMessage({ k: 'take', take, svg: sequenceSvg(take, desk.view.name || desk.view.loop) });
+    case 'take':
+      tellTake();
       return false;
-    }
-    case 'make case': {
-      const { loop, variant, requirements } = desk.view;
-      const heading = {
-        ...ask.heading,
-        loop,
-        ...(variant === undefined ? {} : { variant }),
-        ...caseValues,
-        meantFor: requirements,
-      };
-      scope.postMessage({ k: 'case', taken: caseOf(taken(), desk.order.experiment.plan, session.events, heading, ask.by) });
+    case 'make case':
+      scope.postMessage({ k: 'case', taken: caseOf(taken(), desk.order.experiment.plan, session.events, headingOf(ask.heading), ask.by) });
       return false;
-    }
   }
 }
 

@@ -42,24 +42,9 @@ export function TakeBands({ take, width }: { readonly take: Take; readonly width
           ))}
           {take.states
             .filter((state) => state.party === track.party)
-            .map((state) => {
-              const [from, until] = [x(state.from), x(state.until)];
-              const y = track.top + track.regions.indexOf(state.region) * bandHeight;
-              const words = `${state.state} ${timeWords(state.until - state.from)}`;
-              const tone = bandTones[Math.abs(hash(state.state)) % bandTones.length];
-              return (
-                <g key={`${state.region} ${state.from}`}>
-                  <rect x={from} y={y} width={Math.max(1, until - from - 1)} height={bandHeight - 4} fill={tone}>
-                    <title>{`${state.region}: ${words}, from ${timeWords(state.from)}`}</title>
-                  </rect>
-                  {until - from > words.length * 5.9 + 6 && (
-                    <text x={from + 4} y={y + 14} fontSize={10.5} fontFamily="var(--font-mono)" fill="var(--ink)">
-                      {words}
-                    </text>
-                  )}
-                </g>
-              );
-            })}
+            .map((state) => (
+              <StateBand key={`${state.region} ${state.from}`} state={state} x={x} y={track.top + track.regions.indexOf(state.region) * bandHeight} />
+            ))}
         </g>
       ))}
       {take.arrows.map((arrow) => (
@@ -79,6 +64,35 @@ export function TakeBands({ take, width }: { readonly take: Take; readonly width
         </text>
       ))}
     </svg>
+  );
+}
+
+interface StateBandProps {
+  readonly state: Take['states'][number];
+  readonly x: (t: number) => number;
+  readonly y: number;
+}
+
+function StateBand({ state, x, y }: StateBandProps) {
+  const [from, until] = [x(state.from), x(state.until)];
+  const words = `${state.state} ${timeWords(state.until - state.from)}`;
+  return (
+    <g>
+      <rect
+        x={from}
+        y={y}
+        width={Math.max(1, until - from - 1)}
+        height={bandHeight - 4}
+        fill={bandTones[Math.abs(hash(state.state)) % bandTones.length]}
+      >
+        <title>{`${state.region}: ${words}, from ${timeWords(state.from)}`}</title>
+      </rect>
+      {until - from > words.length * 5.9 + 6 && (
+        <text x={from + 4} y={y + 14} fontSize={10.5} fontFamily="var(--font-mono)" fill="var(--ink)">
+          {words}
+        </text>
+      )}
+    </g>
   );
 }
 

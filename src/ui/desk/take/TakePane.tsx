@@ -6,6 +6,7 @@ import type { Take, TakenCase } from '@/core/desk';
 import { fileNameOf } from '@/core/documents';
 import { plural, timeWords } from '@/core/wording';
 import { saveRevision } from '../../drafts/saveRevision';
+import { saveText } from '../../parts/saveText';
 import type { DeskLink } from '../session/DeskLink';
 import { TakeBands } from './TakeBands';
 
@@ -36,7 +37,7 @@ export function TakePane({ take: { take, svg }, close, ...making }: TakePaneProp
             <Dialog.Title className="headline">
               {plural(doings, 'action')} by hand in {timeWords(take.until)}, and what came of {doings === 1 ? 'it' : 'them'}.
             </Dialog.Title>
-            <button type="button" className="act ml-auto shrink-0" onClick={() => saveText('take.svg', svg)}>
+            <button type="button" className="act ml-auto shrink-0" onClick={() => saveText('take.svg', svg, 'image/svg+xml')}>
               Save as sequence diagram
             </button>
             <Dialog.Close className="act">Close</Dialog.Close>
@@ -123,12 +124,4 @@ function CaseLink({ slug, name }: { readonly slug: string; readonly name: string
       Run it among the cases
     </Link>
   );
-}
-
-function saveText(name: string, text: string): void {
-  const link = document.createElement('a');
-  link.href = URL.createObjectURL(new Blob([text], { type: 'image/svg+xml' }));
-  link.download = name;
-  link.click();
-  URL.revokeObjectURL(link.href);
 }

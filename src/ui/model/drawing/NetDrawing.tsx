@@ -129,8 +129,6 @@ const StillSlip = memo(SlipOfPaper);
 function SlipOfPaper({ slip, laid, setOver, open, choice }: { readonly slip: Slip } & Pick<SheetProps, 'laid' | 'setOver' | 'open' | 'choice'>) {
   const box = laid.boxes.get(slip.id);
   if (!box) return null;
-  const { x, y, width, height } = box;
-  const pin = (name: string, side: 'WEST' | 'EAST') => laid.pins.get(`${slip.id}/${side}/${name}`);
   const { opens } = slip;
   const toggle = choice && !slip.outside ? () => choice.toggle(slip.title) : undefined;
   const isChosen = choice?.chosen.has(slip.title) ?? false;
@@ -162,45 +160,58 @@ function SlipOfPaper({ slip, laid, setOver, open, choice }: { readonly slip: Sli
         : {})}
     >
       <title>{slip.about || slip.title}</title>
-      {slip.outside ? (
-        <text
-          x={slip.outside === 'input' ? x + width - 8 : x + 8}
-          y={y + 17}
-          textAnchor={slip.outside === 'input' ? 'end' : 'start'}
-          className="fill-ink font-mono text-[12px]"
-        >
-          {slip.title}
-        </text>
-      ) : (
-        <>
-          <rect
-            x={x}
-            y={y}
-            width={width}
-            height={height}
-            className={isChosen ? 'fill-tint stroke-ink' : 'fill-sheet stroke-rule'}
-            strokeWidth={isChosen ? 2.4 : 1.4}
-          />
-          <text x={x + 10} y={y + 16} className="fill-ink font-semibold text-[13px]">
-            {slip.title}
-          </text>
-          <text x={x + 10} y={y + 30} className="fill-soft font-mono text-[10.5px]">
-            {slip.text}
-          </text>
-          {slip.inputs.map((name) => (
-            <text key={name} x={x + 9} y={(pin(name, 'WEST')?.y ?? y) + 3.5} className="fill-soft font-mono text-[10px]">
-              {name}
-            </text>
-          ))}
-          {slip.outputs.map((name) => (
-            <text key={name} x={x + width - 8} y={(pin(name, 'EAST')?.y ?? y) + 3.5} textAnchor="end" className="fill-soft font-mono text-[10px]">
-              {name}
-            </text>
-          ))}
-          {slip.picture && <PictureOf picture={slip.picture} size={18} x={x + width - 36} y={y + 6} />}
-          {slip.opens && <path d={`M${x + width - 14} ${y + 9}h6v6`} className="fill-none stroke-soft" />}
-        </>
-      )}
+      {slip.outside ? <OutsidePin slip={slip} box={box} /> : <Paper slip={slip} box={box} pins={laid.pins} isChosen={isChosen} />}
     </g>
+  );
+}
+
+interface PaperProps {
+  readonly slip: Slip;
+  readonly box: { readonly x: number; readonly y: number; readonly width: number; readonly height: number };
+}
+
+/** An input or output of the sheet itself. */
+function OutsidePin({ slip, box: { x, y, width } }: PaperProps) {
+  const isInput = slip.outside === 'input';
+  return (
+    <text x={isInput ? x + width - 8 : x + 8} y={y + 17} textAnchor={isInput ? 'end' : 'start'} className="fill-ink font-mono text-[12px]">
+      {slip.title}
+    </text>
+  );
+}
+
+/** The slip itself, with its names. */
+function Paper({ slip, box, pins, isChosen }: PaperProps & { readonly pins: SheetProps['laid']['pins']; readonly isChosen: boolean }) {
+  const { x, y, width, height } = box;
+  const heightOf = (side: 'WEST' | 'EAST', name: string): number => (pins.get(`${slip.id}/${side}/${name}`)?.y ?? y) + 3.5;
+  return (
+    <>
+      <rect
+        x={x}
+        y={y}
+        width={width}
+        height={height}
+        className={isChosen ? 'fill-tint stroke-ink' : 'fill-sheet stroke-rule'}
+        strokeWidth={isChosen ? 2.4 : 1.4}
+      />
+      <text x={x + 10} y={y + 16} className="fill-ink font-semibold text-[13px]">
+        {slip.title}
+      </text>
+      <text x={x + 10} y={y + 30} className="fill-soft font-mono text-[10.5px]">
+        {slip.text}
+      </text>
+      {slip.inputs.map((name) => (
+        <text key={name} x={x + 9} y={heightOf('WEST', name)} className="fill-soft font-mono text-[10px]">
+          {name}
+        </text>
+      ))}
+      {slip.outputs.map((name) => (
+        <text key={name} x={x + width - 8} y={heightOf('EAST', name)} textAnchor="end" className="fill-soft font-mono text-[10px]">
+          {name}
+        </text>
+      ))}
+      {slip.picture && <PictureOf picture={slip.picture} size={18} x={x + width - 36} y={y + 6} />}
+      {slip.opens && <path d={`M${x + width - 14} ${y + 9}h6v6`} className="fill-none stroke-soft" />}
+    </>
   );
 }

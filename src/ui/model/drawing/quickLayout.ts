@@ -17,14 +17,30 @@ export function quickLayout(children: readonly ElkNode[], edges: readonly ElkExt
   });
   const feeds = new Map<string, string[]>();
   for (const { source, target } of links) feeds.set(target, [...(feeds.get(target) ?? []), source]);
-  const layers = columns(children, feeds);
-  const at = new Map<string, { x: number; y: number }>();
+  const { at, width } = placesOf(columns(children, feeds), feeds);
+  // As from the library, pins count from the corner of the sheet.
+  const placed = children.map((child) => {
+    const { x: left, y: top } = at.get(child.id) ?? { x: 0, y: 0 };
+    return { ...child, x: left, y: top, ports: child.ports?.map((port) => ({ ...port, x: left + (port.x ?? 0), y: top + (port.y ?? 0) })) ?? [] };
+  });
+  const ends = links.map(({ edge, source, target }) => ({
+    edge,
+    start: pinAt(byId.get(source), edge.sources[0] ?? '', at.get(source)),
+    end: pinAt(byId.get(target), edge.targets[0] ?? '', at.get(target)),
+  }));
+  const height = Math.max(0, ...placed.map((child) => child.y + (child.height ?? 0)));
+  return { id: 'root', x: 0, y: 0, width, height, children: placed, edges: routed(ends) };
+}
+
+/** Column by column, each slip as near to the mean height of what feeds it as those above it let it. */
+function placesOf(layers: readonly (readonly ElkNode[])[], feeds: ReadonlyMap<string, readonly string[]>) {
+  const at = new Map<string, Point>();
+  const wish = (child: ElkNode): number => {
+    const ys = (feeds.get(child.id) ?? []).flatMap((source) => at.get(source)?.y ?? []);
+    return ys.length === 0 ? Number.POSITIVE_INFINITY : ys.reduce((a, b) => a + b, 0) / ys.length;
+  };
   let x = 0;
   for (const layer of layers) {
-    const wish = (child: ElkNode): number => {
-      const ys = (feeds.get(child.id) ?? []).flatMap((source) => at.get(source)?.y ?? []);
-      return ys.length === 0 ? Number.POSITIVE_INFINITY : ys.reduce((a, b) => a + b, 0) / ys.length;
-    };
     const ordered = layer.map((child) => ({ child, wish: wish(child) })).sort((a, b) => (a.wish === b.wish ? 0 : a.wish - b.wish));
     let y = 0;
     for (const { child, wish: wanted } of ordered) {
@@ -34,15 +50,13 @@ export function quickLayout(children: readonly ElkNode[], edges: readonly ElkExt
     }
     x += Math.max(...layer.map((child) => child.width ?? 0)) + gap.layer;
   }
-  // As from the library, pins count from the corner of the sheet.
-  const placed = children.map((child) => {
-    const { x: left, y: top } = at.get(child.id) ?? { x: 0, y: 0 };
-    return { ...child, x: left, y: top, ports: child.ports?.map((port) => ({ ...port, x: left + (port.x ?? 0), y: top + (port.y ?? 0) })) ?? [] };
-  });
+  return { at, width: x };
+}
+
+/** Wires at right angles; one that leads back goes over the top, in a lane of its own. */
+function routed(ends: readonly { readonly edge: ElkExtendedEdge; readonly start: Point; readonly end: Point }[]): ElkExtendedEdge[] {
   let back = 0;
-  const routed = links.map(({ edge, source, target }, index) => {
-    const start = pinAt(byId.get(source), edge.sources[0] ?? '', at.get(source));
-    const end = pinAt(byId.get(target), edge.targets[0] ?? '', at.get(target));
+  return ends.map(({ edge, start, end }, index) => {
     const lane = 8 + (index % 8) * gap.lane;
     if (end.x > start.x) {
       const turn = end.x - lane;
@@ -71,8 +85,6 @@ export function quickLayout(children: readonly ElkNode[], edges: readonly ElkExt
       end,
     );
   });
-  const height = Math.max(0, ...placed.map((child) => child.y + (child.height ?? 0)));
-  return { id: 'root', x: 0, y: 0, width: x, height, children: placed, edges: routed };
 }
 
 interface Point {

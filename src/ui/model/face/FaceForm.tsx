@@ -61,18 +61,15 @@ function Parameter({ parameter, set }: { readonly parameter: FacePort; readonly 
       )}
       <span className="figure text-soft">{unit}</span>
       {typeof value === 'number' && min !== undefined && max !== undefined ? (
-        <input
-          type="range"
-          aria-label={`${name}, slider`}
+        <Slider
+          label={`${name}, slider`}
           min={min}
           max={max}
-          step={(max - min) / 200}
           value={value}
-          onChange={(event) => {
+          set={(next) => {
             setDraft(undefined);
-            set(Number(Number(event.target.value).toPrecision(4)));
+            set(next);
           }}
-          className="h-3 w-full accent-[var(--ink)]"
         />
       ) : (
         <span />
@@ -85,6 +82,29 @@ function Parameter({ parameter, set }: { readonly parameter: FacePort; readonly 
       )}
       {problem && <p className="col-span-5 text-[12.5px] text-fail">{problem}</p>}
     </div>
+  );
+}
+
+interface SliderProps {
+  readonly label: string;
+  readonly min: number;
+  readonly max: number;
+  readonly value: number;
+  readonly set: (value: number) => void;
+}
+
+function Slider({ label, min, max, value, set }: SliderProps) {
+  return (
+    <input
+      type="range"
+      aria-label={label}
+      min={min}
+      max={max}
+      step={(max - min) / 200}
+      value={value}
+      onChange={(event) => set(Number(Number(event.target.value).toPrecision(4)))}
+      className="h-3 w-full accent-[var(--ink)]"
+    />
   );
 }
 

@@ -1,5 +1,5 @@
 import type { ValueType } from '@/core/plan';
-import type { Named, RawComponent, RawPort, Scalar } from '@/core/shapes';
+import type { Named, RawComponent, RawPort, Scalar, TypedPort } from '@/core/shapes';
 
 /** Values that shape an element and cannot change in a run: signs, orders, tables. */
 export type Settings = Readonly<Record<string, unknown>>;
@@ -31,8 +31,7 @@ export interface Face {
   readonly parameters?: Named<RawPort & { readonly value: Scalar }>;
 }
 
-const ports = (types: Named<ValueType>): Named<RawPort & { type: ValueType }> =>
-  Object.fromEntries(Object.entries(types).map(([name, type]) => [name, { type }]));
+const ports = (types: Named<ValueType>): Named<TypedPort> => Object.fromEntries(Object.entries(types).map(([name, type]) => [name, { type }]));
 
 function component(face: Face, behaviour: RawComponent['behaviour']): RawComponent {
   const { inputs = {}, outputs = { out: 'LREAL' }, parameters = {} } = face;

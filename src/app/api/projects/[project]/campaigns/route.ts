@@ -1,10 +1,15 @@
 import Joi from 'joi';
+import { listOf, object } from '@/core/shapes';
 import { startCampaign } from '@/server/campaigns';
 import { database } from '@/server/database';
 import { findProject } from '@/server/projects';
 import { answer, readBody, refuse, send } from '../../../answer';
 
-const shape = Joi.object<{ cases?: string[] }>({ cases: Joi.array().items(Joi.string().max(200)).min(1).max(10_000) });
+interface Asked {
+  readonly cases?: readonly string[];
+}
+
+const shape = object<Asked>({ cases: listOf({ joi: Joi.string().max(200) }, (list) => list.min(1).max(10_000)) });
 
 /** Starts a campaign over the cases named, or all of them. */
 export async function POST(request: Request, { params }: { params: Promise<{ project: string }> }): Promise<Response> {

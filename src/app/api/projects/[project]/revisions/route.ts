@@ -1,23 +1,31 @@
 import Joi from 'joi';
-import { isDocumentPath } from '@/core/documents';
+import { isDocumentPath, type SourceFile } from '@/core/documents';
+import { listOf, object, required, type Shape } from '@/core/shapes';
 import { plural } from '@/core/wording';
 import { database } from '@/server/database';
 import { findProject, findRevision, readFiles, saveFiles } from '@/server/projects';
 import { answer, readBody, refuse, send } from '../../../answer';
 
-const documentPath = Joi.string()
-  .max(300)
-  .custom((path: string, helpers) => (isDocumentPath(path) ? path : helpers.error('place')))
-  .messages({ place: 'no document of a project may stand at "{#value}"' });
+const documentPath: Shape<string> = {
+  joi: Joi.string()
+    .max(300)
+    .custom((path: string, helpers) => (isDocumentPath(path) ? path : helpers.error('place')))
+    .messages({ place: 'no document of a project may stand at "{#value}"' }),
+};
 
-const shape = Joi.object<{ base: number; files: { path: string; text: string }[]; note?: string }>({
-  base: Joi.number().integer().min(1).required(),
-  files: Joi.array()
-    .items(Joi.object({ path: documentPath.required(), text: Joi.string().allow('').max(2_000_000).required() }))
-    .min(1)
-    .max(500)
-    .required(),
-  note: Joi.string().max(1000),
+interface Saving {
+  /** Number of the revision that the documents were edited from. */
+  readonly base: number;
+  readonly files: readonly SourceFile[];
+  readonly note?: string;
+}
+
+const file = object<SourceFile>({ path: required(documentPath), text: required({ joi: Joi.string().allow('').max(2_000_000) }) });
+
+const shape = object<Saving>({
+  base: required({ joi: Joi.number().integer().min(1) }),
+  files: required(listOf(file, (list) => list.min(1).max(500))),
+  note: { joi: Joi.string().max(1000) },
 });
 
 /** The documents of one revision, `?number=3`, or of the newest, with the identity of the project, so that an archive can be told to be of it. */
