@@ -1,4 +1,5 @@
 import { Command, CommanderError } from 'commander';
+import { casesCommand } from './cases';
 import { chartCommand } from './chart';
 import { checkCommand } from './check';
 import { compareCommand } from './compare';
@@ -11,6 +12,7 @@ import { probeCommand } from './probe';
 import { readCommand } from './read';
 import { runCommand } from './run';
 import { solversCommand } from './solvers';
+import { sweepCommand } from './sweep';
 import { traceCommand } from './trace';
 
 /** Exit code for a faulty project or wrong use, in every command but `check`. */
@@ -23,6 +25,8 @@ const program = new Command('ovrand')
 for (const command of [
   checkCommand,
   runCommand,
+  casesCommand,
+  sweepCommand,
   traceCommand,
   monitorCommand,
   emitCommand,

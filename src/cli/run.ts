@@ -1,12 +1,13 @@
 import { writeFile } from 'node:fs/promises';
 import { availableParallelism } from 'node:os';
-import { type Command, InvalidArgumentError } from 'commander';
+import type { Command } from 'commander';
 import { type RequirementResult, rollUp } from '@/core/evidence';
 import { encode } from '@/core/exchange';
 import { type ReportLine, writeJUnit } from '@/core/formats';
-import { nameKey, nearestName } from '@/core/language';
 import { type CheckedCase, type CheckedProject, findingsOf, orderRun, type RunResult, requirementFacts } from '@/core/project';
 import { RunPool } from '@/server/pool';
+import { caseNamed } from './caseNamed';
+import { wholeNumber } from './number';
 import { openSound } from './open';
 import { printTable } from './table';
 
@@ -47,27 +48,8 @@ export function runCommand(program: Command): void {
     });
 }
 
-function wholeNumber(least: number, most: number): (text: string) => number {
-  return (text) => {
-    const value = Number(text);
-    if (!/^\d+$/.test(text) || value < least || value > most) throw new InvalidArgumentError(`a whole number from ${least} to ${most} is needed.`);
-    return value;
-  };
-}
-
 function chooseCases(project: CheckedProject, names: readonly string[] | undefined): CheckedCase[] {
-  if (!names) return [...project.cases];
-  return names.map((name) => {
-    const found = project.cases.find((one) => nameKey(one.experiment.case) === nameKey(name));
-    if (found) return found;
-    const near = nearestName(
-      name,
-      project.cases.map((one) => one.experiment.case),
-    );
-    throw new Error(
-      `there is no case "${name}"; ${near ? `did you mean "${near}"?` : `the cases are: ${project.cases.map((one) => one.experiment.case).join(', ')}`}`,
-    );
-  });
+  return names ? names.map((name) => caseNamed(project, name)) : [...project.cases];
 }
 
 async function runAll(project: CheckedProject, tests: readonly CheckedCase[], options: Options): Promise<RunResult[]> {

@@ -18,6 +18,67 @@ function copyOfDemo(name: string, edits: readonly (readonly [file: string, from:
   return target;
 }
 
+describe('ovrand cases', () => {
+  it('says what each case says of each requirement, and what it does not trigger', () => {
+    const { stdout, status } = ovrand('cases', 'demo/tarn-lock');
+    expect(status).toBe(1);
+    expect(stdout).toContain('23 requirements in 9 cases: 1 fail in at least one, 3 pass or fail in none.');
+    expect(stdout).toMatch(/TL-012 +pass +FAIL +· +pass/);
+    const table = JSON.parse(ovrand('cases', 'demo/tarn-lock', '--json').stdout) as {
+      cases: { case: string }[];
+      requirements: { id: string; inCase: unknown[] }[];
+    };
+    expect(table.cases.map((one) => one.case)).toContain('Stop while filling');
+    expect(table.requirements.find((one) => one.id === 'TL-015')?.inCase).toEqual(table.cases.map(() => 'not triggered'));
+    expect(table.requirements.find((one) => one.id === 'TL-024')?.inCase).toEqual(table.cases.map(() => null));
+  });
+});
+
+describe('ovrand sweep', () => {
+  const sweep = (...args: string[]) => ovrand('sweep', 'demo/tarn-lock', '--case', 'Upward transit, upper reach sways', ...args);
+
+  it('runs a case at values of its parameters, and says where each requirement fails', () => {
+    const csv = path.join(folder, 'sweep.csv');
+    const { stdout, status } = sweep('--vary', 'upper_reach.sway=0..0.1/3', '--vary', 'chamber.area=200,220', '--csv', csv);
+    expect(status).toBe(1);
+    expect(stdout).toMatch(/^6 runs in /);
+    expect(stdout).toMatch(/TL-012 fails in \d of 6 runs; worst −0\.\d+ m at sway 0\.1, area 2[02]0\./);
+    // A grid was laid down, not drawn: there is no confidence to speak of.
+    expect(stdout).not.toContain('confidence');
+    const [head, ...rows] = readFileSync(csv, 'utf8').trim().split('\n');
+    expect(head).toContain('run,seed,upper_reach.sway,chamber.area,verdict,trace,');
+    expect(head).toContain('margin of TL-012 equal levels at the upper gates [m]');
+    expect(rows.map((row) => row.split(',').slice(2, 4).join())).toEqual(['0,200', '0,220', '0.05,200', '0.05,220', '0.1,200', '0.1,220']);
+  });
+
+  it('draws the same runs with one worker and with two, and gives the share that fails an interval', () => {
+    const args = ['--vary', 'upper_reach.sway=0..0.1', '--vary', 'chamber.cd=0.62+-0.01', '--runs', '12', '--seed', '3', '--json'];
+    const [one, two] = [sweep(...args, '--jobs', '1'), sweep(...args, '--jobs', '2')];
+    expect(two.stdout).toBe(one.stdout);
+    const found = JSON.parse(one.stdout) as {
+      criteria: { requirement: string; failed: number; passed: number; interval: { low: number; high: number } | null }[];
+      runs: object[];
+    };
+    expect(found.runs).toHaveLength(12);
+    const equal = found.criteria.find((criterion) => criterion.requirement === 'TL-012');
+    expect((equal?.failed ?? 0) + (equal?.passed ?? 0)).toBe(12);
+    expect(equal?.interval?.low).toBeLessThan((equal?.failed ?? 0) / 12);
+    expect(found.criteria.find((criterion) => criterion.requirement === 'TL-015')).toMatchObject({ failed: 0, passed: 0, interval: null });
+  });
+
+  it.each([
+    [
+      ['--vary', 'upper_reach.amplitude=0..1/3', '--vary', 'chamber.area=1,2'],
+      /no parameter "upper_reach.amplitude"[\s\S]*chamber.area = 1 m2 lies outside[\s\S]*faults; nothing was run/,
+    ],
+    [['--vary', 'upper_reach.sway=0..0.1', '--design', 'grid'], /upper_reach.sway scatters; a grid design takes levels/],
+  ])('refuses %j with what is wrong', (args, message) => {
+    const { stderr, status } = sweep(...args);
+    expect(stderr).toMatch(message);
+    expect(status).toBe(3);
+  });
+});
+
 describe('ovrand run', () => {
   it('gives equal results and trace hashes with one and with two workers', () => {
     const [one, two] = [ovrand('run', 'demo/tarn-lock', '--json', '--jobs', '1'), ovrand('run', 'demo/tarn-lock', '--json', '--jobs', '2')];

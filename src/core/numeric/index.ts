@@ -1,4 +1,4 @@
 export { cosine, sine, smallSquare, tinySquare } from './circle';
 export { type Numeric, numeric } from './functions';
-export { seedOfStream } from './streams';
+export { Stream, seedOfStream } from './streams';
 export { warmUp } from './warmUp';

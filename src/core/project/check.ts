@@ -6,7 +6,7 @@ import { type Fault, Faults, type Place } from '@/core/fault';
 import { readTime } from '@/core/formula';
 import { nameKey, nearestName } from '@/core/language';
 import { type AssembledLoop, assembleLoop, checkComponents } from '@/core/loop';
-import type { RawCriterion } from '@/core/shapes';
+import type { RawCriterion, Scalar } from '@/core/shapes';
 import type { Experiment } from '@/core/simulate';
 import { runSteps, type Steps } from '@/core/steps';
 import { bindSentence } from './bind';
@@ -109,17 +109,39 @@ function checkCase(document: CaseDocument, project: Project, ids: Ids, loops: Re
   ];
 }
 
+/** What is changed in a case before it is run: parameters and start values of states by their names, and the variant of its loop. */
+export interface CaseChanges {
+  readonly values: ReadonlyMap<string, Scalar>;
+  readonly variant?: string;
+}
+
+/** A case as if its document held other values or asked for another variant: all that is looked at in a case is looked at here. */
+export function changedCase(
+  { project, loops }: CheckedProject,
+  test: CheckedCase,
+  { values, variant }: CaseChanges,
+): { readonly test: CheckedCase } | { readonly faults: readonly Fault[] } {
+  const { raw } = test.document;
+  const loop = loops.get(variant === undefined ? test.loop : nameKey(`${raw.loop}/${variant}`));
+  const [parameters, initial] = [{ ...raw.parameters }, { ...raw.initial }];
+  for (const [name, value] of values) {
+    const isState = !loop?.catalogue.findEntry(name, ['parameter']) && loop?.catalogue.findEntry(name, ['state']);
+    (isState ? initial : parameters)[name] = value;
+  }
+  const faults = new Faults();
+  const changed = { ...raw, parameters, initial, meant_for: [], ...(variant === undefined ? {} : { variant }) };
+  const [found] = checkCase({ ...test.document, raw: changed }, project, new Map(), loops, faults);
+  return found && faults.count === 0 ? { test: found } : { faults: faults.all() };
+}
+
 /**
  * A case with another variant of its loop, as if its document asked for it.
  * @throws Error with the first fault, where the case names something the variant has not
  */
-export function caseOnVariant({ project, loops }: CheckedProject, test: CheckedCase, variant: string): CheckedCase {
-  const faults = new Faults();
-  const document = { ...test.document, raw: { ...test.document.raw, variant, meant_for: [] } };
-  const [found] = checkCase(document, project, new Map(), loops, faults);
-  const [fault] = faults.all();
-  if (!found || fault) throw new Error(`${test.experiment.case} cannot be run on ${variant}: ${fault?.message ?? 'the variant is not there'}`);
-  return found;
+export function caseOnVariant(checked: CheckedProject, test: CheckedCase, variant: string): CheckedCase {
+  const found = changedCase(checked, test, { values: new Map(), variant });
+  if ('test' in found) return found.test;
+  throw new Error(`${test.experiment.case} cannot be run on ${variant}: ${found.faults[0]?.message ?? 'the variant is not there'}`);
 }
 
 function checkRequirement(requirement: RequirementDocument, ids: Ids, loops: ReadonlyMap<string, AssembledLoop>, faults: Faults): BoundCriterion[] {

@@ -1,5 +1,14 @@
 export { type ChartStep, chartConfigurations } from './chart';
-export { type BoundCriterion, type CheckedCase, type CheckedProject, caseOnVariant, checkProject, checkProjectInSteps } from './check';
+export {
+  type BoundCriterion,
+  type CaseChanges,
+  type CheckedCase,
+  type CheckedProject,
+  caseOnVariant,
+  changedCase,
+  checkProject,
+  checkProjectInSteps,
+} from './check';
 export { type DeskChoice, type DeskCriterion, type DeskInUse, type OpenedDesk, type OpenedScene, openDesk } from './desk';
 export { discountOf, findingsOf, requirementFacts, todayOf } from './findings';
 export { restsOn } from './restsOn';

@@ -2,7 +2,8 @@ import { availableParallelism } from 'node:os';
 import path from 'node:path';
 import Piscina from 'piscina';
 import type { RunOrder } from '@/core/project';
-import type { OrderWithStart, Ran } from './types';
+import { alikeFrom, batchOf } from './batch';
+import type { Batch, Ran } from './types';
 import { unfinished } from './unfinished';
 
 /** Threads that are there from the start and stay: one that is new takes a second to load and to get fast, which is longer than a run. */
@@ -14,9 +15,18 @@ const mostHeapMb = 2048;
 /** How often it is looked whether a run has begun, and how long it has taken (ms). */
 const lookEveryMs = 100;
 
+/** So long may the runs take that go to a thread together (ms): long beside what it costs to send them, short for one who waits. */
+const batchMs = 1000;
+
+/** What became of some runs in a thread. */
+type Attempt =
+  | { readonly k: 'ran'; readonly ran: readonly Ran[] }
+  | { readonly k: 'stopped' }
+  | { readonly k: 'ended'; readonly why: unknown; readonly elapsedMs: number };
+
 /** Runs over all cores. A thread is reused for many. A run that does not end by itself is an error with its reason, and costs no other run. */
 export class RunPool {
-  private readonly threads: Piscina<OrderWithStart, Ran>;
+  private readonly threads: Piscina<Batch, Ran[]>;
 
   constructor(readonly jobs: number = availableParallelism()) {
     this.threads = new Piscina({
@@ -35,24 +45,65 @@ export class RunPool {
   async run(order: RunOrder): Promise<Ran>;
   async run(order: RunOrder, stopped: AbortSignal): Promise<Ran | undefined>;
   async run(order: RunOrder, stopped?: AbortSignal): Promise<Ran | undefined> {
+    const attempt = await this.attempt([order], stopped);
+    switch (attempt.k) {
+      case 'ran':
+        return attempt.ran[0];
+      case 'stopped':
+        return undefined;
+      case 'ended':
+        return { result: unfinished(order, attempt.why), elapsedMs: attempt.elapsedMs };
+    }
+  }
+
+  /**
+   * Makes many runs, those of one plan some at a time in one thread.
+   * @param tell is given each as it is done, with its index; the order in which they are done is left to chance
+   */
+  async runAll(orders: readonly RunOrder[], tell: (index: number, ran: Ran) => void): Promise<void> {
+    let next = 0;
+    let runMs = batchMs;
+    const work = async (): Promise<void> => {
+      while (next < orders.length) {
+        const from = next;
+        const some = alikeFrom(orders, from, Math.max(1, Math.floor(batchMs / runMs)));
+        next += some.length;
+        const ran = await this.together(some);
+        runMs = Math.max(0.1, ran.reduce((sum, one) => sum + one.elapsedMs, 0) / some.length);
+        for (const [index, one] of ran.entries()) tell(from + index, one);
+      }
+    };
+    await Promise.all(Array.from({ length: this.jobs }, work));
+  }
+
+  /** Where one of several does not end, each is made by itself, so that it alone is an error. */
+  private async together(orders: readonly RunOrder[]): Promise<readonly Ran[]> {
+    const attempt = orders.length > 1 ? await this.attempt(orders) : undefined;
+    if (attempt?.k === 'ran') return attempt.ran;
+    const ran: Ran[] = [];
+    for (const order of orders) ran.push(await this.run(order));
+    return ran;
+  }
+
+  private async attempt(orders: readonly RunOrder[], stopped?: AbortSignal): Promise<Attempt> {
+    const [first] = orders;
+    if (!first) return { k: 'ran', ran: [] };
     const ending = new AbortController();
     const stop = (): void => ending.abort('stopped');
     stopped?.addEventListener('abort', stop);
     const begun = new Int32Array(new SharedArrayBuffer(4));
-    let started: number | undefined;
+    let [at, since] = [0, Number.NaN];
     const looking = setInterval(() => {
-      if (started === undefined && Atomics.load(begun, 0) === 1) started = performance.now();
-      if (started !== undefined && performance.now() - started > order.limitSeconds * 1000) ending.abort('too long');
+      const now = Atomics.load(begun, 0);
+      if (now !== at) [at, since] = [now, performance.now()];
+      if (performance.now() - since > first.limitSeconds * 1000) ending.abort('too long');
     }, lookEveryMs);
     try {
-      if (stopped?.aborted) return undefined;
-      return await this.threads.run({ order, begun }, { signal: ending.signal });
+      if (stopped?.aborted) return { k: 'stopped' };
+      return { k: 'ran', ran: await this.threads.run(batchOf(first, orders, begun), { signal: ending.signal }) };
     } catch (problem) {
-      if (stopped?.aborted) return undefined;
-      return {
-        result: unfinished(order, ending.signal.aborted ? 'too long' : problem),
-        elapsedMs: started === undefined ? 0 : performance.now() - started,
-      };
+      if (stopped?.aborted) return { k: 'stopped' };
+      return { k: 'ended', why: ending.signal.aborted ? 'too long' : problem, elapsedMs: Number.isNaN(since) ? 0 : performance.now() - since };
     } finally {
       clearInterval(looking);
       stopped?.removeEventListener('abort', stop);

@@ -2,15 +2,17 @@ import { createHash } from 'node:crypto';
 import { performRun } from '@/core/project';
 import { recycleTrace } from '@/core/simulate';
 import type { Digest } from '@/core/trace';
-import type { OrderWithStart, Ran } from './types';
+import type { Batch, Ran } from './types';
 
-/** One run in a worker thread: only the result comes back, the trace stays behind. */
-export default function run({ order, begun }: OrderWithStart): Ran {
-  Atomics.store(begun, 0, 1);
-  const started = performance.now();
-  const { result, trace } = performRun(order, nodeDigest());
-  recycleTrace(trace);
-  return { result, elapsedMs: performance.now() - started };
+/** Some runs of one plan in a worker thread: only the results come back, the traces stay behind. */
+export default function run({ plan, watched, limitSeconds, experiments, begun }: Batch): Ran[] {
+  return experiments.map((experiment) => {
+    Atomics.add(begun, 0, 1);
+    const started = performance.now();
+    const { result, trace } = performRun({ experiment: { ...experiment, plan }, watched, limitSeconds }, nodeDigest());
+    recycleTrace(trace);
+    return { result, elapsedMs: performance.now() - started };
+  });
 }
 
 function nodeDigest(): Digest {

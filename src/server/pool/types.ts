@@ -1,8 +1,10 @@
 import type { RunOrder, RunResult } from '@/core/project';
 
-/** A run for a thread, and where the thread says that it has begun. */
-export interface OrderWithStart {
-  readonly order: RunOrder;
+/** Runs of one plan for one thread: the plan and what is watched, which are large, go once. */
+export interface Batch extends Omit<RunOrder, 'experiment'> {
+  readonly plan: RunOrder['experiment']['plan'];
+  readonly experiments: readonly Omit<RunOrder['experiment'], 'plan'>[];
+  /** Here the thread says which of them it has begun, counted from 1. */
   readonly begun: Int32Array;
 }
 

@@ -1,0 +1,132 @@
+import { Stream, seedOfStream } from '@/core/numeric';
+import { coveringArray } from './covering';
+import { type Distribution, valueAt } from './distribution';
+import { mostSobolDimensions, sobolPoints } from './sobol';
+import { latinPoints, randomPoints } from './unitPoints';
+
+export type Level = number | string | boolean;
+
+/** One thing that varies over the runs of a campaign: over levels, or as it scatters. */
+export interface Quantity {
+  readonly name: string;
+  readonly spread: { readonly k: 'levels'; readonly levels: readonly Level[] } | { readonly k: 'scatter'; readonly distribution: Distribution };
+}
+
+/** In which combinations quantities take their values. */
+export type Design =
+  /** Every level with every other. */
+  | { readonly k: 'grid' }
+  /** The first levels together, then the second ones, and so on. */
+  | { readonly k: 'together' }
+  /** Every combination of levels of any `strength` quantities at least once, in few runs. */
+  | { readonly k: 'covering'; readonly strength: number }
+  | { readonly k: 'random' | 'latin hypercube' | 'sobol'; readonly runs: number };
+
+/** What the quantities are in each run, in their order. */
+export type Point = readonly Level[];
+
+/** More points than this are refused before they are made. */
+const mostPoints = 1_000_000;
+
+/** Why a design does not go with some quantities, in words, with what to do; nothing where it does. */
+export function misfit(design: Design, quantities: readonly Quantity[]): { readonly message: string; readonly fix: string } | undefined {
+  const scattering = quantities.find((one) => one.spread.k === 'scatter');
+  const counts = quantities.map((one) => (one.spread.k === 'levels' ? one.spread.levels.length : 0));
+  if (usesLevels(design) && scattering)
+    return {
+      message: `${scattering.name} scatters; a ${design.k} design takes levels.`,
+      fix: 'Give it a list or a range, or choose a random, Latin hypercube or Sobol design.',
+    };
+  if (design.k === 'together' && new Set(counts).size > 1)
+    return {
+      message: `The quantities have ${counts.join(', ')} levels; together they need the same number.`,
+      fix: 'Give each as many levels, or choose a grid.',
+    };
+  if (design.k === 'covering' && design.strength > quantities.length)
+    return {
+      message: `A strength of ${design.strength} needs ${design.strength} quantities; there are ${quantities.length}.`,
+      fix: `Choose a strength of at most ${quantities.length}.`,
+    };
+  if (design.k === 'sobol' && quantities.length > mostSobolDimensions)
+    return {
+      message: `A Sobol design takes at most ${mostSobolDimensions} quantities; there are ${quantities.length}.`,
+      fix: 'Choose a Latin hypercube or a random design.',
+    };
+  const count = countOf(design, quantities);
+  if (count !== undefined && count > mostPoints)
+    return {
+      message: `The design has ${count.toLocaleString('en')} points; at most ${mostPoints.toLocaleString('en')} are made.`,
+      fix: 'Take fewer levels, or draw some of them at random.',
+    };
+  return undefined;
+}
+
+function usesLevels(design: Design): boolean {
+  return design.k === 'grid' || design.k === 'together' || design.k === 'covering';
+}
+
+/** How many points a design has, before any is made; a covering array's size is not known before. */
+function countOf(design: Design, quantities: readonly Quantity[]): number | undefined {
+  const levels = quantities.map((one) => (one.spread.k === 'levels' ? one.spread.levels.length : 0));
+  switch (design.k) {
+    case 'grid':
+      return levels.reduce((product, count) => product * count, 1);
+    case 'together':
+      return levels[0] ?? 1;
+    case 'covering':
+      return undefined;
+    case 'random':
+    case 'latin hypercube':
+    case 'sobol':
+      return design.runs;
+  }
+}
+
+/**
+ * The points of a design. They follow from the design, the quantities and the seed alone.
+ * @throws RangeError where the design does not go with the quantities (`misfit`)
+ */
+export function pointsOf(design: Design, quantities: readonly Quantity[], seed: number): Point[] {
+  const problem = misfit(design, quantities);
+  if (problem) throw new RangeError(problem.message);
+  if (quantities.length === 0) return [[]];
+  switch (design.k) {
+    case 'grid':
+      return grid(quantities);
+    case 'together':
+      return Array.from({ length: levelsOf(quantities[0] as Quantity).length }, (_, index) => quantities.map((one) => levelsOf(one)[index] as Level));
+    case 'covering':
+      return coveringArray(
+        quantities.map((one) => levelsOf(one).length),
+        design.strength,
+        seed,
+      ).map((row) => row.map((level, index) => levelsOf(quantities[index] as Quantity)[level] as Level));
+    case 'random':
+      return randomPoints(design.runs, quantities.length, seed).map((point) => valuesAt(point, quantities));
+    case 'latin hypercube':
+      return latinPoints(design.runs, quantities.length, seed).map((point) => valuesAt(point, quantities));
+    case 'sobol':
+      return sobolPoints(design.runs, quantities.length, shiftOf(quantities.length, seed)).map((point) => valuesAt(point, quantities));
+  }
+}
+
+function levelsOf({ spread }: Quantity): readonly Level[] {
+  return spread.k === 'levels' ? spread.levels : [];
+}
+
+/** The last quantity changes fastest. */
+function grid(quantities: readonly Quantity[]): Level[][] {
+  return quantities.reduce<Level[][]>((points, one) => points.flatMap((point) => levelsOf(one).map((level) => [...point, level])), [[]]);
+}
+
+/** Levels are equally likely. */
+function valuesAt(point: Float64Array, quantities: readonly Quantity[]): Level[] {
+  return quantities.map(({ spread }, index) => {
+    const u = point[index] as number;
+    return spread.k === 'scatter' ? valueAt(spread.distribution, u) : (spread.levels[Math.floor(u * spread.levels.length)] as Level);
+  });
+}
+
+function shiftOf(dimensions: number, seed: number): number[] {
+  return Array.from({ length: dimensions }, (_, d) => Math.floor(new Stream(seedOfStream(seed, d)).next() * 2 ** 32));
+}
