@@ -5,3 +5,4 @@ export { elementNames, elements } from './network/elements';
 export { NetworkExpansion } from './network/network';
 export { checkNetworkUnits } from './network/networkUnits';
 export { parameterValues } from './parameters';
+export { columnCourse, columnFor, openRecording } from './recording';

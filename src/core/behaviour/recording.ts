@@ -1,8 +1,8 @@
-import type { Faults } from '@/core/fault';
+import type { Faults, Place } from '@/core/fault';
 import type { PlanBuilder } from '@/core/formula';
 import { nameKey, nearestName } from '@/core/language';
 import { Recent } from '@/core/memory';
-import type { InputChange } from '@/core/plan';
+import type { InputChange, ValueType } from '@/core/plan';
 import type { RawRecording } from '@/core/shapes';
 import { type Column, readRecording, type Trace } from '@/core/trace';
 import { inUnit, sameUnit } from '@/core/units';
@@ -17,24 +17,23 @@ export function addRecording(
   builder: PlanBuilder,
   faults: Faults,
 ): void {
-  const trace = recordedTrace(instance, behaviour, recordings, faults);
+  const { document } = instance.component;
+  const trace = openRecording(behaviour.file, document.place(['behaviour', 'file']), recordings, faults);
   if (!trace) return;
   for (const [key, port] of instance.outputs) {
-    const column = columnFor(instance, key, port, behaviour, trace, faults);
+    const name = port.name.slice(instance.name.length + 1);
+    const wanted = Object.entries(behaviour.outputs ?? {}).find(([one]) => nameKey(one) === key)?.[1] ?? name;
+    const column = columnFor(wanted, port, trace, document.place(['behaviour', 'outputs', name]), faults);
     if (column) play(column, trace, port, builder);
   }
 }
 
-function recordedTrace({ component }: Instance, { file }: RawRecording, recordings: ReadonlyMap<string, string>, faults: Faults): Trace | undefined {
+/** A recording of the project by its path; what is wrong with it is told. @param place where it is named */
+export function openRecording(file: string, place: Place, recordings: ReadonlyMap<string, string>, faults: Faults): Trace | undefined {
   const text = recordings.get(file);
   if (text === undefined) {
     const near = nearestName(file, recordings.keys());
-    faults.add(
-      'unknown-name',
-      component.document.place(['behaviour', 'file']),
-      `There is no recording "${file}".`,
-      near ? `Did you mean "${near}"?` : 'Put the file under recordings/.',
-    );
+    faults.add('unknown-name', place, `There is no recording "${file}".`, near ? `Did you mean "${near}"?` : 'Put the file under recordings/.');
     return undefined;
   }
   const trace = traceOf(text);
@@ -48,24 +47,37 @@ function recordedTrace({ component }: Instance, { file }: RawRecording, recordin
   return undefined;
 }
 
-/** The column an output follows, which has to be of its unit and kind. */
-function columnFor(instance: Instance, key: string, port: OutputPort, behaviour: RawRecording, trace: Trace, faults: Faults): Column | undefined {
-  const name = port.name.slice(instance.name.length + 1);
-  const wanted = Object.entries(behaviour.outputs ?? {}).find(([one]) => nameKey(one) === key)?.[1] ?? name;
+/** The column that something plays, which has to be of its unit and kind. @param place where it is named */
+export function columnFor(
+  wanted: string,
+  player: { readonly name: string; readonly unit: string; readonly type: ValueType },
+  trace: Trace,
+  place: Place,
+  faults: Faults,
+): Column | undefined {
   const column = trace.columns.find((one) => nameKey(one.name) === nameKey(wanted));
-  const at = instance.component.document.place(['behaviour', 'outputs', name]);
   if (!column) {
     const near = nearestName(
       wanted,
       trace.columns.map((one) => one.name),
     );
-    faults.add('unknown-name', at, `The recording has no column "${wanted}".`, near ? `Did you mean "${near}"?` : 'Name one of its columns.');
+    faults.add('unknown-name', place, `The recording has no column "${wanted}".`, near ? `Did you mean "${near}"?` : 'Name one of its columns.');
     return undefined;
   }
-  if (!sameUnit(column.unit, port.unit))
-    faults.add('unit', at, `The column ${column.name} ${inUnit(column.unit)}, but ${port.name} ${inUnit(port.unit)}.`, 'Change one of the units.');
-  if ((column.type === 'BOOL') !== (port.type === 'BOOL'))
-    faults.add('type', at, `The column ${column.name} is ${column.type}, but ${port.name} is ${port.type}.`, 'Change the type of the output.');
+  if (!sameUnit(column.unit, player.unit))
+    faults.add(
+      'unit',
+      place,
+      `The column ${column.name} ${inUnit(column.unit)}, but ${player.name} ${inUnit(player.unit)}.`,
+      'Change one of the units.',
+    );
+  if ((column.type === 'BOOL') !== (player.type === 'BOOL'))
+    faults.add(
+      'type',
+      place,
+      `The column ${column.name} is ${column.type}, but ${player.name} is ${player.type}.`,
+      'Choose another column, or change the type.',
+    );
   return column;
 }
 
@@ -79,7 +91,7 @@ function play(column: Column, trace: Trace, port: OutputPort, builder: PlanBuild
   });
   builder.parts.logged.push(port.slot);
   // One by one: of a long recording more rows come than a call can take.
-  for (const change of course(column, trace, input - 1, sloping)) builder.parts.played.push(change);
+  for (const change of columnCourse(column, trace, input - 1, sloping)) builder.parts.played.push(change);
 }
 
 const read = new Recent<ReturnType<typeof readRecording>>(10_000_000);
@@ -92,8 +104,8 @@ function traceOf(text: string): ReturnType<typeof readRecording> {
 }
 
 /** Rows as changes; missing values are passed over, of rows at one time the last counts. Times are rounded to whole nanoseconds. */
-function course({ data }: Column, trace: Trace, input: number, sloping: boolean): InputChange[] {
-  const time = trace.bases[0] as Float64Array;
+export function columnCourse({ base, data }: Column, trace: Trace, input: number, sloping: boolean): InputChange[] {
+  const time = trace.bases[base] as Float64Array;
   const rows = [...data.keys()].filter((row) => Number.isFinite(data[row]));
   return rows.map((row, index): InputChange => {
     const [from, value] = [time[row] as number, data[row] as number];

@@ -1,31 +1,26 @@
-import type { CaseDocument, ParameterSetDocument } from '@/core/documents';
+import type { CaseDocument, ParameterSetDocument, Project } from '@/core/documents';
 import type { Faults, Place } from '@/core/fault';
 import { FormulaText, readTime, readValue } from '@/core/formula';
 import { nameKey, nearestName } from '@/core/language';
 import { type AssembledLoop, checkConstraints, conditionNode } from '@/core/loop';
-import type { InputChange, Node, SlotNumber } from '@/core/plan';
-import type { RawBreakpoint, RawStep } from '@/core/shapes';
-import type { Experiment, ScriptStep } from '@/core/simulate';
-import { timeWords } from '@/core/wording';
+import type { Node, SlotNumber } from '@/core/plan';
+import type { RawStep } from '@/core/shapes';
+import type { Experiment, ScriptStep, Walk, WaveChange } from '@/core/simulate';
 import type { ReadDocument } from '@/core/yaml';
+import { type Course, readCourse, type Target } from './course';
 
 type Value = number | boolean | string;
 
-/** A free input, and how a value for it is read. */
-interface Target {
-  readonly index: number;
-  readonly read: (value: Value, at: Place) => number | undefined;
-}
-const nowhere: Target = { index: -1, read: () => undefined };
+const nowhere: Target = { index: -1, name: '', unit: '', type: 'LREAL', start: 0, isReal: true, read: () => undefined };
 
 /** Turns a case into an experiment on its loop: values, stimuli and script bound to slots. */
 export function prepareExperiment(
   document: CaseDocument,
   loop: AssembledLoop,
-  sets: ReadonlyMap<string, ParameterSetDocument>,
+  project: Pick<Project, 'parameterSets' | 'recordings'>,
   faults: Faults,
 ): Experiment {
-  return new Preparation(document, loop, sets, faults).prepare();
+  return new Preparation(document, loop, project.parameterSets, project.recordings, faults).prepare();
 }
 
 class Preparation {
@@ -35,6 +30,7 @@ class Preparation {
     private readonly test: CaseDocument,
     private readonly loop: AssembledLoop,
     private readonly sets: ReadonlyMap<string, ParameterSetDocument>,
+    private readonly recordings: ReadonlyMap<string, string>,
     private readonly faults: Faults,
   ) {}
 
@@ -43,6 +39,7 @@ class Preparation {
     const stopNs = raw.stop === undefined ? undefined : readTime(raw.stop, document.place(['stop']), this.faults, 1);
     const overrides = [...this.setValues(), ...this.values('parameters', raw.parameters, this.test.document)];
     this.checkTogether(overrides);
+    const { stimuli, waves, walks } = this.courses();
     return {
       case: raw.case,
       plan: this.loop.plan,
@@ -50,7 +47,9 @@ class Preparation {
       seed: raw.seed ?? 0,
       overrides,
       initial: this.values('initial', raw.initial, this.test.document),
-      stimuli: this.stimuli(),
+      stimuli,
+      ...(waves.length > 0 ? { waves } : {}),
+      ...(walks.length > 0 ? { walks } : {}),
       script: (raw.script ?? []).flatMap((step, index) => this.step(step, index)),
       conditions: this.conditions,
     };
@@ -139,76 +138,27 @@ class Preparation {
       );
       return undefined;
     }
-    return { index, read: (value, at) => readValue(value, entry, at, this.faults) };
+    const { type, unit } = entry;
+    const isReal = plan.inputs[index]?.slope !== undefined;
+    const start = plan.slots[entry.slot]?.start ?? 0;
+    return { index, name, unit, type, start, isReal, read: (value, at) => readValue(value, entry, at, this.faults) };
   }
 
-  private stimuli(): InputChange[] {
-    const changes: InputChange[] = [];
-    for (const [name, points] of Object.entries(this.test.raw.stimuli ?? {})) {
+  /** The courses of all free inputs, in order of time. */
+  private courses(): Pick<Experiment, 'stimuli'> & { readonly waves: readonly WaveChange[]; readonly walks: readonly Walk[] } {
+    const courses = Object.entries(this.test.raw.stimuli ?? {}).flatMap(([name, pieces]): Course[] => {
       const input = this.input(name, this.test.document.keyPlace(['stimuli', name]));
-      // The times are looked at whether or not the name is known.
-      const course = this.course(name, points, input ?? nowhere);
-      if (input) for (const change of course) changes.push(change);
-    }
-    return changes.sort((a, b) => a.atNs - b.atNs || a.input - b.input);
-  }
-
-  /** When a step or a ramp begins; of a time that cannot be read nothing more is told. */
-  private breakpoint(
-    written: string | number,
-    path: readonly (string | number)[],
-    inOrder: (ns: number, path: readonly (string | number)[]) => void,
-  ): number | undefined {
-    const ns = readTime(written, this.place(...path), this.faults);
-    if (ns !== undefined) inOrder(ns, path);
-    return ns;
-  }
-
-  /** One input's course: holds, steps and ramps in order of time. */
-  private course(name: string, points: readonly RawBreakpoint[], input: Target): InputChange[] {
-    const changes: InputChange[] = [];
-    let value = this.loop.plan.slots[this.loop.plan.inputs[input.index]?.slot ?? 0]?.start ?? 0;
-    let last = 0;
-    const inOrder = (ns: number, path: readonly (string | number)[]): void => {
-      if (ns < last)
-        this.faults.add(
-          'time',
-          this.place(...path.slice(0, -1)),
-          `This begins at ${timeWords(ns / 1e9)}, before the one above has ended (${timeWords(last / 1e9)}).`,
-          'Put the stimuli of one input in order of time.',
-        );
-      last = Math.max(last, ns);
-    };
-    points.forEach((point, index) => {
-      const path = ['stimuli', name, index];
-      if ('hold' in point) {
-        if (index > 0)
-          this.faults.add(
-            'time',
-            this.place(...path),
-            '"hold" gives the value at the start and comes first.',
-            'Use { step: value, at: time } for a later change.',
-          );
-        value = input.read(point.hold, this.place(...path, 'hold')) ?? value;
-        changes.push({ atNs: 0, input: input.index, value, slope: 0 });
-      } else if ('step' in point) {
-        const atNs = this.breakpoint(point.at, [...path, 'at'], inOrder) ?? 0;
-        value = input.read(point.step, this.place(...path, 'step')) ?? value;
-        changes.push({ atNs, input: input.index, value, slope: 0 });
-      } else {
-        const from = this.breakpoint(point.from, [...path, 'from'], inOrder) ?? 0;
-        const until = readTime(point.until, this.place(...path, 'until'), this.faults) ?? from + 1;
-        if (until > from) last = Math.max(last, until);
-        else this.faults.add('time', this.place(...path, 'until'), 'A ramp must end after it begins.', 'Give it a later end, or use a step.');
-        const end = input.read(point.ramp, this.place(...path, 'ramp')) ?? value;
-        if (this.loop.plan.inputs[input.index]?.slope === undefined)
-          this.faults.add('type', this.place(...path), `${name} is not REAL or LREAL; it cannot ramp.`, 'Use steps.');
-        changes.push({ atNs: from, input: input.index, value, slope: (end - value) / ((until - from) / 1e9) });
-        changes.push({ atNs: until, input: input.index, value: end, slope: 0 });
-        value = end;
-      }
+      // Times and shapes are looked at whether or not the name is known.
+      const course = readCourse(pieces, input ?? nowhere, (...path) => this.place('stimuli', name, ...path), this.recordings, this.faults);
+      return input ? [course] : [];
     });
-    return changes;
+    const inOrder = <T extends { readonly input: number; readonly atNs: number }>(list: readonly T[]): T[] =>
+      [...list].sort((a, b) => a.atNs - b.atNs || a.input - b.input);
+    return {
+      stimuli: inOrder(courses.flatMap((one) => one.changes)),
+      waves: inOrder(courses.flatMap((one) => one.waves)),
+      walks: courses.flatMap((one) => one.walks).map((walk, stream) => ({ stream, ...walk })),
+    };
   }
 
   private step(step: RawStep, index: number): ScriptStep[] {

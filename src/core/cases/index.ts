@@ -1,1 +1,2 @@
+export { drawnCourse } from './drawnCourse';
 export { prepareExperiment } from './experiment';

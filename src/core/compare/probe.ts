@@ -1,5 +1,5 @@
 import type { InputChange } from '@/core/plan';
-import { type Experiment, simulate } from '@/core/simulate';
+import { type Experiment, simulate, withWalksWritten } from '@/core/simulate';
 import type { Column, Trace } from '@/core/trace';
 import { timeWords } from '@/core/wording';
 import { gapAt } from './figures';
@@ -39,7 +39,8 @@ const oneWay = 0.1;
 export function probe(experiment: Experiment, push: Push): Answered[] {
   const end = experiment.stopNs / 1e9;
   if (!(push.at >= 0 && push.at < end)) throw new RangeError(`the push must come between 0 and ${timeWords(end)}`);
-  const [plain, pushed] = [simulate(experiment), simulate({ ...experiment, stimuli: pushedStimuli(experiment, push) })];
+  const written = withWalksWritten(experiment);
+  const [plain, pushed] = [simulate(experiment), simulate({ ...written, stimuli: pushedStimuli(written, push) })];
   const { error } = plain.error ? plain : pushed;
   if (error) throw new RangeError(error.message);
   const regions = new Set(experiment.plan.regions.map((region) => region.slot));

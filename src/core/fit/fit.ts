@@ -86,9 +86,11 @@ export function fitParameters(question: FitQuestion): FitResult {
 function withInputs(experiment: Experiment, recording: Trace): Experiment {
   const played = recordedInputs(recording, experiment.plan);
   const inputs = new Set(played.map((change) => change.input));
-  const stimuli = [...experiment.stimuli.filter((change) => !inputs.has(change.input)), ...played].sort((a, b) => a.atNs - b.atNs);
+  const isLeft = (one: { readonly input: number }): boolean => !inputs.has(one.input);
+  const stimuli = [...experiment.stimuli.filter(isLeft), ...played].sort((a, b) => a.atNs - b.atNs);
+  const { waves = [], walks = [] } = experiment;
   const stopNs = Math.max(1, Math.min(experiment.stopNs, Math.round(recording.until * 1e9)));
-  return { ...experiment, stimuli, stopNs };
+  return { ...experiment, stimuli, waves: waves.filter(isLeft), walks: walks.filter(isLeft), stopNs };
 }
 
 function share({ min, max }: FitParameter, value: number): number {

@@ -1,5 +1,5 @@
 import { compileProgram, type Program } from '@/core/emit/js';
-import { type SlotNumber, slotsRead } from '@/core/plan';
+import { type FreeInput, type SlotNumber, slotsRead } from '@/core/plan';
 import { type Experiment, simulate } from '@/core/simulate';
 
 /** A value that acts on the continuous part from outside: a free input, or what a sampled component holds between its hits. */
@@ -41,6 +41,7 @@ export class ContinuousPart {
     // Only a method of variable step asks for the right-hand side by itself.
     this.program = compileProgram({ ...plan, solver: { ...plan.solver, method: 'dormand-prince-54' } }, []).program;
     this.program.slots.set(reached.slots);
+    for (const input of plan.inputs) this.hold(input);
     this.seconds = atSeconds;
     const seen = (slot: SlotNumber): Seen => ({ name: plan.slots[slot]?.name ?? '', unit: plan.slots[slot]?.unit ?? '', slot });
     const real = (slot: SlotNumber): boolean => plan.slots[slot]?.type === 'LREAL' || plan.slots[slot]?.type === 'REAL';
@@ -56,6 +57,13 @@ export class ContinuousPart {
     const inputs = new Set(plan.inputs.map((input) => input.slot));
     this.signals = plan.logged.filter((slot) => real(slot) && !inputs.has(slot)).map(seen);
     this.x0 = Float64Array.from(this.states, (state) => this.program.slots[state.slot] as number);
+  }
+
+  /** An input that runs along a ramp or swings is held where it is. */
+  private hold({ slot, base, slope }: FreeInput): void {
+    const { slots } = this.program;
+    slots[base] = slots[slot] as number;
+    if (slope !== undefined) slots[slope] = 0;
   }
 
   /** Present value of a drive. */

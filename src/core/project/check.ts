@@ -103,7 +103,7 @@ function checkCase(document: CaseDocument, project: Project, ids: Ids, loops: Re
     {
       document,
       loop: key,
-      experiment: prepareExperiment(document, loop, project.parameterSets, faults),
+      experiment: prepareExperiment(document, loop, project, faults),
       limitSeconds: limitNs === undefined ? usualLimitSeconds : limitNs / 1e9,
     },
   ];

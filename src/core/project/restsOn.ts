@@ -5,7 +5,7 @@ import type { CheckedCase } from './check';
 
 /**
  * Which documents the result of a case may rest on, by their paths: its own, those of its loop, of the components in it at any depth with their recordings, of the parameter
- * sets, and what all formulas share. Requirements, desks, scenes and other cases are none of them.
+ * sets, the recordings its stimuli play, and what all formulas share. Requirements, desks, scenes and other cases are none of them.
  * What is given back is also told whether there was a document at the path before.
  */
 export function restsOn(project: Project, { document, loop }: CheckedCase): (path: string, isNew?: boolean) => boolean {
@@ -29,6 +29,7 @@ export function restsOn(project: Project, { document, loop }: CheckedCase): (pat
     const set = project.parameterSets.get(nameKey(name));
     if (set) paths.add(set.document.file);
   }
+  for (const piece of Object.values(document.raw.stimuli ?? {}).flat()) if ('recording' in piece) paths.add(piece.recording);
   // Functions and types of a file of Structured Text are there for all; those of a new one matter only to a document that has begun to use them.
   const isShared = (path: string): boolean => path === 'definitions.yaml' || /^components\/.*\.st$/i.test(path);
   return (path, isNew = false) => paths.has(path) || (!isNew && isShared(path));

@@ -1,10 +1,80 @@
-import { either, listOf, object, required } from './shape';
-import { anyText, atLeastOne, byText, duration, formula, type Named, name, numeric, type Scalar, scalar, text, title, whole } from './values';
+import { byKey, listOf, object, oneOf, pairOf, required, tupleOf } from './shape';
+import {
+  anyText,
+  atLeastOne,
+  byText,
+  duration,
+  formula,
+  type Named,
+  name,
+  numeric,
+  positive,
+  type Scalar,
+  scalar,
+  text,
+  title,
+  whole,
+} from './values';
 
-export type RawBreakpoint =
-  | { readonly hold: Scalar }
-  | { readonly step: Scalar; readonly at: string | number }
-  | { readonly ramp: Scalar; readonly from: string | number; readonly until: string | number };
+type Time = string | number;
+
+interface Hold {
+  readonly hold: Scalar;
+}
+interface Step {
+  readonly step: Scalar;
+  readonly at: Time;
+}
+interface Ramp {
+  readonly ramp: Scalar;
+  readonly from: Time;
+  readonly until: Time;
+}
+interface Pulse {
+  readonly pulse: Scalar;
+  readonly at: Time;
+  readonly width: Time;
+  readonly period?: Time;
+  readonly count?: number;
+}
+interface Sine {
+  /** Amplitude. */
+  readonly sine: number;
+  readonly from: Time;
+  readonly until: Time;
+  readonly period: Time;
+  /** Where in its period it begins. */
+  readonly shift?: Time;
+}
+interface Chirp {
+  /** Amplitude. */
+  readonly chirp: number;
+  readonly from: Time;
+  readonly until: Time;
+  /** Periods at its begin and at its end; the frequency goes evenly from one to the other. */
+  readonly periods: readonly [Time, Time];
+}
+interface Walk {
+  /** Largest step. */
+  readonly walk: number;
+  readonly from: Time;
+  readonly until: Time;
+  readonly every: Time;
+  readonly within: readonly [number, number];
+}
+interface Table {
+  readonly table: readonly (readonly [Time, Scalar])[];
+  readonly between?: 'straight' | 'held';
+}
+interface Played {
+  readonly recording: string;
+  readonly column: string;
+  /** When its time 0 is. */
+  readonly from?: Time;
+}
+
+/** One piece of a free input's course, in the order of time. */
+export type RawPiece = Hold | Step | Ramp | Pulse | Sine | Chirp | Walk | Table | Played;
 
 interface SetStep {
   readonly set: Named<Scalar>;
@@ -40,7 +110,7 @@ export interface RawCase {
   readonly parameter_sets?: readonly string[];
   readonly parameters?: Named<Scalar>;
   readonly initial?: Named<Scalar>;
-  readonly stimuli?: Named<readonly RawBreakpoint[]>;
+  readonly stimuli?: Named<readonly RawPiece[]>;
   readonly script?: readonly RawStep[];
   readonly meant_for?: readonly string[];
 }
@@ -50,20 +120,36 @@ const send = object<SendStep>({ send: required(text), value: numeric });
 const hold = object<HoldStep>({ hold: required(duration) });
 const wait = object<WaitStep>({ wait: required(object<WaitStep['wait']>({ until: required(formula), give_up_after: required(duration) })) });
 
-const step = either([set, send, wait, hold], 'must say set:, or send: message, or wait: with until: and give_up_after:, or hold: with a duration');
-export const deskStepShape = either([set, send, hold], 'must say set:, or send: message, or hold: with a duration');
+const step = byKey<{ set: SetStep; send: SendStep; wait: WaitStep; hold: HoldStep }>(
+  { set, send, wait, hold },
+  'must say set:, or send: message, or wait: with until: and give_up_after:, or hold: with a duration',
+);
+export const deskStepShape = byKey<{ set: SetStep; send: SendStep; hold: HoldStep }>(
+  { set, send, hold },
+  'must say set:, or send: message, or hold: with a duration',
+);
 
-const breakpoint = either(
-  [
-    object<{ readonly hold: Scalar }>({ hold: required(scalar) }),
-    object<{ readonly step: Scalar; readonly at: string | number }>({ step: required(scalar), at: required(duration) }),
-    object<{ readonly ramp: Scalar; readonly from: string | number; readonly until: string | number }>({
-      ramp: required(scalar),
-      from: required(duration),
-      until: required(duration),
+const span = { from: required(duration), until: required(duration) };
+
+const piece = byKey<{ hold: Hold; step: Step; ramp: Ramp; pulse: Pulse; sine: Sine; chirp: Chirp; walk: Walk; table: Table; recording: Played }>(
+  {
+    hold: object<Hold>({ hold: required(scalar) }),
+    step: object<Step>({ step: required(scalar), at: required(duration) }),
+    ramp: object<Ramp>({ ramp: required(scalar), ...span }),
+    pulse: object<Pulse>({
+      pulse: required(scalar),
+      at: required(duration),
+      width: required(duration),
+      period: duration,
+      count: whole(1, 1_000_000),
     }),
-  ],
-  'must say hold: value, or step: value with at: time, or ramp: value with from: and until:',
+    sine: object<Sine>({ sine: required(numeric), ...span, period: required(duration), shift: duration }),
+    chirp: object<Chirp>({ chirp: required(numeric), ...span, periods: required(pairOf(duration)) }),
+    walk: object<Walk>({ walk: required(positive()), ...span, every: required(duration), within: required(pairOf(numeric)) }),
+    table: object<Table>({ table: required(listOf(tupleOf(duration, scalar), (schema) => schema.min(1))), between: oneOf('straight', 'held') }),
+    recording: object<Played>({ recording: required(text), column: required(text), from: duration }),
+  },
+  'must be hold, step, ramp, pulse, sine, chirp, walk, table or recording, with the keys that go with it',
 );
 
 export const caseShape = object<RawCase>({
@@ -77,7 +163,7 @@ export const caseShape = object<RawCase>({
   parameter_sets: listOf(text),
   parameters: byText(scalar),
   initial: byText(scalar),
-  stimuli: byText(listOf(breakpoint, (schema) => schema.min(1))),
+  stimuli: byText(listOf(piece, (schema) => schema.min(1))),
   script: listOf(step),
   meant_for: listOf(anyText),
 });

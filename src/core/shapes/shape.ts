@@ -32,6 +32,14 @@ export function listOf<T>(items: Shape<T>, refine: (schema: Joi.ArraySchema) => 
   return { joi: refine(Joi.array().items(items.joi)) };
 }
 
+export function tupleOf<A, B>(first: Shape<A>, second: Shape<B>): Shape<readonly [A, B]> {
+  return { joi: Joi.array().ordered(first.joi.required(), second.joi.required()) };
+}
+
+export function pairOf<T>(items: Shape<T>): Shape<readonly [T, T]> {
+  return tupleOf(items, items);
+}
+
 /** @param keys shape of the keys; any text unless it is given */
 export function recordOf<T>(
   values: Shape<T>,
@@ -59,6 +67,20 @@ export function byKind<T extends { readonly kind: string }>(shapes: { readonly [
       switch: kinds.map(([is, { joi }]) => ({ is, then: joi })),
       otherwise: Joi.object({ kind: Joi.valid(...kinds.map(([kind]) => kind)).required() }).unknown(),
     }),
+  };
+}
+
+/** One of several objects that tell by which of the keys they have, so that what is wrong with one is said of that one. @param message what to say of a value with none of the keys */
+export function byKey<M extends object>(shapes: { readonly [K in keyof M]: Shape<M[K]> }, message: string): Shape<M[keyof M]> {
+  const entries = Object.entries<Shape<unknown>>(shapes);
+  const none = Joi.any()
+    .custom((_, helpers) => helpers.error('none'))
+    .messages({ none: message });
+  return {
+    joi: entries.reduceRight<Joi.Schema>(
+      (otherwise, [key, { joi }]) => Joi.alternatives().conditional(Joi.object({ [key]: Joi.required() }).unknown(), { then: joi, otherwise }),
+      none,
+    ),
   };
 }
 

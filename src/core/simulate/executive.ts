@@ -11,6 +11,7 @@ import { type Effort, type Integrator, integratorOf, type Sliding, StepCollapse 
 import type { Clipped, Experiment, HandEvent, Implausible, RunError } from './types';
 import { type AroundSteps, VariableSteps } from './variableSteps';
 import { watchRanges } from './watch';
+import { stimulated } from './waves';
 
 /** What a run gave. With an error, the trace goes as far as the run did. */
 export interface RunOutcome {
@@ -83,9 +84,9 @@ export class Executive implements AroundSteps {
     private readonly byHand: readonly HandEvent[] = [],
     roomNs = experiment.stopNs,
   ) {
-    const { plan } = experiment;
+    const { plan, stimuli } = stimulated(experiment);
     this.plan = plan;
-    this.stimuli = plan.played.length === 0 ? experiment.stimuli : [...plan.played, ...experiment.stimuli].sort((a, b) => a.atNs - b.atNs);
+    this.stimuli = stimuli;
     this.groups = groupTasks(plan);
     this.owners = plan.tasks.map((_, index) => this.groups.findIndex((group) => group.tasks.includes(index)));
     this.states = plan.states.map((state) => state.slot);
@@ -156,7 +157,7 @@ export class Executive implements AroundSteps {
       ...(gaveUp ? { gaveUp: { at: gaveUp.atNs / 1e9, text: gaveUp.text } } : {}),
       implausible: watchRanges(trace, this.plan.trusted),
       clipped: clippedOutputs(trace, this.plan.limited, (slot) => (parameters.has(slot) ? this.value(slot) : Number.NaN)),
-      slots: this.program.slots.slice(),
+      slots: this.program.slots.slice(0, this.experiment.plan.slots.length),
       coverage: this.program.coverage.slice(),
       effort: this.solver ? { ...this.solver.effort } : fixedEffort(this.plan, this.nowNs),
     };

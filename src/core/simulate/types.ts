@@ -9,6 +9,35 @@ export type ScriptStep =
   | { readonly k: 'wait'; readonly condition: number; readonly giveUpNs: number; readonly text: string }
   | { readonly k: 'hold'; readonly ns: number };
 
+/** From `atNs` on an input swings about its value: amplitude · sin(2π (phase + τ (frequency + rate τ / 2))), τ in seconds since then. An amplitude of 0 ends it. */
+export interface WaveChange {
+  readonly atNs: number;
+  /** Index into `Plan.inputs`. */
+  readonly input: number;
+  readonly amplitude: number;
+  /** Hz at its begin. */
+  readonly frequency: number;
+  /** Hz per second. */
+  readonly rate: number;
+  /** Turns, at its begin. */
+  readonly phase: number;
+}
+
+/** A random walk of an input, drawn with the seed of the run. */
+export interface Walk {
+  /** Number of the stream of random numbers it draws from. */
+  readonly stream: number;
+  readonly input: number;
+  readonly fromNs: number;
+  readonly untilNs: number;
+  readonly everyNs: number;
+  readonly start: number;
+  /** Largest step. */
+  readonly step: number;
+  readonly low: number;
+  readonly high: number;
+}
+
 /** Everything one run depends on, as plain data: the same experiment gives the same trace everywhere. */
 export interface Experiment {
   readonly case: string;
@@ -21,6 +50,9 @@ export interface Experiment {
   readonly initial: readonly (readonly [SlotNumber, number])[];
   /** In order of time. */
   readonly stimuli: readonly InputChange[];
+  /** In order of time; none unless said, as of walks. */
+  readonly waves?: readonly WaveChange[];
+  readonly walks?: readonly Walk[];
   readonly script: readonly ScriptStep[];
   readonly conditions: readonly Node[];
   /** Count the outcomes of all decisions. */

@@ -1,3 +1,4 @@
+import { drawnCourse } from '@/core/cases';
 import type { CaseView, ScriptLine, StimulusCourse } from '@/core/evidence';
 import { nameKey, printDuration } from '@/core/language';
 import { todayOf } from '@/core/project';
@@ -16,17 +17,9 @@ export async function readCases(db: Database, head: ProjectHead): Promise<CaseVi
     const run = runs.find((one) => nameKey(one.caseName) === nameKey(experiment.case));
     const stopSeconds = experiment.stopNs / 1e9;
     const courses = plan.inputs.flatMap((input, index): StimulusCourse[] => {
-      const changes = experiment.stimuli.filter((change) => change.input === index);
+      const points = drawnCourse(experiment, index);
       const slot = plan.slots[input.slot];
-      if (changes.length === 0 || !slot) return [];
-      const points: [number, number][] = [];
-      let before = { at: 0, value: slot.start, slope: 0 };
-      for (const change of changes) {
-        const at = change.atNs / 1e9;
-        points.push([at, before.value + before.slope * (at - before.at)], [at, change.value]);
-        before = { at, value: change.value, slope: change.slope };
-      }
-      points.push([stopSeconds, before.value + before.slope * (stopSeconds - before.at)]);
+      if (points.length === 0 || !slot) return [];
       return [{ name: input.name, type: slot.type, unit: slot.unit, points }];
     });
     return {

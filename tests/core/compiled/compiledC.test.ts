@@ -28,7 +28,8 @@ describe('compiled C of a plan', () => {
     const project = projectOf({
       'components/c.yaml': `component: Ring\ninputs: { u: { type: LREAL } }\noutputs: { y: { type: LREAL } }\nbehaviour:\n  kind: equations\n  states: { ${names.map((name, index) => `${name}: { start: ${index / 7} }`).join(', ')} }\n  derivatives:\n${derivatives}\n  outputs: { y: x0 + x1 }\n`,
       'loops/l.yaml': `loop: l\ncomponents: { c: { use: Ring } }\ninputs: { u: { to: c.u } }\nsolver: { method: ${way.split(',')[0]}, step: 10 ms }\nstop: 5 s\n`,
-      'cases/c.yaml': 'case: only\nloop: l\nstimuli: { u: [{ hold: 0 }, { ramp: 1, from: 1 s, until: 2.005 s }, { step: 0, at: 3.001 s }] }\n',
+      'cases/c.yaml':
+        'case: only\nloop: l\nstimuli: { u: [{ hold: 0 }, { ramp: 1, from: 1 s, until: 2.005 s }, { sine: 0.5, from: 2.1 s, until: 2.9 s, period: 300 ms }, { step: 0, at: 3.001 s }, { walk: 1, from: 3.2 s, until: 4.7 s, every: 70 ms, within: [-2, 2] }] }\n',
     });
     const { trace } = await expectSameBits(orderRun(project, project.cases[0]!));
     expect(trace.until).toBe(5);

@@ -1,8 +1,9 @@
 import { execFileSync } from 'node:child_process';
 import { expect } from 'vitest';
 import { emitRunner } from '@/core/emit/c';
-import type { Plan } from '@/core/plan';
+import type { InputChange, Plan } from '@/core/plan';
 import { performRun, type RunOrder } from '@/core/project';
+import { stimulated } from '@/core/simulate';
 import type { Trace } from '@/core/trace';
 import { compileC } from '@/server/compiler';
 
@@ -13,8 +14,7 @@ interface Compiled {
   readonly tasks: readonly Float64Array[];
 }
 
-async function runCompiled(plan: Plan, order: RunOrder, effort: '-O1' | '-O2'): Promise<Compiled> {
-  const { stimuli, stopNs } = order.experiment;
+async function runCompiled(plan: Plan, stimuli: readonly InputChange[], stopNs: number, effort: '-O1' | '-O2'): Promise<Compiled> {
   const executable = await compileC(emitRunner(plan, stimuli, stopNs), effort);
   try {
     const bytes = execFileSync(executable.file, { maxBuffer: 1e9 });
@@ -44,10 +44,11 @@ const bits = (column: ArrayLike<number>): BigUint64Array => new BigUint64Array(F
 export async function expectSameBits(order: RunOrder, effort: '-O1' | '-O2' = '-O2'): Promise<{ trace: Trace; faulty: boolean }> {
   const { experiment } = order;
   const overrides = new Map(experiment.overrides);
-  const slots = experiment.plan.slots.map((slot, index) => ({ ...slot, start: overrides.get(index) ?? slot.start }));
-  const plan = { ...experiment.plan, slots };
+  const made = stimulated(experiment);
+  const slots = made.plan.slots.map((slot, index) => ({ ...slot, start: overrides.get(index) ?? slot.start }));
+  const plan = { ...made.plan, slots };
   const { trace, result } = performRun(order);
-  const compiled = await runCompiled(plan, order, effort);
+  const compiled = await runCompiled(plan, made.stimuli, experiment.stopNs, effort);
   expect(compiled.fault !== 0).toBe(result.error !== undefined);
   if (result.error) expect(result.error.message).toContain(plan.sites[compiled.fault - 1]!.text);
   const same = (ours: Float64Array, theirs: ArrayLike<number>, rows: number): void =>

@@ -116,7 +116,7 @@ describe('faults of loops, cases and requirements', () => {
     ['hold that comes late', 'cases/c.yaml', 'loop: l', 'loop: l\nstimuli: { u: [{ step: 1, at: 1 s }, { hold: 2 }] }', ['time 3:38']],
     ['unknown parameter of a case', 'cases/c.yaml', 'loop: l', 'loop: l\nparameters: { a.kk: 1 }', ['unknown-name 3:15']],
     ['unknown state of a case', 'cases/c.yaml', 'loop: l', 'loop: l\ninitial: { a.h: 1 }', ['unknown-name 3:12']],
-    ['wait without limit', 'cases/c.yaml', 'loop: l', 'loop: l\nscript: [{ wait: { until: u > 1 } }]', ['shape 3:10']],
+    ['wait without limit', 'cases/c.yaml', 'loop: l', 'loop: l\nscript: [{ wait: { until: u > 1 } }]', ['shape 3:18']],
     ['wait for a number', 'cases/c.yaml', 'loop: l', 'loop: l\nscript: [{ wait: { until: u + 1, give_up_after: 1 s } }]', ['type 3:27']],
     ['set of an unknown input', 'cases/c.yaml', 'loop: l', 'loop: l\nscript: [{ set: { w: 1 } }]', ['unknown-name 3:19']],
     ['meant for nobody', 'cases/c.yaml', 'loop: l', 'loop: l\nmeant_for: [R7]', ['unknown-name 3:13']],
