@@ -6,13 +6,14 @@ import { encode } from '@/core/exchange';
 import { type ReportLine, writeJUnit } from '@/core/formats';
 import { type CheckedCase, type CheckedProject, findingsOf, orderRun, type RunResult, requirementFacts } from '@/core/project';
 import { RunPool } from '@/server/pool';
-import { caseNamed } from './caseNamed';
+import { caseNamed, casesTagged } from './caseNamed';
 import { wholeNumber } from './number';
 import { openSound } from './open';
 import { printTable } from './table';
 
 interface Options {
   readonly case?: string[];
+  readonly tag?: string[];
   readonly jobs: number;
   readonly seed?: number;
   readonly junit?: string;
@@ -26,6 +27,7 @@ export function runCommand(program: Command): void {
     .description('run the cases and tell which requirements pass, fail or lack evidence')
     .argument('<folder>', 'folder that holds project.yaml')
     .option('--case <name>', 'run only this case (may be given several times)', (name: string, before: string[] = []) => [...before, name])
+    .option('--tag <name>', 'run only cases with this tag (may be given several times)', (name: string, before: string[] = []) => [...before, name])
     .option('--jobs <n>', 'worker threads', wholeNumber(1, 256), availableParallelism())
     .option('--seed <n>', 'seed for every run, in place of those of the cases', wholeNumber(0, 2 ** 32 - 1))
     .option('--junit <file>', 'write the result as JUnit XML')
@@ -33,7 +35,7 @@ export function runCommand(program: Command): void {
     .action(async (folder: string, options: Options) => {
       const project = await openSound(folder);
       if (!project) return;
-      const tests = chooseCases(project, options.case);
+      const tests = chooseCases(project, options);
       const results = await runAll(project, tests, options);
       const requirements = rollUp(
         requirementFacts(project),
@@ -48,8 +50,10 @@ export function runCommand(program: Command): void {
     });
 }
 
-function chooseCases(project: CheckedProject, names: readonly string[] | undefined): CheckedCase[] {
-  return names ? names.map((name) => caseNamed(project, name)) : [...project.cases];
+function chooseCases(project: CheckedProject, { case: names, tag }: Options): CheckedCase[] {
+  const tagged = tag ? casesTagged(project, tag) : [];
+  if (names) return [...new Set([...names.map((name) => caseNamed(project, name)), ...tagged])];
+  return tag ? tagged : [...project.cases];
 }
 
 async function runAll(project: CheckedProject, tests: readonly CheckedCase[], options: Options): Promise<RunResult[]> {

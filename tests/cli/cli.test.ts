@@ -105,6 +105,9 @@ describe('ovrand run', () => {
   it('tells by its exit code: all pass 0, fail 1, lacks evidence 2, faulty 3', () => {
     expect(ovrand('run', 'demo/tarn-lock', '--case', 'Upward transit, calm water').status).toBe(2);
     expect(ovrand('run', 'demo/tarn-lock', '--case', 'Nobody').status).toBe(3);
+    expect(ovrand('run', 'demo/tarn-lock', '--tag', 'quick').stderr).toContain('no case has the tag "quick"; there are no tags');
+    const tagged = ovrand('run', copyOfDemo('tagged', [['cases/5-low-lift.yaml', 'case:', 'tags: [Quick]\ncase:']]), '--tag', 'quick', '--json');
+    expect((JSON.parse(tagged.stdout) as { runs: { case: string }[] }).runs.map((run) => run.case)).toEqual(['Upward transit, low lift']);
     expect(ovrand('run', path.join(folder, 'nowhere')).status).toBe(3);
     expect(ovrand('run', copyOfDemo('faulty', [['loops/lock.yaml', 'use: Chamber }', 'use: Camber }']])).stderr).toContain('Did you mean "Chamber"?');
     expect(ovrand('run', 'demo/tarn-lock', '--jobs', 'many').status).toBe(3);

@@ -1,9 +1,9 @@
 export { type ComponentPicture, checkPicture, pictureOfComponent } from './componentPicture';
 export { documentFolders, isDocumentPath, topDocuments } from './documentPath';
 export { fileNameOf } from './fileName';
+export type { CaseDocument } from './likeCases';
 export { parameterSetFile } from './parameterSet';
 export {
-  type CaseDocument,
   type ComponentDocument,
   type DeskDocument,
   type LoopDocument,

@@ -10,7 +10,6 @@ import {
   loopShape,
   parameterSetShape,
   projectShape,
-  type RawCase,
   type RawComponent,
   type RawDefinitions,
   type RawDesk,
@@ -29,6 +28,7 @@ import { runSteps, type Steps } from '@/core/steps';
 import { type Picture, readPicture } from '@/core/xml';
 import { type ReadDocument, readYaml } from '@/core/yaml';
 import { type DocumentFolder, documentFolders, isDocumentFolder, isTopDocument, type TopDocument } from './documentPath';
+import { type CaseDocument, resolvedCases, type WrittenCaseDocument } from './likeCases';
 import { readScxml } from './scxml';
 import { readStructuredText } from './structuredText';
 import { variantsOf } from './variants';
@@ -46,10 +46,6 @@ export interface ComponentDocument {
 export interface LoopDocument {
   readonly document: ReadDocument;
   readonly raw: RawLoop;
-}
-export interface CaseDocument {
-  readonly document: ReadDocument;
-  readonly raw: RawCase;
 }
 export interface ParameterSetDocument {
   readonly document: ReadDocument;
@@ -182,7 +178,7 @@ function isPicture(path: string): boolean {
 class Gathering {
   readonly components = new Map<string, ComponentDocument>();
   readonly loops = new Map<string, LoopDocument>();
-  readonly cases = new Map<string, CaseDocument>();
+  readonly cases = new Map<string, WrittenCaseDocument>();
   readonly requirements: RequirementDocument[] = [];
   readonly parameterSets = new Map<string, ParameterSetDocument>();
   readonly desks = new Map<string, DeskDocument>();
@@ -195,6 +191,7 @@ class Gathering {
   words: RawWords | undefined;
   private readonly pictures = new Map<string, Picture>();
   private readonly unusable = new Map<string, ReadonlySet<string>>();
+  private readonly unusableCases = new Set<string>();
 
   constructor(readonly faults: Faults) {
     this.library = new TypeLibrary(faults);
@@ -207,6 +204,8 @@ class Gathering {
     if (raw !== undefined) return { document, raw };
     const name = part(document.value, 'component') ?? part(document.value, 'loop');
     if (typeof name === 'string') this.unusable.set(nameKey(name), namesIn(document.value));
+    const test = part(document.value, 'case');
+    if (typeof test === 'string') this.unusableCases.add(nameKey(test));
     return undefined;
   }
 
@@ -243,7 +242,7 @@ class Gathering {
       about: this.heading?.about ?? '',
       components,
       loops,
-      cases,
+      cases: resolvedCases(cases, this.unusableCases, this.faults),
       requirements,
       library,
       recordings,

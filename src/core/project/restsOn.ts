@@ -4,12 +4,12 @@ import type { RawUse } from '@/core/shapes';
 import type { CheckedCase } from './check';
 
 /**
- * Which documents the result of a case may rest on, by their paths: its own, those of its loop, of the components in it at any depth with their recordings, of the parameter
+ * Which documents the result of a case may rest on, by their paths: its own and those of the cases it is like, those of its loop, of the components in it at any depth with their recordings, of the parameter
  * sets, the recordings its stimuli play, and what all formulas share. Requirements, desks, scenes and other cases are none of them.
  * What is given back is also told whether there was a document at the path before.
  */
 export function restsOn(project: Project, { document, loop }: CheckedCase): (path: string, isNew?: boolean) => boolean {
-  const paths = new Set([document.document.file]);
+  const paths = new Set([document.document.file, ...document.takenOver]);
   const addComponents = (uses: Readonly<Record<string, RawUse>>): void => {
     for (const { use } of Object.values(uses)) {
       const component = project.components.get(nameKey(use));

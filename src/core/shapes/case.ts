@@ -1,3 +1,4 @@
+import Joi from 'joi';
 import { byKey, listOf, object, oneOf, pairOf, required, tupleOf } from './shape';
 import {
   anyText,
@@ -96,11 +97,19 @@ export type RawStep = SetStep | SendStep | WaitStep | HoldStep;
 /** A step of a button on a desk, which cannot wait. */
 export type DeskStep = SetStep | SendStep | HoldStep;
 
+/** A case with all that it takes over from the case it is like. */
+export interface RawCase extends Omit<WrittenCase, 'loop' | 'like'> {
+  readonly loop: string;
+}
+
 /** cases/*.yaml */
-export interface RawCase {
+export interface WrittenCase {
   readonly case: string;
   readonly about?: string;
-  readonly loop: string;
+  readonly loop?: string;
+  /** Another case, which holds where this one says nothing. */
+  readonly like?: string;
+  readonly tags?: readonly string[];
   readonly variant?: string;
   readonly stop?: string | number;
   /** How long a run of it may take, by the clock on the wall. */
@@ -152,18 +161,23 @@ const piece = byKey<{ hold: Hold; step: Step; ramp: Ramp; pulse: Pulse; sine: Si
   'must be hold, step, ramp, pulse, sine, chirp, walk, table or recording, with the keys that go with it',
 );
 
-export const caseShape = object<RawCase>({
-  case: required(title(200)),
-  about: text,
-  loop: required(name),
-  variant: name,
-  stop: duration,
-  time_limit: duration,
-  seed: whole(0, 2 ** 32 - 1),
-  parameter_sets: listOf(text),
-  parameters: byText(scalar),
-  initial: byText(scalar),
-  stimuli: byText(listOf(piece, (schema) => schema.min(1))),
-  script: listOf(step),
-  meant_for: listOf(anyText),
-});
+export const caseShape = object<WrittenCase>(
+  {
+    case: required(title(200)),
+    about: text,
+    loop: name,
+    like: title(200),
+    tags: listOf(title(50)),
+    variant: name,
+    stop: duration,
+    time_limit: duration,
+    seed: whole(0, 2 ** 32 - 1),
+    parameter_sets: listOf(text),
+    parameters: byText(scalar),
+    initial: byText(scalar),
+    stimuli: byText(listOf(piece, (schema) => schema.min(1))),
+    script: listOf(step),
+    meant_for: listOf(anyText),
+  },
+  (schema) => schema.when(Joi.object({ like: Joi.exist() }).unknown(), { otherwise: Joi.object({ loop: Joi.required() }) }),
+);

@@ -1,5 +1,5 @@
 export type { RawDecisionTable, RawEquations, RawNetwork, RawPart, RawRecording, RawRoutine, RawUse } from './behaviour';
-export { caseShape, type DeskStep, type RawCase, type RawPiece, type RawStep } from './case';
+export { caseShape, type DeskStep, type RawCase, type RawPiece, type RawStep, type WrittenCase } from './case';
 export type { RawChart, RawHistory, RawMessage, RawRegion, RawState, RawTargets, RawTransition } from './chart';
 export { checkShape, shaped } from './check';
 export { componentShape, type RawComponent, type RawParameter, type TypedPort } from './component';
