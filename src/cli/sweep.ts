@@ -121,13 +121,17 @@ function print(found: readonly FoundRun[], criteria: readonly CriterionOverRuns[
   const errors = found.filter((run) => run.result.error);
   const silent = others.filter((one) => one.passed === 0);
   const passing = others.filter((one) => one.passed > 0);
-  const head = `${plural(found.length, 'run')} in ${timeWords(Number(seconds.toPrecision(2)))}: of ${plural(criteria.length, 'criterion', 'criteria')} ${failing.length} fail in some, ${passing.length} pass wherever they are decided, ${silent.length} are decided nowhere.\n`;
+  const head = `${plural(found.length, 'run')} in ${timeWords(Number(seconds.toPrecision(2)))}: of ${plural(criteria.length, 'criterion', 'criteria')} ${verb(failing.length, 'fails', 'fail')} in some, ${verb(passing.length, 'passes', 'pass')} wherever decided, ${verb(silent.length, 'is', 'are')} decided nowhere.\n`;
   const lines = [...failing, ...passing].map((one) => `  ${sentenceOver(one, sweep.quantities)}${influenceWords(one)}`);
   if (silent.length > 0) lines.push(`  Decided nowhere: ${[...new Set(silent.map((one) => one.requirement))].join(', ')}.`);
   const told = errors
     .slice(0, mostListed)
     .map((run) => `  run ${run.number} (${pointWords(run.point, sweep.quantities)}): ${run.result.error?.message}`);
   return `${head}${lines.join('\n')}\n${told.length > 0 ? `\n${plural(errors.length, 'run')} ended in an error\n${told.join('\n')}\n` : ''}`;
+}
+
+function verb(count: number, one: string, many: string): string {
+  return `${count} ${count === 1 ? one : many}`;
 }
 
 /** Quantities whose rank correlation with the margin is surely not zero. */

@@ -120,9 +120,9 @@ describe('what the runs say of a criterion', () => {
   it('gives an interval only where runs were drawn independently', () => {
     const runs = [run(1, 'pass', 0.3), run(2, 'pass', 0.3)];
     const sentence = (design: Design): string => said(sumUp(runs, watched, quantities, design)[0]!);
-    expect(sentence({ k: 'latin hypercube', runs: 2 })).toBe('R1 passes in all 2 runs, fails in none; least margin +0.3 m everywhere.');
+    expect(sentence({ k: 'latin hypercube', runs: 2 })).toBe('R1 passes in all 2 runs; least margin +0.3 m everywhere.');
     expect(sentence({ k: 'grid' })).not.toContain('confidence');
-    expect(sentence(random)).toBe('R1 passes in all 2 runs, fails in none: 0 to 84.2 % at 95 % confidence; least margin +0.3 m everywhere.');
+    expect(sentence(random)).toBe('R1 passes in all 2 runs; share that fails 0 to 84.2 % at 95 % confidence; least margin +0.3 m everywhere.');
   });
 
   it('never takes an untriggered criterion, or one that is only known from errors, for passed', () => {

@@ -14,7 +14,9 @@ function decidedWords({ failed, passed, untriggered, inconclusive, errors, inter
   const all = untriggered + inconclusive + errors === 0;
   const runs = all ? plural(decided, 'run') : `${plural(decided, 'run')} that decide${decided === 1 ? 's' : ''} it`;
   const share = interval ? `: ${spanWords(interval)} at 95 % confidence` : '';
-  return failed > 0 ? `fails in ${failed} of ${runs}${share}` : `passes in ${passed === 1 ? 'the one' : 'all'} ${runs}, fails in none${share}`;
+  return failed > 0
+    ? `fails in ${failed} of ${runs}${share}`
+    : `passes in ${passed === 1 ? 'the one' : 'all'} ${runs}${interval ? `; share that fails ${spanWords(interval)} at 95 % confidence` : ''}`;
 }
 
 /** `5.3 to 10.1 %` */

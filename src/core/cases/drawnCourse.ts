@@ -19,7 +19,13 @@ export function drawnCourse(experiment: Experiment, input: number): (readonly [n
     before = change;
   }
   points.push([stopNs / 1e9, valueAt(stopNs / 1e9)]);
-  return withWaves(points, experiment, input);
+  return withWaves(fromItsBegin(points), experiment, input);
+}
+
+/** At the very begin the input has the value the case gives it; what its face says was never there. */
+function fromItsBegin(points: readonly [number, number][]): readonly [number, number][] {
+  const last = points.findLastIndex(([at]) => at === 0);
+  return points.slice(Math.max(0, last));
 }
 
 /** Waves run over a value that stays: their points replace the straight line. */

@@ -2,7 +2,7 @@ import type { CaseDocument, ParameterSetDocument, Project } from '@/core/documen
 import type { Faults, Place } from '@/core/fault';
 import { FormulaText, readTime, readValue } from '@/core/formula';
 import { nameKey, nearestName } from '@/core/language';
-import { type AssembledLoop, checkConstraints, conditionNode } from '@/core/loop';
+import { type AssembledLoop, checkConstraints, conditionNode, type Role } from '@/core/loop';
 import type { Node, SlotNumber } from '@/core/plan';
 import type { RawStep } from '@/core/shapes';
 import type { Experiment, ScriptStep, Walk, WaveChange } from '@/core/simulate';
@@ -22,6 +22,16 @@ export function prepareExperiment(
 ): Experiment {
   return new Preparation(document, loop, project.parameterSets, project.recordings, faults).prepare();
 }
+
+/** What something else that has the name is, and what can be done with it in a case. */
+const roleWords: Readonly<Record<Role, string>> = {
+  input: 'a free input: give it a course under stimuli.',
+  state: 'a state: give its start under initial.',
+  parameter: 'a parameter: set it under parameters.',
+  output: 'an output, which the run computes.',
+  variable: 'a variable, which the run computes.',
+  region: 'a region of a chart, which the run computes.',
+};
 
 class Preparation {
   private readonly conditions: Node[] = [];
@@ -113,15 +123,18 @@ class Preparation {
         name,
         known.map((one) => one.split('.').at(-1) ?? one),
       );
+    const other = this.loop.catalogue.findEntry(name, ['input', 'output', 'state', 'variable', 'parameter', 'region']);
     this.faults.add(
       'unknown-name',
       place,
       `There is no ${kind} "${name}" in the loop ${this.loop.plan.loop}.`,
-      near
-        ? `Did you mean "${near}"?`
-        : known.length > 0
-          ? `There is: ${known.slice(0, 12).join(', ')}${known.length > 12 ? ', …' : ''}.`
-          : 'There is none.',
+      other
+        ? `${other.name} is ${roleWords[other.role]}`
+        : near
+          ? `Did you mean "${near}"?`
+          : known.length > 0
+            ? `There is: ${known.slice(0, 12).join(', ')}${known.length > 12 ? ', …' : ''}.`
+            : 'There is none.',
     );
   }
 

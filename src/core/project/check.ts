@@ -83,17 +83,13 @@ function checkCase(document: CaseDocument, project: Project, ids: Ids, loops: Re
   const loop = loops.get(key);
   if (!loop) {
     if (project.unusable.has(nameKey(document.raw.loop))) return [];
-    const near = nearestName(
-      wanted,
-      [...project.loops.values()].map((one) => one.raw.loop),
-    );
     faults.add(
       'unknown-name',
       document.document.place([document.raw.variant === undefined ? 'loop' : 'variant']),
       document.raw.variant === undefined
         ? `There is no loop "${wanted}".`
         : `The loop ${document.raw.loop} has no variant "${document.raw.variant}".`,
-      near ? `Did you mean "${near}"?` : 'Add it under loops/, or under variants: of the loop.',
+      document.raw.variant === undefined ? loopFix(wanted, project) : variantFix(document.raw.loop, project),
     );
     return [];
   }
@@ -107,6 +103,19 @@ function checkCase(document: CaseDocument, project: Project, ids: Ids, loops: Re
       limitSeconds: limitNs === undefined ? usualLimitSeconds : limitNs / 1e9,
     },
   ];
+}
+
+function loopFix(wanted: string, { loops }: Project): string {
+  const near = nearestName(
+    wanted,
+    [...loops.values()].map((one) => one.raw.loop),
+  );
+  return near ? `Did you mean "${near}"?` : 'Add it under loops/.';
+}
+
+function variantFix(loop: string, { loops }: Project): string {
+  const variants = Object.keys(loops.get(nameKey(loop))?.raw.variants ?? {});
+  return variants.length > 0 ? `It has: ${variants.join(', ')}.` : 'It has none; add one under variants: of the loop.';
 }
 
 /** What is changed in a case before it is run: parameters and start values of states by their names, and the variant of its loop. */

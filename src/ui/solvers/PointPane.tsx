@@ -55,8 +55,9 @@ export function PointPane({ point, isPresent, severalCases, adopt }: PointPanePr
                 <td className="figure whitespace-nowrap py-1 pl-2 text-right">
                   {figure(distance)} {unit}
                 </td>
-                <td className="figure whitespace-nowrap py-1 pl-2 text-right text-soft">{percent(share)}</td>
-                <td className="figure whitespace-nowrap py-1 pl-2 text-right text-soft">at {timeWords(at)}</td>
+                <td className="figure py-1 pl-2 text-right text-soft">
+                  {percent(share)} <span className="whitespace-nowrap">at {timeWords(at)}</span>
+                </td>
               </tr>
             ))}
           </tbody>
