@@ -34,6 +34,17 @@ describe('a case that is like another', () => {
     expect([raw.about, raw.tags, raw.meant_for, raw.loop]).toEqual([undefined, undefined, undefined, 'l']);
   });
 
+  it('ends as it says itself, not also as the other one does', () => {
+    const found = project({
+      a: base,
+      b: 'case: More\nlike: base\nend: { when: c.y > 5, at_most: 3 s }\n',
+      c: 'case: Again\nlike: More\nstop: 1 s\n',
+    });
+    expect(found.faults).toEqual([]);
+    const [, more, again] = ['Base', 'More', 'Again'].map((name) => found.cases.find((one) => one.experiment.case === name)!.document.raw);
+    expect([more!.stop, more!.end?.at_most, again!.stop, again!.end]).toEqual([undefined, '3 s', '1 s', undefined]);
+  });
+
   it('goes on over several, whatever the order of the files, and rests on all of them', () => {
     const found = project({ a: 'case: Third\nlike: Second\nstop: 3 s\n', b: 'case: Second\nlike: Base\nparameters: { c.k: 2 }\n', c: base });
     expect(found.faults).toEqual([]);

@@ -3,9 +3,9 @@ import type { Faults, Place } from '@/core/fault';
 import { FormulaText, readTime, readValue } from '@/core/formula';
 import { nameKey, nearestName } from '@/core/language';
 import { type AssembledLoop, checkConstraints, conditionNode, type Role } from '@/core/loop';
-import type { Node, SlotNumber } from '@/core/plan';
+import { any, type Node, type SlotNumber } from '@/core/plan';
 import type { RawStep } from '@/core/shapes';
-import type { Experiment, ScriptStep, Walk, WaveChange } from '@/core/simulate';
+import type { EndCondition, Experiment, ScriptStep, Walk, WaveChange } from '@/core/simulate';
 import type { ReadDocument } from '@/core/yaml';
 import { type Course, readCourse, type Target } from './course';
 
@@ -46,10 +46,20 @@ class Preparation {
 
   prepare(): Experiment {
     const { raw, document } = this.test;
-    const stopNs = raw.stop === undefined ? undefined : readTime(raw.stop, document.place(['stop']), this.faults, 1);
+    const last = raw.end ? { written: raw.end.at_most, path: ['end', 'at_most'] } : { written: raw.stop, path: ['stop'] };
+    if (raw.end && raw.stop !== undefined)
+      this.faults.add(
+        'time',
+        document.keyPlace(['stop']),
+        'The case has both "stop" and "end".',
+        'Remove "stop": at_most of "end" says when it ends at the latest.',
+      );
+    const stopNs = last.written === undefined ? undefined : readTime(last.written, document.place(last.path), this.faults, 1);
     const overrides = [...this.setValues(), ...this.values('parameters', raw.parameters, this.test.document)];
     this.checkTogether(overrides);
     const { stimuli, waves, walks } = this.courses();
+    const script = (raw.script ?? []).flatMap((step, index) => this.step(step, index));
+    const end = raw.end && this.end(raw.end.when);
     return {
       case: raw.case,
       plan: this.loop.plan,
@@ -60,9 +70,19 @@ class Preparation {
       stimuli,
       ...(waves.length > 0 ? { waves } : {}),
       ...(walks.length > 0 ? { walks } : {}),
-      script: (raw.script ?? []).flatMap((step, index) => this.step(step, index)),
+      script,
       conditions: this.conditions,
+      ...(end ? { end } : {}),
     };
+  }
+
+  /** After all waits are known: the run may end while the script waits. */
+  private end(when: Value): EndCondition | undefined {
+    const waits = [...this.conditions];
+    const condition = this.condition(['end', 'when'], String(when));
+    const node = condition === undefined ? undefined : this.conditions[condition];
+    if (condition === undefined || !node) return undefined;
+    return { condition, withWait: waits.map((wait) => this.conditions.push(any([wait, node])) - 1) };
   }
 
   /** Values that are allowed one by one may still not go together. */

@@ -79,13 +79,15 @@ function tellUnknown(like: string, document: ReadDocument, written: ReadonlyMap<
 function laidOver(base: CaseDocument, { document, raw }: WrittenCaseDocument): CaseDocument {
   const { like: _like, ...own } = raw;
   // What a case is called, is about, is meant for and is tagged with is its own alone.
-  const { about: _about, meant_for: _meantFor, tags: _tags, ...inherited } = base.raw;
+  const { about: _about, meant_for: _meantFor, tags: _tags, stop, end, ...inherited } = base.raw;
+  // When it ends is one thing, however it is said.
+  const ending = own.stop === undefined && own.end === undefined ? { ...(stop === undefined ? {} : { stop }), ...(end ? { end } : {}) } : {};
   const merged = Object.fromEntries(
     byName.flatMap((group) => (own[group] || inherited[group] ? [[group, { ...inherited[group], ...own[group] }]] : [])),
   );
   return {
     document: layered(document, own, base.document),
-    raw: { ...inherited, ...own, ...merged, loop: own.loop ?? inherited.loop },
+    raw: { ...inherited, ...ending, ...own, ...merged, loop: own.loop ?? inherited.loop },
     takenOver: [base.document.file, ...base.takenOver],
   };
 }

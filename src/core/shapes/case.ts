@@ -112,6 +112,8 @@ export interface WrittenCase {
   readonly tags?: readonly string[];
   readonly variant?: string;
   readonly stop?: string | number;
+  /** Ends the run where a condition holds, and anyhow at a time. */
+  readonly end?: { readonly when: Scalar; readonly at_most: string | number };
   /** How long a run of it may take, by the clock on the wall. */
   readonly time_limit?: string | number;
   readonly seed?: number;
@@ -170,6 +172,7 @@ export const caseShape = object<WrittenCase>(
     tags: listOf(title(50)),
     variant: name,
     stop: duration,
+    end: object<NonNullable<WrittenCase['end']>>({ when: required(formula), at_most: required(duration) }),
     time_limit: duration,
     seed: whole(0, 2 ** 32 - 1),
     parameter_sets: listOf(text),

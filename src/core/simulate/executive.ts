@@ -103,7 +103,7 @@ export class Executive implements AroundSteps {
     this.nowNs = 0;
     this.reachedNs = 0;
     this.row = 0;
-    this.script = new ScriptRunner(experiment.script);
+    this.script = new ScriptRunner(experiment.script, experiment.end);
     const { solver } = plan;
     this.solver = integratorOf(
       solver.method,
@@ -173,17 +173,17 @@ export class Executive implements AroundSteps {
   }
 
   /**
-   * Goes on to the last instant that is not after the limit, with a fixed step to the last point of its grid. A script that ends ends the piece as well if `withScript` says so.
+   * Goes on to the last instant that is not after the limit, with a fixed step to the last point of its grid. What ends the run ends it; a script that ends ends the piece as well if `withScript` says so.
    * @returns why the run cannot go on, if so
    */
   goOn(limitNs: number, withScript = false): RunError | undefined {
     return this.told(() => {
       this.limitNs = limitNs;
-      const isScriptOver = (): boolean => withScript && this.script.isDone;
+      const isOver = (): boolean => this.script.hasEnded || (withScript && this.script.isDone);
       if (this.between) this.leaveBetween();
-      while (this.nowNs < limitNs && !isScriptOver()) {
-        this.cruise(isScriptOver);
-        if (isScriptOver()) return;
+      while (this.nowNs < limitNs && !isOver()) {
+        this.cruise(isOver);
+        if (isOver()) return;
         const next = this.nextInstant();
         if (next > limitNs) return this.goBetween(limitNs);
         this.integrate(next);

@@ -1,4 +1,4 @@
-import type { ScriptStep } from './types';
+import type { EndCondition, ScriptStep } from './types';
 
 /** What the script may ask of the run it steers. */
 export interface Steered {
@@ -16,7 +16,13 @@ export class ScriptRunner {
   /** The wait that was given up, and when (ns). */
   gaveUp: { readonly text: string; readonly atNs: number } | undefined;
 
-  constructor(private readonly steps: readonly ScriptStep[]) {}
+  /** The condition that ends the run holds. */
+  hasEnded = false;
+
+  constructor(
+    private readonly steps: readonly ScriptStep[],
+    private readonly end?: EndCondition,
+  ) {}
 
   get isDone(): boolean {
     return this.at >= this.steps.length;
@@ -29,14 +35,21 @@ export class ScriptRunner {
     return this.since + (step.k === 'hold' ? step.ns : step.giveUpNs);
   }
 
-  /** The condition that the script waits for now; −1 for none. */
+  /** The condition at which the script wants to be asked again, its own or that of the end; −1 for none. */
   get waitsFor(): number {
     const step = this.steps[this.at];
-    return step?.k === 'wait' && this.entered ? step.condition : -1;
+    const own = step?.k === 'wait' && this.entered ? step.condition : -1;
+    if (!this.end) return own;
+    return own < 0 ? this.end.condition : (this.end.withWait[own] ?? own);
   }
 
-  /** Takes all steps that are due at this instant. */
+  /** Takes all steps that are due at this instant, and looks whether it is the last one. */
   advance(ns: number, run: Steered): void {
+    this.takeSteps(ns, run);
+    this.hasEnded = this.end !== undefined && run.holds(this.end.condition, ns);
+  }
+
+  private takeSteps(ns: number, run: Steered): void {
     for (let step = this.steps[this.at]; step; step = this.steps[this.at]) {
       if (!this.entered) {
         this.entered = true;

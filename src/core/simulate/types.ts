@@ -9,6 +9,13 @@ export type ScriptStep =
   | { readonly k: 'wait'; readonly condition: number; readonly giveUpNs: number; readonly text: string }
   | { readonly k: 'hold'; readonly ns: number };
 
+/** When a run ends before its time: indices into `Experiment.conditions`. */
+export interface EndCondition {
+  readonly condition: number;
+  /** For each condition of a wait, the one that holds where it or the end does. */
+  readonly withWait: readonly number[];
+}
+
 /** From `atNs` on an input swings about its value: amplitude · sin(2π (phase + τ (frequency + rate τ / 2))), τ in seconds since then. An amplitude of 0 ends it. */
 export interface WaveChange {
   readonly atNs: number;
@@ -55,6 +62,7 @@ export interface Experiment {
   readonly walks?: readonly Walk[];
   readonly script: readonly ScriptStep[];
   readonly conditions: readonly Node[];
+  readonly end?: EndCondition;
   /** Count the outcomes of all decisions. */
   readonly coverage?: boolean;
 }

@@ -327,6 +327,7 @@ export const examples: readonly (readonly [subject: string, documents: Documents
   ['a ramp that ends before it begins', but('cases/c.yaml', '[{ hold: 1 }]', '[{ ramp: 1, from: 2 s, until: 1 s }]')],
   ['a case that is like none', but('cases/c.yaml', 'loop: l', 'like: d')],
   ['a case that is like itself', but('cases/c.yaml', 'loop: l', 'like: c')],
+  ['a case with two ends', but('cases/c.yaml', 'loop: l', 'loop: l\nstop: 2 s\nend: { when: valve > 2, at_most: 3 s }')],
   ['pulses without a period', but('cases/c.yaml', '[{ hold: 1 }]', '[{ pulse: 1, at: 2 s, width: 1 s, count: 3 }]')],
   ['pulses into each other', but('cases/c.yaml', '[{ hold: 1 }]', '[{ pulse: 1, at: 2 s, width: 1 s, period: 500 ms, count: 3 }]')],
   ['bounds of a walk crossed', but('cases/c.yaml', '[{ hold: 1 }]', '[{ walk: 1, from: 2 s, until: 3 s, every: 100 ms, within: [1, 0] }]')],
