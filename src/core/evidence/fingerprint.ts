@@ -1,6 +1,7 @@
 import { sha256 } from '@noble/hashes/sha2.js';
 import { bytesToHex, utf8ToBytes } from '@noble/hashes/utils.js';
 import { encode } from '@/core/exchange';
+import type { Plan } from '@/core/plan';
 import type { Experiment } from '@/core/simulate';
 
 /** Raised whenever the meaning of a plan or of a criterion changes (5: what differs from its limit by rounding alone is at it, errors are told at their step), so that results of the older meaning count as out of date. */
@@ -12,7 +13,24 @@ const semantics = 5;
  */
 export function resultFingerprint(experiment: Experiment): string {
   const { plan, ...rest } = experiment;
-  return digest({ semantics, plan: { ...plan, sites: [], transitions: [], limited: [] }, ...rest });
+  return bytesToHex(
+    begunWith(plan)
+      .clone()
+      .update(utf8ToBytes(`,${encode(rest).slice(1)}`))
+      .digest(),
+  );
+}
+
+/** By the very plan, which is large: the hash of `{semantics, plan, …` up to where the rest of an experiment begins. */
+const begun = new WeakMap<Plan, ReturnType<typeof sha256.create>>();
+
+function begunWith(plan: Plan): ReturnType<typeof sha256.create> {
+  const known = begun.get(plan);
+  if (known) return known;
+  const text = encode({ semantics, plan: { ...plan, sites: [], transitions: [], limited: [] } });
+  const hash = sha256.create().update(utf8ToBytes(text.slice(0, -1)));
+  begun.set(plan, hash);
+  return hash;
 }
 
 /** SHA-256 over the evidence: the result's fingerprint with the criterion and the requirement text it speaks for. */
