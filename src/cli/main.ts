@@ -1,4 +1,5 @@
 import { Command, CommanderError } from 'commander';
+import { campaignCommand } from './campaign';
 import { casesCommand } from './cases';
 import { chartCommand } from './chart';
 import { checkCommand } from './check';
@@ -27,6 +28,7 @@ for (const command of [
   runCommand,
   casesCommand,
   sweepCommand,
+  campaignCommand,
   traceCommand,
   monitorCommand,
   emitCommand,

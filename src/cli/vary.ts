@@ -1,6 +1,4 @@
-import { variantName } from '@/core/campaign';
-import { numeric } from '@/core/numeric';
-import type { Design, Level, Quantity } from '@/core/variation';
+import { type Design, designNamed, evenLevels, type Level, type Quantity, variantName } from '@/core/variation';
 
 const number = String.raw`[-+]?(?:\d+\.?\d*|\.\d+)(?:e[-+]?\d+)?`;
 const range = new RegExp(`^(${number})\\.\\.(${number})(?:/(\\d+)(/log)?)?$`, 'i');
@@ -30,12 +28,7 @@ function rangeOf(text: string, values: string): Quantity['spread'] | undefined {
   }
   if (steps < 2 || steps > mostLevels) throw new Error(`--vary ${text}: from 2 to ${mostLevels} values are made of a range`);
   if (found[4] && !(low > 0 && high > 0)) throw new Error(`--vary ${text}: equal ratios need numbers above 0`);
-  const levels = Array.from({ length: steps }, (_, index) => {
-    const share = index / (steps - 1);
-    // To the digits that a person would write.
-    return Number((found[4] ? low * numeric.pow(high / low, share) : low + share * (high - low)).toPrecision(12));
-  });
-  return { k: 'levels', levels };
+  return { k: 'levels', levels: evenLevels(low, high, steps, found[4] !== undefined) };
 }
 
 function normalOf(values: string): Quantity['spread'] | undefined {
@@ -56,10 +49,7 @@ function levelOf(text: string): Level {
 /** The design by its name; where none is given, a grid of levels, or random where anything scatters. @throws Error in words */
 export function designOf(name: string, runs: number, quantities: readonly Quantity[]): Design {
   const scatters = quantities.some((one) => one.spread.k === 'scatter');
-  const wanted = name === '' ? (scatters ? 'random' : 'grid') : name.toLowerCase().replace(/[-_]/g, ' ');
-  if (wanted === 'grid' || wanted === 'together') return { k: wanted };
-  if (wanted === 'random' || wanted === 'latin hypercube' || wanted === 'sobol') return { k: wanted, runs };
-  const covering = /^covering(?: (\d))?$/.exec(wanted);
-  if (covering) return { k: 'covering', strength: Number(covering[1] ?? 2) };
-  throw new Error(`--design ${name}: choose grid, together, covering-2, random, latin-hypercube or sobol`);
+  const design = designNamed(name === '' ? (scatters ? 'random' : 'grid') : name, runs);
+  if (!design) throw new Error(`--design ${name}: choose grid, together, covering-2, random, latin-hypercube or sobol`);
+  return design;
 }

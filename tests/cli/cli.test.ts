@@ -79,6 +79,18 @@ describe('ovrand sweep', () => {
   });
 });
 
+describe('ovrand campaign', () => {
+  it('runs what a document says, the same with one worker and two', () => {
+    const [one, two] = ['1', '2'].map((jobs) => ovrand('campaign', 'tests/projects/charger', 'Ratings', '--json', '--jobs', jobs));
+    expect(one!.status).toBe(1);
+    expect(two!.stdout).toBe(one!.stdout);
+    const found = JSON.parse(one!.stdout) as { quantities: string[]; criteria: { requirement: string; failed: number; interval: unknown }[] };
+    expect(found.quantities).toEqual(['case', 'charger.rated', 'battery.resistance']);
+    expect(found.criteria.find((criterion) => criterion.requirement === 'BC-01')).toMatchObject({ failed: 4, interval: null });
+    expect(ovrand('campaign', 'tests/projects/charger', 'Sumer').stderr).toContain('did you mean "Summer"?');
+  });
+});
+
 describe('ovrand run', () => {
   it('gives equal results and trace hashes with one and with two workers', () => {
     const [one, two] = [ovrand('run', 'demo/tarn-lock', '--json', '--jobs', '1'), ovrand('run', 'demo/tarn-lock', '--json', '--jobs', '2')];

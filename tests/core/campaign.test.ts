@@ -84,7 +84,6 @@ describe('the runs of a sweep', () => {
 describe('what the runs say of a criterion', () => {
   const watched = [{ requirement: 'R1', name: 'low' }];
   const quantities = [levels('tank.area', 1, 2)];
-  const random: Design = { k: 'random', runs: 4 };
   /** Without the narrow blank before a percent sign. */
   const said = (found: CriterionOverRuns): string => sentenceOver(found, quantities).replaceAll('\u00a0', ' ');
 
@@ -108,7 +107,7 @@ describe('what the runs say of a criterion', () => {
       run(5, 'pass', 0.1, true),
       run(6, 'fail', -0.1, true),
     ];
-    const [found] = sumUp(runs, watched, quantities, random);
+    const [found] = sumUp(runs, watched, quantities, true);
     expect(found).toMatchObject({ passed: 1, failed: 2, untriggered: 1, inconclusive: 1, errors: 1 });
     expect(found?.interval).toEqual(exactInterval(2, 3));
     expect(found?.least).toMatchObject({ value: -0.2, run: 2, point: [1], isEverywhere: false });
@@ -119,19 +118,18 @@ describe('what the runs say of a criterion', () => {
 
   it('gives an interval only where runs were drawn independently', () => {
     const runs = [run(1, 'pass', 0.3), run(2, 'pass', 0.3)];
-    const sentence = (design: Design): string => said(sumUp(runs, watched, quantities, design)[0]!);
-    expect(sentence({ k: 'latin hypercube', runs: 2 })).toBe('R1 passes in all 2 runs; least margin +0.3 m everywhere.');
-    expect(sentence({ k: 'grid' })).not.toContain('confidence');
-    expect(sentence(random)).toBe('R1 passes in all 2 runs; share that fails 0 to 84.2 % at 95 % confidence; least margin +0.3 m everywhere.');
+    const sentence = (isIndependent: boolean): string => said(sumUp(runs, watched, quantities, isIndependent)[0]!);
+    expect(sentence(false)).toBe('R1 passes in all 2 runs; least margin +0.3 m everywhere.');
+    expect(sentence(true)).toBe('R1 passes in all 2 runs; share that fails 0 to 84.2 % at 95 % confidence; least margin +0.3 m everywhere.');
   });
 
   it('never takes an untriggered criterion, or one that is only known from errors, for passed', () => {
-    const [none] = sumUp([run(1, 'none'), run(2, 'none')], watched, quantities, random);
+    const [none] = sumUp([run(1, 'none'), run(2, 'none')], watched, quantities, true);
     expect(none).toMatchObject({ passed: 0, failed: 0, untriggered: 2 });
     expect(none?.interval).toBeUndefined();
     expect(said(none!)).toBe('R1 is decided in no run; 2 runs do not trigger it.');
     const silent = { number: 1, point: [1], result: { results: [], error: { at: 0, message: 'out of memory' } } } as unknown as FoundRun;
-    expect(sumUp([silent], watched, quantities, random)[0]).toMatchObject({ passed: 0, failed: 0, untriggered: 0, errors: 1 });
+    expect(sumUp([silent], watched, quantities, true)[0]).toMatchObject({ passed: 0, failed: 0, untriggered: 0, errors: 1 });
   });
 
   it('says with which quantity the margin goes, as it does in truth', () => {
@@ -146,7 +144,7 @@ describe('what the runs say of a criterion', () => {
       runs.map(({ number, point, order }) => ({ number, point, result: performRun(order).result })),
       runs[0]!.order.watched,
       varied,
-      design,
+      true,
     );
     // A larger tank fills more slowly: level 1 + 0.5 · 4 / area, so it fails just where the area is below 2.
     const low = found.find((one) => one.criterion === 'low')!;

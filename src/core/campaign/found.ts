@@ -1,7 +1,7 @@
 import type { Margin, Verdict } from '@/core/criteria';
 import type { RunResult } from '@/core/project';
 import { type Correlation, exactInterval, firstOrderIndex, type Interval, rankCorrelation } from '@/core/statistics';
-import type { Design, Point, Quantity } from '@/core/variation';
+import type { Point, Quantity } from '@/core/variation';
 
 /** A run of a campaign with what it found. */
 export interface FoundRun {
@@ -49,13 +49,14 @@ export interface Influence {
 
 /**
  * Sums up the runs of a campaign, criterion by criterion. Untriggered runs and errors are counted apart: they pass nothing.
+ * @param isIndependent the runs were drawn independently of each other: only then the share that fails has an interval
  * @param watched the criteria that were watched, so that one of which only errors are known is told as well
  */
 export function sumUp(
   runs: readonly FoundRun[],
   watched: readonly { readonly requirement: string; readonly name: string }[],
   quantities: readonly Quantity[],
-  design: Design,
+  isIndependent: boolean,
 ): CriterionOverRuns[] {
   return watched.map(({ requirement, name }) => {
     const seen = runs.map((run) => ({ run, found: run.result.results.find((one) => one.requirement === requirement && one.name === name) }));
@@ -77,7 +78,7 @@ export function sumUp(
       inconclusive: count('inconclusive'),
       untriggered: count('none'),
       errors: seen.filter((one) => isError(one) && one.found?.verdict !== 'fail').length,
-      ...(design.k === 'random' && passed + failed > 0 ? { interval: exactInterval(failed, passed + failed) } : {}),
+      ...(isIndependent && passed + failed > 0 ? { interval: exactInterval(failed, passed + failed) } : {}),
       ...(least ? { least } : {}),
       influence: influences(
         quantities,

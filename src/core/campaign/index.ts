@@ -1,3 +1,3 @@
 export { type CriterionOverRuns, type FoundRun, type Influence, sumUp } from './found';
-export { type Seeds, type SweptRun, sweptRuns, variantName } from './sweep';
+export { campaignRuns, type Seeds, type SweptRun, sweptRuns } from './sweep';
 export { levelWords, pointWords, sentenceOver } from './words';

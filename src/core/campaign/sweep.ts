@@ -1,10 +1,7 @@
 import type { Fault } from '@/core/fault';
 import { seedOfStream } from '@/core/numeric';
-import { type CheckedCase, type CheckedProject, changedCase, orderRun, type RunOrder } from '@/core/project';
-import type { Point, Quantity } from '@/core/variation';
-
-/** The name under which a campaign varies the variant of a loop; all other quantities are parameters or start values of states. */
-export const variantName = 'variant';
+import { type CheckedCampaign, type CheckedCase, type CheckedProject, changedCase, orderRun, type RunOrder } from '@/core/project';
+import { type Point, pointsOf, type Quantity, variantName } from '@/core/variation';
 
 /** One run of a campaign: where it stands in the design, and what is to be made. */
 export interface SweptRun {
@@ -41,6 +38,34 @@ export function sweptRuns(
   });
   return { runs, faults: [...faults.values()] };
 }
+
+/** Several cases take part as a quantity of their own. */
+const caseName = 'case';
+
+/** The runs of a campaign: each of its cases at every point, one case after the other. */
+export function campaignRuns(
+  project: CheckedProject,
+  { cases, quantities, design, seed, seeds }: CheckedCampaign,
+): { readonly quantities: readonly Quantity[]; readonly runs: readonly SweptRun[]; readonly faults: readonly Fault[] } {
+  const points = pointsOf(design, quantities, seed);
+  const swept = cases.map((test, index) => {
+    const from: Seeds = seeds === 'same' ? { k: 'same' } : { k: 'one each', from: seedOfStream(seed, firstOfCases + index) };
+    return { test, ...sweptRuns(project, test, quantities, points, from) };
+  });
+  const several = cases.length > 1;
+  const runs = swept.flatMap(({ test, runs: own }, index) =>
+    own.map((run) => ({ ...run, number: index * points.length + run.number, point: several ? [test.experiment.case, ...run.point] : run.point })),
+  );
+  const names = cases.map((one) => one.experiment.case);
+  return {
+    quantities: several ? [{ name: caseName, spread: { k: 'levels', levels: names } }, ...quantities] : quantities,
+    runs,
+    faults: swept.flatMap((one) => one.faults),
+  };
+}
+
+/** Seeds of the runs of a case are made apart from those of the points. */
+const firstOfCases = 2_000_000;
 
 /** Of a thousand values outside the limits the first few tell enough. */
 const mostFaults = 20;

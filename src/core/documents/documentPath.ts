@@ -8,6 +8,7 @@ export const documentFolders = {
   components: /\.(ya?ml|st|scxml)$/i,
   loops: /\.ya?ml$/i,
   cases: /\.ya?ml$/i,
+  campaigns: /\.ya?ml$/i,
   parameters: /\.ya?ml$/i,
   recordings: /\.csv$/i,
   desks: /\.ya?ml$/i,

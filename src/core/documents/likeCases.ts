@@ -59,8 +59,12 @@ export function resolvedCases(
     const below = resolve(other, base, [...open, key]);
     return below && laidOver(below, { document, raw });
   };
-  for (const [key, found] of written) resolve(key, found, []);
-  return new Map([...resolved].flatMap(([key, found]) => (found ? [[key, found] as const] : [])));
+  return new Map(
+    [...written].flatMap(([key, document]) => {
+      const found = resolve(key, document, []);
+      return found ? [[key, found] as const] : [];
+    }),
+  );
 }
 
 function tellUnknown(like: string, document: ReadDocument, written: ReadonlyMap<string, WrittenCaseDocument>, faults: Faults): void {

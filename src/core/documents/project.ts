@@ -2,6 +2,7 @@ import type { Faults } from '@/core/fault';
 import { type Definitions, definitionsOf, TypeLibrary } from '@/core/formula';
 import { nameKey } from '@/core/language';
 import {
+  campaignShape,
   caseShape,
   checkShape,
   componentShape,
@@ -10,6 +11,7 @@ import {
   loopShape,
   parameterSetShape,
   projectShape,
+  type RawCampaign,
   type RawComponent,
   type RawDefinitions,
   type RawDesk,
@@ -47,6 +49,10 @@ export interface LoopDocument {
   readonly document: ReadDocument;
   readonly raw: RawLoop;
 }
+export interface CampaignDocument {
+  readonly document: ReadDocument;
+  readonly raw: RawCampaign;
+}
 export interface ParameterSetDocument {
   readonly document: ReadDocument;
   readonly raw: RawParameterSet;
@@ -73,6 +79,7 @@ export interface Project {
   readonly components: ReadonlyMap<string, ComponentDocument>;
   readonly loops: ReadonlyMap<string, LoopDocument>;
   readonly cases: ReadonlyMap<string, CaseDocument>;
+  readonly campaigns: ReadonlyMap<string, CampaignDocument>;
   readonly requirements: readonly RequirementDocument[];
   readonly parameterSets: ReadonlyMap<string, ParameterSetDocument>;
   readonly desks: ReadonlyMap<string, DeskDocument>;
@@ -141,6 +148,10 @@ const readers: Readonly<Record<TopDocument | DocumentFolder, (into: Gathering, p
     const found = into.read(path, text, caseShape);
     if (found) into.keep(into.cases, found.raw.case, found, 'case');
   },
+  campaigns: (into, path, text) => {
+    const found = into.read(path, text, campaignShape);
+    if (found) into.keep(into.campaigns, found.raw.campaign, found, 'campaign');
+  },
   desks: (into, path, text) => {
     const found = into.read(path, text, deskShape);
     if (found) into.keep(into.desks, found.raw.desk, found, 'desk');
@@ -179,6 +190,7 @@ class Gathering {
   readonly components = new Map<string, ComponentDocument>();
   readonly loops = new Map<string, LoopDocument>();
   readonly cases = new Map<string, WrittenCaseDocument>();
+  readonly campaigns = new Map<string, CampaignDocument>();
   readonly requirements: RequirementDocument[] = [];
   readonly parameterSets = new Map<string, ParameterSetDocument>();
   readonly desks = new Map<string, DeskDocument>();
@@ -236,12 +248,13 @@ class Gathering {
       );
     }
     tellDuplicateRequirements(this.requirements, this.faults);
-    const { components, loops, cases, requirements, library, recordings, desks, scenes, pictures, parameterSets, unusable } = this;
+    const { components, loops, cases, campaigns, requirements, library, recordings, desks, scenes, pictures, parameterSets, unusable } = this;
     return {
       name: this.heading?.project ?? 'Project',
       about: this.heading?.about ?? '',
       components,
       loops,
+      campaigns,
       cases: resolvedCases(cases, this.unusableCases, this.faults),
       requirements,
       library,

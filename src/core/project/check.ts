@@ -7,9 +7,10 @@ import { readTime } from '@/core/formula';
 import { nameKey, nearestName } from '@/core/language';
 import { type AssembledLoop, assembleLoop, checkComponents } from '@/core/loop';
 import type { RawCriterion, Scalar } from '@/core/shapes';
-import type { Experiment } from '@/core/simulate';
 import { runSteps, type Steps } from '@/core/steps';
 import { bindSentence } from './bind';
+import { type CheckedCampaign, checkCampaign } from './campaigns';
+import type { CheckedCase } from './checkedCase';
 
 /** A criterion of a requirement, bound to each loop in which its names exist. */
 export interface BoundCriterion {
@@ -22,15 +23,6 @@ export interface BoundCriterion {
   readonly inLoop: ReadonlyMap<string, Criterion>;
 }
 
-export interface CheckedCase {
-  readonly document: CaseDocument;
-  readonly experiment: Experiment;
-  /** `nameKey` of its loop. */
-  readonly loop: string;
-  /** How long a run of it may take, by the clock on the wall (s). */
-  readonly limitSeconds: number;
-}
-
 /** Emitted code is bounded, but a long trace may still be a mistake. A case that needs more says so. */
 const usualLimitSeconds = 600;
 
@@ -39,6 +31,7 @@ export interface CheckedProject {
   readonly project: Project;
   readonly loops: ReadonlyMap<string, AssembledLoop>;
   readonly cases: readonly CheckedCase[];
+  readonly campaigns: readonly CheckedCampaign[];
   readonly criteria: readonly BoundCriterion[];
   readonly faults: readonly Fault[];
   /** Suspicious, but no hindrance. */
@@ -66,6 +59,12 @@ export function* checkProjectInSteps(files: readonly SourceFile[]): Steps<Checke
     yield;
     cases.push(...checkCase(document, project, ids, loops, faults));
   }
+  const campaigns: CheckedCampaign[] = [];
+  for (const document of project.campaigns.values()) {
+    yield;
+    const found = checkCampaign(document, project, cases, loops, faults);
+    if (found) campaigns.push(found);
+  }
   const criteria: BoundCriterion[] = [];
   for (const requirement of project.requirements) {
     yield;
@@ -73,7 +72,7 @@ export function* checkProjectInSteps(files: readonly SourceFile[]): Steps<Checke
   }
   for (const desk of project.desks.values()) checkDesk(desk, project, loops, faults);
   for (const scene of project.scenes.values()) checkScene(scene, project, loops, faults);
-  return { project, loops, cases, criteria, faults: faults.all(), warnings: faults.warnings() };
+  return { project, loops, cases, campaigns, criteria, faults: faults.all(), warnings: faults.warnings() };
 }
 
 function checkCase(document: CaseDocument, project: Project, ids: Ids, loops: ReadonlyMap<string, AssembledLoop>, faults: Faults): CheckedCase[] {

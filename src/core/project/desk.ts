@@ -8,7 +8,8 @@ import { type AssembledLoop, aloneLoop, assembleLoop } from '@/core/loop';
 import type { Plan } from '@/core/plan';
 import type { DeskButton, DeskItem, RawDesk, SceneMove } from '@/core/shapes';
 import type { Experiment } from '@/core/simulate';
-import type { CheckedCase, CheckedProject } from './check';
+import type { CheckedProject } from './check';
+import type { CheckedCase } from './checkedCase';
 
 /** What a desk is opened for: one that was kept, some requirements, or one component alone; with nothing said, the first desk or loop there is. */
 export interface DeskChoice {

@@ -1,14 +1,15 @@
+export type { CheckedCampaign } from './campaigns';
 export { type ChartStep, chartConfigurations } from './chart';
 export {
   type BoundCriterion,
   type CaseChanges,
-  type CheckedCase,
   type CheckedProject,
   caseOnVariant,
   changedCase,
   checkProject,
   checkProjectInSteps,
 } from './check';
+export type { CheckedCase } from './checkedCase';
 export { type DeskChoice, type DeskCriterion, type DeskInUse, type OpenedDesk, type OpenedScene, openDesk } from './desk';
 export { discountOf, findingsOf, requirementFacts, todayOf } from './findings';
 export { restsOn } from './restsOn';

@@ -1,7 +1,7 @@
 import type { Project } from '@/core/documents';
 import { nameKey } from '@/core/language';
 import type { RawUse } from '@/core/shapes';
-import type { CheckedCase } from './check';
+import type { CheckedCase } from './checkedCase';
 
 /**
  * Which documents the result of a case may rest on, by their paths: its own and those of the cases it is like, those of its loop, of the components in it at any depth with their recordings, of the parameter

@@ -3,7 +3,8 @@ import { resultFingerprint } from '@/core/evidence';
 import { nameKey } from '@/core/language';
 import { type Clipped, type Effort, type Experiment, type Implausible, type RunError, type RunOutcome, simulate } from '@/core/simulate';
 import { type Digest, hashTrace, type Trace } from '@/core/trace';
-import type { CheckedCase, CheckedProject } from './check';
+import type { CheckedProject } from './check';
+import type { CheckedCase } from './checkedCase';
 
 /** One run to be made, as plain data for a worker: what to simulate and what to watch. */
 export interface RunOrder {

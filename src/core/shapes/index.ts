@@ -1,4 +1,5 @@
 export type { RawDecisionTable, RawEquations, RawNetwork, RawPart, RawRecording, RawRoutine, RawUse } from './behaviour';
+export { campaignShape, type RawCampaign, type RawSpread } from './campaign';
 export { caseShape, type DeskStep, type RawCase, type RawPiece, type RawStep, type WrittenCase } from './case';
 export type { RawChart, RawHistory, RawMessage, RawRegion, RawState, RawTargets, RawTransition } from './chart';
 export { checkShape, shaped } from './check';

@@ -1,4 +1,4 @@
-import { Stream, seedOfStream } from '@/core/numeric';
+import { numeric, Stream, seedOfStream } from '@/core/numeric';
 import { coveringArray } from './covering';
 import { type Distribution, valueAt } from './distribution';
 import { mostSobolDimensions, sobolPoints } from './sobol';
@@ -21,6 +21,32 @@ export type Design =
   /** Every combination of levels of any `strength` quantities at least once, in few runs. */
   | { readonly k: 'covering'; readonly strength: number }
   | { readonly k: 'random' | 'latin hypercube' | 'sobol'; readonly runs: number };
+
+/** The name under which the variant of a loop varies; all other quantities are parameters or start values of states. */
+export const variantName = 'variant';
+
+/** Equal steps or equal ratios, to the digits that a person would write. */
+export function evenLevels(from: number, until: number, steps: number, isLogarithmic: boolean): number[] {
+  return Array.from({ length: steps }, (_, index) => {
+    const share = index / (steps - 1);
+    return Number((isLogarithmic ? from * numeric.pow(until / from, share) : from + share * (until - from)).toPrecision(12));
+  });
+}
+
+/** Names of designs, as people write them. */
+export const designNames = 'grid, together, covering strength 2, random, latin hypercube, sobol';
+
+/** A design by its name, in any of its spellings; nothing where there is none of it. @param runs of a design that draws */
+export function designNamed(name: string, runs: number): Design | undefined {
+  const wanted = name
+    .trim()
+    .toLowerCase()
+    .replace(/[-_\s]+/g, ' ');
+  if (wanted === 'grid' || wanted === 'together') return { k: wanted };
+  if (wanted === 'random' || wanted === 'latin hypercube' || wanted === 'sobol') return { k: wanted, runs };
+  const covering = /^covering(?: strength)?(?: (\d))?$/.exec(wanted);
+  return covering ? { k: 'covering', strength: Number(covering[1] ?? 2) } : undefined;
+}
 
 /** What the quantities are in each run, in their order. */
 export type Point = readonly Level[];

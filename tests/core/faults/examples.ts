@@ -327,6 +327,27 @@ export const examples: readonly (readonly [subject: string, documents: Documents
   ['a ramp that ends before it begins', but('cases/c.yaml', '[{ hold: 1 }]', '[{ ramp: 1, from: 2 s, until: 1 s }]')],
   ['a case that is like none', but('cases/c.yaml', 'loop: l', 'like: d')],
   ['a case that is like itself', but('cases/c.yaml', 'loop: l', 'like: c')],
+  [
+    'a campaign twice',
+    {
+      ...sound,
+      'campaigns/a.yaml': 'campaign: A\nvary: { tank.area: { list: [1] } }\n',
+      'campaigns/b.yaml': 'campaign: a\nvary: { tank.area: { list: [1] } }\n',
+    },
+  ],
+  ...(
+    [
+      ['of an unknown case', 'cases: Nobody\nvary: { tank.area: { list: [1] } }'],
+      ['of an unknown tag', 'cases: { tags: [slow] }\nvary: { tank.area: { list: [1] } }'],
+      ['meant for what no case is', 'cases: { meant_for: [R1] }\nvary: { tank.area: { list: [1] } }'],
+      ['that varies what is not there', 'vary: { tank.depth: { list: [1] } }'],
+      ['of an unknown design', 'design: spiral\nvary: { tank.area: { list: [1] } }'],
+      ['of a design that does not fit', 'design: grid\nvary: { tank.area: { uniform: [1, 2] } }'],
+      ['with bounds crossed', 'vary: { tank.area: { uniform: [2, 1] } }'],
+      ['with a mode outside', 'vary: { tank.area: { triangular: { low: 1, mode: 9, high: 2 } } }'],
+      ['with ratios from zero', 'vary: { tank.area: { from: 0, until: 2, steps: 3, logarithmic: true } }'],
+    ] as const
+  ).map(([what, text]): readonly [string, Documents] => [`a campaign ${what}`, { ...sound, 'campaigns/a.yaml': `campaign: A\n${text}\n` }]),
   ['a case with two ends', but('cases/c.yaml', 'loop: l', 'loop: l\nstop: 2 s\nend: { when: valve > 2, at_most: 3 s }')],
   ['pulses without a period', but('cases/c.yaml', '[{ hold: 1 }]', '[{ pulse: 1, at: 2 s, width: 1 s, count: 3 }]')],
   ['pulses into each other', but('cases/c.yaml', '[{ hold: 1 }]', '[{ pulse: 1, at: 2 s, width: 1 s, period: 500 ms, count: 3 }]')],

@@ -1,0 +1,124 @@
+import type { CampaignDocument, Project } from '@/core/documents';
+import type { Faults } from '@/core/fault';
+import { nameKey, nearestName } from '@/core/language';
+import type { AssembledLoop } from '@/core/loop';
+import type { RawSpread } from '@/core/shapes';
+import { type Design, designNamed, designNames, evenLevels, misfit, type Quantity, variantName } from '@/core/variation';
+import type { CheckedCase } from './checkedCase';
+
+/** A campaign bound to its cases. */
+export interface CheckedCampaign {
+  readonly document: CampaignDocument;
+  readonly cases: readonly CheckedCase[];
+  readonly quantities: readonly Quantity[];
+  readonly design: Design;
+  readonly seed: number;
+  readonly seeds: 'one each' | 'same';
+}
+
+/** Runs that a campaign draws unless it says how many. */
+const usualRuns = 100;
+
+/** Binds a campaign; what is wrong with it is told, and nothing comes of it then. */
+export function checkCampaign(
+  campaign: CampaignDocument,
+  project: Project,
+  cases: readonly CheckedCase[],
+  loops: ReadonlyMap<string, AssembledLoop>,
+  faults: Faults,
+): CheckedCampaign | undefined {
+  const { document, raw } = campaign;
+  const before = faults.count;
+  const chosen = chosenCases(campaign, project, cases, faults);
+  const quantities = Object.entries(raw.vary).map(([name, spread]): Quantity => {
+    const key = ['vary', name];
+    if (nameKey(name) === variantName) return { name: variantName, spread: spreadOf(spread, () => document.place(key), faults) };
+    for (const test of chosen) checkName(name, loops.get(test.loop), () => document.keyPlace(key), faults);
+    return { name, spread: spreadOf(spread, () => document.place(key), faults) };
+  });
+  const scatters = quantities.some((one) => one.spread.k === 'scatter');
+  const wanted = raw.design ?? (scatters ? 'random' : 'grid');
+  const design = designNamed(wanted, raw.runs ?? usualRuns);
+  if (!design) faults.add('unknown-name', document.place(['design']), `There is no design "${wanted}".`, `Choose one of: ${designNames}.`);
+  const problem = design && misfit(design, quantities);
+  if (problem) faults.add('shape', document.place([raw.design === undefined ? 'vary' : 'design']), problem.message, problem.fix);
+  if (!design || faults.count > before) return undefined;
+  return { document: campaign, cases: chosen, quantities, design, seed: raw.seed ?? 0, seeds: raw.seeds ?? 'one each' };
+}
+
+type Place = () => ReturnType<CampaignDocument['document']['place']>;
+
+/** Cases in the order of the project. */
+function chosenCases({ document, raw }: CampaignDocument, project: Project, cases: readonly CheckedCase[], faults: Faults): readonly CheckedCase[] {
+  const { cases: wanted } = raw;
+  if (wanted === undefined || wanted === 'all') return cases;
+  const selection = typeof wanted === 'string' ? { named: [wanted] } : 'length' in wanted ? { named: wanted } : wanted;
+  const chosen = new Set<CheckedCase>();
+  for (const name of selection.named ?? []) {
+    const found = cases.find((one) => nameKey(one.experiment.case) === nameKey(name));
+    if (found) chosen.add(found);
+    else if (!project.cases.has(nameKey(name))) {
+      const near = nearestName(
+        name,
+        [...project.cases.values()].map((one) => one.raw.case),
+      );
+      faults.add('unknown-name', document.place(['cases']), `There is no case "${name}".`, near ? `Did you mean "${near}"?` : 'Add it under cases/.');
+    }
+  }
+  const having = (key: 'meant_for' | 'tags', values: readonly string[] = []): void => {
+    for (const value of values) {
+      const found = cases.filter((one) => (one.document.raw[key] ?? []).some((other) => nameKey(other) === nameKey(value)));
+      for (const one of found) chosen.add(one);
+      if (found.length === 0)
+        faults.add(
+          'unknown-name',
+          document.place(['cases', key]),
+          key === 'tags' ? `No case has the tag "${value}".` : `No case is meant for ${value}.`,
+          key === 'tags' ? 'Give it to a case, or choose cases by name.' : 'Name it under meant_for: of a case, or choose cases by name.',
+        );
+    }
+  };
+  having('meant_for', selection.meant_for);
+  having('tags', selection.tags);
+  return cases.filter((one) => chosen.has(one));
+}
+
+function checkName(name: string, loop: AssembledLoop | undefined, place: Place, faults: Faults): void {
+  if (!loop || loop.catalogue.findEntry(name, ['parameter']) || loop.catalogue.findEntry(name, ['state'])) return;
+  const near = nearestName(
+    name,
+    loop.catalogue.entries.filter((one) => one.role === 'parameter' || one.role === 'state').map((one) => one.name),
+  );
+  faults.add(
+    'unknown-name',
+    place(),
+    `There is no parameter or state "${name}" in the loop ${loop.plan.loop}.`,
+    near ? `Did you mean "${near}"?` : 'Vary a parameter, the start of a state, or the variant.',
+  );
+}
+
+function spreadOf(raw: RawSpread, place: Place, faults: Faults): Quantity['spread'] {
+  const inOrder = (low: number, high: number): void => {
+    if (!(low < high)) faults.add('outside-limits', place(), `${low} is not below ${high}.`, 'Write the lower one first.');
+  };
+  if ('list' in raw) return { k: 'levels', levels: raw.list };
+  if ('from' in raw) {
+    if (raw.logarithmic && !(raw.from > 0 && raw.until > 0))
+      faults.add('outside-limits', place(), 'Equal ratios need numbers above 0.', 'Leave "logarithmic" out, or begin above 0.');
+    return { k: 'levels', levels: evenLevels(raw.from, raw.until, raw.steps, raw.logarithmic ?? false) };
+  }
+  if ('uniform' in raw) {
+    const [low, high] = raw.uniform;
+    inOrder(low, high);
+    return { k: 'scatter', distribution: { k: 'uniform', low, high } };
+  }
+  if ('normal' in raw) {
+    if (raw.within) inOrder(raw.within[0], raw.within[1]);
+    return { k: 'scatter', distribution: { k: 'normal', ...raw.normal, ...(raw.within ? { within: raw.within } : {}) } };
+  }
+  if ('lognormal' in raw) return { k: 'scatter', distribution: { k: 'lognormal', ...raw.lognormal } };
+  const { low, mode, high } = raw.triangular;
+  inOrder(low, high);
+  if (mode < low || mode > high) faults.add('outside-limits', place(), `The mode ${mode} lies outside ${low} … ${high}.`, 'Choose one between them.');
+  return { k: 'scatter', distribution: { k: 'triangular', low, mode, high } };
+}

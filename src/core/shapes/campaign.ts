@@ -1,0 +1,82 @@
+import { byKey, either, listOf, object, oneOf, pairOf, required } from './shape';
+import { anyText, atLeastOne, byText, type Named, numeric, positive, type Scalar, scalar, text, title, truth, whole } from './values';
+
+interface Range {
+  readonly from: number;
+  readonly until: number;
+  readonly steps: number;
+  readonly logarithmic?: boolean;
+}
+interface List {
+  readonly list: readonly Scalar[];
+}
+interface Uniform {
+  readonly uniform: readonly [number, number];
+}
+interface Normal {
+  readonly normal: { readonly mean: number; readonly deviation: number };
+  readonly within?: readonly [number, number];
+}
+interface Triangular {
+  readonly triangular: { readonly low: number; readonly mode: number; readonly high: number };
+}
+interface Lognormal {
+  readonly lognormal: { readonly median: number; readonly deviation: number };
+}
+
+/** How one quantity of a campaign varies. */
+export type RawSpread = Range | List | Uniform | Normal | Triangular | Lognormal;
+
+/** Which cases a campaign runs: by their names, by requirements they are meant for, by tags; several of these together. */
+interface RawSelection {
+  readonly named?: readonly string[];
+  readonly meant_for?: readonly string[];
+  readonly tags?: readonly string[];
+}
+
+/** campaigns/*.yaml */
+export interface RawCampaign {
+  readonly campaign: string;
+  readonly about?: string;
+  /** All cases unless said. */
+  readonly cases?: string | readonly string[] | RawSelection;
+  readonly vary: Named<RawSpread>;
+  readonly design?: string;
+  readonly runs?: number;
+  readonly seed?: number;
+  readonly seeds?: 'one each' | 'same';
+}
+
+const spread = byKey<{ from: Range; list: List; uniform: Uniform; normal: Normal; triangular: Triangular; lognormal: Lognormal }>(
+  {
+    from: object<Range>({ from: required(numeric), until: required(numeric), steps: required(whole(2, 10_000)), logarithmic: truth }),
+    list: object<List>({ list: required(listOf(scalar, (schema) => schema.min(1))) }),
+    uniform: object<Uniform>({ uniform: required(pairOf(numeric)) }),
+    normal: object<Normal>({
+      normal: required(object<Normal['normal']>({ mean: required(numeric), deviation: required(positive()) })),
+      within: pairOf(numeric),
+    }),
+    triangular: object<Triangular>({
+      triangular: required(object<Triangular['triangular']>({ low: required(numeric), mode: required(numeric), high: required(numeric) })),
+    }),
+    lognormal: object<Lognormal>({
+      lognormal: required(object<Lognormal['lognormal']>({ median: required(positive()), deviation: required(positive()) })),
+    }),
+  },
+  'must be a range (from, until, steps), a list, uniform, normal, triangular or lognormal',
+);
+
+export const campaignShape = object<RawCampaign>({
+  campaign: required(title(200)),
+  about: text,
+  cases: either([
+    anyText,
+    listOf(anyText, (schema) => schema.min(1)),
+    object<RawSelection>({ named: listOf(anyText), meant_for: listOf(anyText), tags: listOf(anyText) }, atLeastOne),
+  ]),
+  vary: required(byText(spread, atLeastOne)),
+  design: text,
+  runs: whole(1, 1_000_000),
+  seed: whole(0, 2 ** 32 - 1),
+  seeds: oneOf('one each', 'same'),
+});

@@ -1,0 +1,90 @@
+import { beforeAll, describe, expect, it } from 'vitest';
+import { campaignRuns } from '@/core/campaign';
+import type { SourceFile } from '@/core/documents';
+import { type CheckedProject, checkProject, performRun } from '@/core/project';
+import { readFolder } from '@/server/folder';
+
+let files: SourceFile[];
+beforeAll(async () => {
+  files = (await readFolder('tests/projects/charger')).files;
+});
+const withCampaign = (text: string): CheckedProject => checkProject([...files, { path: 'campaigns/x.yaml', text: `campaign: X\n${text}` }]);
+const told = (text: string): string[] =>
+  withCampaign(text).faults.map((fault) => `${fault.place.line}:${fault.place.column} ${fault.message} ${fault.fix}`);
+const campaign = (project: CheckedProject, name: string) => project.campaigns.find((one) => one.document.raw.campaign === name)!;
+
+describe('a campaign', () => {
+  it('makes the same runs whenever it is asked, and others with another seed', () => {
+    const project = checkProject(files);
+    const summer = campaign(project, 'Summer');
+    const made = (seed?: number) => campaignRuns(project, seed === undefined ? summer : { ...summer, seed });
+    const [first, again, other] = [made(), made(), made(6)];
+    expect(first.faults).toEqual([]);
+    expect(first.runs).toHaveLength(60);
+    expect(again.runs.map((run) => [run.point, run.order.experiment.seed])).toEqual(first.runs.map((run) => [run.point, run.order.experiment.seed]));
+    expect(other.runs[0]!.point).not.toEqual(first.runs[0]!.point);
+    for (const { point } of first.runs) {
+      expect(point[0]).toBeGreaterThanOrEqual(2);
+      expect(point[0]).toBeLessThanOrEqual(6);
+    }
+    expect(new Set(first.runs.map((run) => run.order.experiment.seed)).size).toBe(60);
+  });
+
+  it('runs each of its cases at every point, in the order of the project', () => {
+    const project = checkProject(files);
+    const { runs, quantities } = campaignRuns(project, campaign(project, 'Ratings'));
+    expect(quantities.map((one) => one.name)).toEqual(['case', 'charger.rated', 'battery.resistance']);
+    expect(runs.map((run) => run.point)).toEqual(
+      ['Loose plug', 'Night charge'].flatMap((name) =>
+        [10, 20, 30, 40].flatMap((rated) => [0.02, 0.05].map((resistance) => [name, rated, resistance])),
+      ),
+    );
+    expect(runs.map((run) => run.number)).toEqual(Array.from({ length: 16 }, (_, i) => i + 1));
+    expect(performRun(runs[15]!.order).result.case).toBe('Night charge');
+  });
+
+  it('chooses cases by name, tag, or what they are meant for; all of them unless said', () => {
+    const chosen = (cases: string): string[] => {
+      const project = withCampaign(`${cases}vary: { charger.rated: { list: [10] } }\n`);
+      expect(project.faults).toEqual([]);
+      return campaign(project, 'X').cases.map((one) => one.experiment.case);
+    };
+    expect(chosen('')).toEqual(['Hot day', 'Loose plug', 'Night charge']);
+    expect(chosen('cases: all\n')).toHaveLength(3);
+    expect(chosen('cases: hot DAY\n')).toEqual(['Hot day']);
+    expect(chosen('cases: [Night charge, Hot day]\n')).toEqual(['Hot day', 'Night charge']);
+    expect(chosen('cases: { tags: [QUICK] }\n')).toEqual(['Night charge']);
+  });
+
+  it('has levels with equal steps or equal ratios', () => {
+    const levels = (spread: string) => campaign(withCampaign(`vary: { charger.rated: ${spread} }\n`), 'X').quantities[0]!.spread;
+    expect(levels('{ from: 10, until: 40, steps: 4 }')).toEqual({ k: 'levels', levels: [10, 20, 30, 40] });
+    expect(levels('{ from: 1, until: 100, steps: 3, logarithmic: true }')).toEqual({ k: 'levels', levels: [1, 10, 100] });
+  });
+
+  it.each([
+    ['vary: { charger.ratd: { list: [1] } }', 'There is no parameter or state "charger.ratd" in the loop charge. Did you mean "charger.rated"?'],
+    ['cases: Nigt charge\nvary: { charger.rated: { list: [1] } }', 'There is no case "Nigt charge". Did you mean "Night charge"?'],
+    ['cases: { tags: [slow] }\nvary: { charger.rated: { list: [1] } }', 'No case has the tag "slow".'],
+    ['cases: { meant_for: [BC-01] }\nvary: { charger.rated: { list: [1] } }', 'No case is meant for BC-01.'],
+    ['design: spiral\nvary: { charger.rated: { list: [1] } }', 'There is no design "spiral".'],
+    ['design: grid\nvary: { charger.rated: { uniform: [1, 2] } }', 'charger.rated scatters; a grid design takes levels.'],
+    ['vary: { charger.rated: { uniform: [2, 1] } }', '2 is not below 1.'],
+    ['vary: { charger.rated: { triangular: { low: 1, mode: 9, high: 2 } } }', 'The mode 9 lies outside 1 … 2.'],
+    ['vary: { charger.rated: { from: 0, until: 2, steps: 3, logarithmic: true } }', 'Equal ratios need numbers above 0.'],
+    ['vary: { charger.rated: { from: 0, until: 2 } }', '"vary.charger.rated.steps" is required.'],
+    ['vary: { charger.rated: { about: 3 } }', 'Must be a range (from, until, steps), a list, uniform, normal, triangular or lognormal.'],
+  ])('is refused: %s', (text, message) => {
+    const found = told(`${text}\n`);
+    expect(found.join('\n')).toContain(message);
+    expect(withCampaign(`${text}\n`).campaigns.map((one) => one.document.raw.campaign)).not.toContain('X');
+  });
+
+  it('whose values do not fit is refused before anything is run', () => {
+    const project = withCampaign('vary: { charger.rated: { list: [1, 99] } }\ncases: Hot day\n');
+    expect(project.faults).toEqual([]);
+    expect(campaignRuns(project, campaign(project, 'X')).faults.map((fault) => fault.message)).toEqual([
+      'charger.rated = 99 A lies outside its limits, 1 … 60 A.',
+    ]);
+  });
+});
