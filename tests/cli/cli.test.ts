@@ -24,13 +24,14 @@ describe('ovrand cases', () => {
     expect(status).toBe(1);
     expect(stdout).toContain('23 requirements in 9 cases: 1 fail in at least one, 3 pass or fail in none.');
     expect(stdout).toMatch(/TL-012 +pass +FAIL +· +pass/);
-    const table = JSON.parse(ovrand('cases', 'demo/tarn-lock', '--json').stdout) as {
-      cases: { case: string }[];
-      requirements: { id: string; inCase: unknown[] }[];
-    };
-    expect(table.cases.map((one) => one.case)).toContain('Stop while filling');
-    expect(table.requirements.find((one) => one.id === 'TL-015')?.inCase).toEqual(table.cases.map(() => 'not triggered'));
-    expect(table.requirements.find((one) => one.id === 'TL-024')?.inCase).toEqual(table.cases.map(() => null));
+    const charger = ovrand('cases', 'tests/projects/charger', '--json');
+    expect(charger.status).toBe(2);
+    const table = JSON.parse(charger.stdout) as { cases: { case: string }[]; requirements: { id: string; inCase: unknown[] }[] };
+    expect(table.cases.map((one) => one.case)).toEqual(['Hot day', 'Loose plug', 'Night charge']);
+    expect(table.requirements.map((one) => one.inCase)).toEqual([
+      ...Array.from({ length: 4 }, () => ['pass', 'pass', 'pass']),
+      ['not triggered', 'not triggered', 'not triggered'],
+    ]);
   });
 });
 
@@ -222,7 +223,7 @@ describe('what a folder and a pipe may hold', () => {
   it('files that nobody reads are told, with the folder that may be meant', () => {
     const target = copyOfDemo('unread');
     for (const file of [
-      'campaigns/nightly.yaml',
+      'benches/nightly.yaml',
       'case/extra.yaml',
       'cases/deep/er.yaml',
       'cases/notes.st',
@@ -236,7 +237,7 @@ describe('what a folder and a pipe may hold', () => {
     const { stderr, status } = ovrand('check', target);
     expect(status).toBe(0);
     expect(stderr.trim().split('\n')).toEqual([
-      expect.stringMatching(/^Not read: campaigns\/nightly\.yaml: no folder "campaigns" is read, only requirements, /),
+      expect.stringMatching(/^Not read: benches\/nightly\.yaml: no folder "benches" is read, only requirements, /),
       'Not read: case/extra.yaml: no folder "case" is read; did you mean "cases"?',
       'Not read: cases/deep/er.yaml: folders inside cases/ are not read.',
       'Not read: cases/notes.st: this is no kind of file that is read in cases/.',

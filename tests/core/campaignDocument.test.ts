@@ -67,6 +67,8 @@ describe('a campaign', () => {
     ['cases: Nigt charge\nvary: { charger.rated: { list: [1] } }', 'There is no case "Nigt charge". Did you mean "Night charge"?'],
     ['cases: { tags: [slow] }\nvary: { charger.rated: { list: [1] } }', 'No case has the tag "slow".'],
     ['cases: { meant_for: [BC-01] }\nvary: { charger.rated: { list: [1] } }', 'No case is meant for BC-01.'],
+    ['vary: { variant: { list: [tight] } }', 'The loop charge has no variant "tight".'],
+    ['vary: { variant: { uniform: [1, 2] } }', 'Variants have names, not numbers.'],
     ['design: spiral\nvary: { charger.rated: { list: [1] } }', 'There is no design "spiral".'],
     ['design: grid\nvary: { charger.rated: { uniform: [1, 2] } }', 'charger.rated scatters; a grid design takes levels.'],
     ['vary: { charger.rated: { uniform: [2, 1] } }', '2 is not below 1.'],

@@ -12,7 +12,7 @@ const documents: Readonly<Record<string, readonly [text: string, seen: (project:
   'words.yaml': ['synonyms: { the wheel: mill.speed }\n', ({ project }) => project.words.synonyms['the wheel']],
   'requirements/a.yaml': ['section: S\nrequirements: [{ requirement: R1, text: It turns. }]\n', ({ project }) => project.requirements.length === 1],
   'components/a.yaml': [
-    'component: A\noutputs: { y: { type: LREAL } }\nbehaviour: { kind: equations, outputs: { y: "1.0" } }\n',
+    'component: A\noutputs: { y: { type: LREAL } }\nparameters: { k: { value: 1 } }\nbehaviour: { kind: equations, outputs: { y: k } }\n',
     ({ project }) => project.components.has('a'),
   ],
   'components/b.st': [
@@ -28,6 +28,7 @@ const documents: Readonly<Record<string, readonly [text: string, seen: (project:
     ({ project }) => project.loops.has('l'),
   ],
   'cases/a.yaml': ['case: c\nloop: l\n', ({ project }) => project.cases.has('c')],
+  'campaigns/a.yaml': ['campaign: Many\nvary: { a.k: { list: [1, 2] } }\n', ({ project }) => project.campaigns.has('many')],
   'parameters/a.yaml': ['parameter_set: Summer\nvalues: { a.k: 1 }\n', ({ project }) => project.parameterSets.has('summer')],
   'recordings/a.csv': ['time[s],y\n0,1\n', ({ project }) => project.recordings.has('recordings/a.csv')],
   'desks/a.yaml': ['desk: d\nloop: l\nitems: [{ signal: a.y, as: figure }]\n', ({ project }) => project.desks.has('d')],
@@ -65,7 +66,7 @@ describe('the places of a project', () => {
     expect(byPath ? found.project.recordings.size + found.project.pictures.size : seen(found)).toBeTruthy();
   });
 
-  it.each(['components/a.txt', 'cases/a.csv', 'campaigns/a.yaml', 'a.yaml', 'recordings/a.yaml', 'constructor/a.yaml', '__proto__/a.yaml'])(
+  it.each(['components/a.txt', 'cases/a.csv', 'benches/a.yaml', 'a.yaml', 'recordings/a.yaml', 'constructor/a.yaml', '__proto__/a.yaml'])(
     '%s is not',
     (path) => {
       expect(isDocumentPath(path)).toBe(false);

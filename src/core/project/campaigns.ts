@@ -32,7 +32,11 @@ export function checkCampaign(
   const chosen = chosenCases(campaign, project, cases, faults);
   const quantities = Object.entries(raw.vary).map(([name, spread]): Quantity => {
     const key = ['vary', name];
-    if (nameKey(name) === variantName) return { name: variantName, spread: spreadOf(spread, () => document.place(key), faults) };
+    if (nameKey(name) === variantName) {
+      const own = spreadOf(spread, () => document.place(key), faults);
+      for (const test of chosen) checkVariants(own, test, loops, () => document.place(key), faults);
+      return { name: variantName, spread: own };
+    }
     for (const test of chosen) checkName(name, loops.get(test.loop), () => document.keyPlace(key), faults);
     return { name, spread: spreadOf(spread, () => document.place(key), faults) };
   });
@@ -81,6 +85,19 @@ function chosenCases({ document, raw }: CampaignDocument, project: Project, case
   having('meant_for', selection.meant_for);
   having('tags', selection.tags);
   return cases.filter((one) => chosen.has(one));
+}
+
+function checkVariants(
+  spread: Quantity['spread'],
+  { document: { raw } }: CheckedCase,
+  loops: ReadonlyMap<string, AssembledLoop>,
+  place: Place,
+  faults: Faults,
+): void {
+  if (spread.k === 'scatter') faults.add('type', place(), 'Variants have names, not numbers.', 'Write variant: { list: [coarse, detailed] }.');
+  for (const level of spread.k === 'levels' ? spread.levels : [])
+    if (!loops.has(nameKey(`${raw.loop}/${level}`)))
+      faults.add('unknown-name', place(), `The loop ${raw.loop} has no variant "${level}".`, 'Name variants that its document has under variants:.');
 }
 
 function checkName(name: string, loop: AssembledLoop | undefined, place: Place, faults: Faults): void {

@@ -24,8 +24,17 @@ interface Lognormal {
   readonly lognormal: { readonly median: number; readonly deviation: number };
 }
 
+/** Ways to vary by the key that tells which one it is. */
+interface Spreads {
+  readonly from: Range;
+  readonly list: List;
+  readonly uniform: Uniform;
+  readonly normal: Normal;
+  readonly triangular: Triangular;
+  readonly lognormal: Lognormal;
+}
 /** How one quantity of a campaign varies. */
-export type RawSpread = Range | List | Uniform | Normal | Triangular | Lognormal;
+export type RawSpread = Spreads[keyof Spreads];
 
 /** Which cases a campaign runs: by their names, by requirements they are meant for, by tags; several of these together. */
 interface RawSelection {
@@ -47,7 +56,7 @@ export interface RawCampaign {
   readonly seeds?: 'one each' | 'same';
 }
 
-const spread = byKey<{ from: Range; list: List; uniform: Uniform; normal: Normal; triangular: Triangular; lognormal: Lognormal }>(
+const spread = byKey<Spreads>(
   {
     from: object<Range>({ from: required(numeric), until: required(numeric), steps: required(whole(2, 10_000)), logarithmic: truth }),
     list: object<List>({ list: required(listOf(scalar, (schema) => schema.min(1))) }),

@@ -74,8 +74,19 @@ interface Played {
   readonly from?: Time;
 }
 
-/** One piece of a free input's course, in the order of time. */
-export type RawPiece = Hold | Step | Ramp | Pulse | Sine | Chirp | Walk | Table | Played;
+/** Pieces of a free input's course by the key that tells which one it is. */
+interface Pieces {
+  readonly hold: Hold;
+  readonly step: Step;
+  readonly ramp: Ramp;
+  readonly pulse: Pulse;
+  readonly sine: Sine;
+  readonly chirp: Chirp;
+  readonly walk: Walk;
+  readonly table: Table;
+  readonly recording: Played;
+}
+export type RawPiece = Pieces[keyof Pieces];
 
 interface SetStep {
   readonly set: Named<Scalar>;
@@ -91,11 +102,18 @@ interface WaitStep {
   readonly wait: { readonly until: Scalar; readonly give_up_after: string | number };
 }
 
-/** A step of a case's script. */
-export type RawStep = SetStep | SendStep | WaitStep | HoldStep;
+/** Steps of a script by the key that tells which one it is. */
+interface Steps {
+  readonly set: SetStep;
+  readonly send: SendStep;
+  readonly wait: WaitStep;
+  readonly hold: HoldStep;
+}
+export type RawStep = Steps[keyof Steps];
 
-/** A step of a button on a desk, which cannot wait. */
-export type DeskStep = SetStep | SendStep | HoldStep;
+/** Steps of a button on a desk, which cannot wait. */
+type DeskSteps = Omit<Steps, 'wait'>;
+export type DeskStep = DeskSteps[keyof DeskSteps];
 
 /** A case with all that it takes over from the case it is like. */
 export interface RawCase extends Omit<WrittenCase, 'loop' | 'like'> {
@@ -131,18 +149,15 @@ const send = object<SendStep>({ send: required(text), value: numeric });
 const hold = object<HoldStep>({ hold: required(duration) });
 const wait = object<WaitStep>({ wait: required(object<WaitStep['wait']>({ until: required(formula), give_up_after: required(duration) })) });
 
-const step = byKey<{ set: SetStep; send: SendStep; wait: WaitStep; hold: HoldStep }>(
+const step = byKey<Steps>(
   { set, send, wait, hold },
   'must say set:, or send: message, or wait: with until: and give_up_after:, or hold: with a duration',
 );
-export const deskStepShape = byKey<{ set: SetStep; send: SendStep; hold: HoldStep }>(
-  { set, send, hold },
-  'must say set:, or send: message, or hold: with a duration',
-);
+export const deskStepShape = byKey<DeskSteps>({ set, send, hold }, 'must say set:, or send: message, or hold: with a duration');
 
 const span = { from: required(duration), until: required(duration) };
 
-const piece = byKey<{ hold: Hold; step: Step; ramp: Ramp; pulse: Pulse; sine: Sine; chirp: Chirp; walk: Walk; table: Table; recording: Played }>(
+const piece = byKey<Pieces>(
   {
     hold: object<Hold>({ hold: required(scalar) }),
     step: object<Step>({ step: required(scalar), at: required(duration) }),

@@ -341,6 +341,8 @@ export const examples: readonly (readonly [subject: string, documents: Documents
       ['of an unknown tag', 'cases: { tags: [slow] }\nvary: { tank.area: { list: [1] } }'],
       ['meant for what no case is', 'cases: { meant_for: [R1] }\nvary: { tank.area: { list: [1] } }'],
       ['that varies what is not there', 'vary: { tank.depth: { list: [1] } }'],
+      ['of an unknown variant', 'vary: { variant: { list: [fast] } }'],
+      ['of variants that scatter', 'vary: { variant: { uniform: [1, 2] } }'],
       ['of an unknown design', 'design: spiral\nvary: { tank.area: { list: [1] } }'],
       ['of a design that does not fit', 'design: grid\nvary: { tank.area: { uniform: [1, 2] } }'],
       ['with bounds crossed', 'vary: { tank.area: { uniform: [2, 1] } }'],

@@ -109,8 +109,11 @@ async function mutant(file: string, text: string, fault: string, index: number):
   return ((await import(outfile)) as { judgeCsv: typeof judgeCsv }).judgeCsv;
 }
 
+/** Every third of them; all in the long run. */
+const tried = planted.map((one, index) => [index, ...one] as const).filter(([index]) => process.env.OVRAND_LONG !== undefined || index % 3 === 0);
+
 describe('faults planted in the monitor', () => {
-  it.each(planted.map((one, index) => [index, ...one] as const))('notices fault %i in %s', async (index, file, text, fault) => {
+  it.each(tried)('notices fault %i in %s', async (index, file, text, fault) => {
     const judge = await mutant(file, text, fault, index);
     const { failed } = fc.check(
       fc.property(rows(index % 2 === 1), sentence, (list, sent) => {
