@@ -36,11 +36,7 @@ export function RunPlot({ replayed, chosen }: { readonly replayed: Replayed; rea
   const limits = watched && chosen ? criterionLimits(watched.criterion, chosen.requirement) : [];
   const frame = { ...view, left: 0, width: Math.max(100, width - labelWidth - 2) };
   const { tops, total } = stacked(columns);
-  const timeAt = (clientX: number): number => {
-    const left = (box.current?.getBoundingClientRect().left ?? 0) + labelWidth;
-    return view.from + ((clientX - left) / frame.width) * (view.until - view.from);
-  };
-  usePlotGestures(box, { left: labelWidth, view, whole, frameWidth: frame.width, setView, setPointer, setMarks, timeAt });
+  usePlotGestures(box, { left: labelWidth, view, whole, frameWidth: frame.width, setView, setPointer, setMarks });
   const readAt = pointer ?? marks.a ?? view.from;
   return (
     <>

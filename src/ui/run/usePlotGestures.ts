@@ -16,7 +16,6 @@ interface Plot {
   readonly setView: (view: Window) => void;
   readonly setPointer: (t: number | undefined) => void;
   readonly setMarks: (change: (before: Marks) => Marks) => void;
-  readonly timeAt: (clientX: number) => number;
 }
 
 /** Wheel zooms time at the pointer, drag moves, shift-drag zooms to a span, double click fits, A and B set cursors. */
@@ -65,21 +64,26 @@ class PlotGestures {
     return clientX > left + this.now.current.left && clientX <= right && clientY >= top && clientY <= bottom;
   }
 
+  /** The instant (s) under the pointer. */
+  private timeAt({ clientX }: MouseEvent): number {
+    const { left, view, frameWidth } = this.now.current;
+    return view.from + ((clientX - this.element.getBoundingClientRect().left - left) / frameWidth) * (view.until - view.from);
+  }
+
   private wheel(event: WheelEvent): void {
     if (!this.isInside(event)) return;
     event.preventDefault();
-    const { view, whole, timeAt, setView } = this.now.current;
-    setView(zoomed(view, whole, timeAt(event.clientX), event.deltaY > 0 ? 1.25 : 0.8));
+    const { view, whole, setView } = this.now.current;
+    setView(zoomed(view, whole, this.timeAt(event), event.deltaY > 0 ? 1.25 : 0.8));
   }
 
   private down(event: PointerEvent): void {
     if (!this.isInside(event) || event.button !== 0) return;
-    const { timeAt, view } = this.now.current;
-    this.drag = { x: event.clientX, from: timeAt(event.clientX), view, isSpan: event.shiftKey };
+    this.drag = { x: event.clientX, from: this.timeAt(event), view: this.now.current.view, isSpan: event.shiftKey };
   }
 
   private move(event: PointerEvent): void {
-    const { timeAt, setPointer, setView, whole, frameWidth } = this.now.current;
+    const { setPointer, setView, whole, frameWidth } = this.now.current;
     const { drag } = this;
     if (drag && !drag.isSpan) {
       const length = drag.view.until - drag.view.from;
@@ -87,7 +91,7 @@ class PlotGestures {
       const from = Math.max(whole.from, Math.min(whole.until - length, drag.view.from + moved));
       setView({ from, until: from + length });
     } else {
-      this.hover = this.isInside(event) ? timeAt(event.clientX) : undefined;
+      this.hover = this.isInside(event) ? this.timeAt(event) : undefined;
       setPointer(this.hover);
     }
   }
@@ -96,8 +100,8 @@ class PlotGestures {
     const { drag } = this;
     this.drag = undefined;
     if (!drag?.isSpan || Math.abs(event.clientX - drag.x) <= 4) return;
-    const { timeAt, setView, whole } = this.now.current;
-    const to = timeAt(event.clientX);
+    const { setView, whole } = this.now.current;
+    const to = this.timeAt(event);
     setView({ from: Math.max(whole.from, Math.min(drag.from, to)), until: Math.min(whole.until, Math.max(drag.from, to)) });
   }
 
