@@ -1,4 +1,4 @@
-import { type Design, designNamed, evenLevels, type Level, type Quantity, variantName } from '@/core/variation';
+import { type Design, designNamed, evenLevels, type Level, type Quantity, usualDesign, variantName } from '@/core/variation';
 
 const number = String.raw`[-+]?(?:\d+\.?\d*|\.\d+)(?:e[-+]?\d+)?`;
 const range = new RegExp(`^(${number})\\.\\.(${number})(?:/(\\d+)(/log)?)?$`, 'i');
@@ -48,8 +48,7 @@ function levelOf(text: string): Level {
 
 /** The design by its name; where none is given, a grid of levels, or random where anything scatters. @throws Error in words */
 export function designOf(name: string, runs: number, quantities: readonly Quantity[]): Design {
-  const scatters = quantities.some((one) => one.spread.k === 'scatter');
-  const design = designNamed(name === '' ? (scatters ? 'random' : 'grid') : name, runs);
+  const design = designNamed(name || usualDesign(quantities), runs);
   if (!design) throw new Error(`--design ${name}: choose grid, together, covering-2, random, latin-hypercube or sobol`);
   return design;
 }

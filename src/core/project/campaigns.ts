@@ -3,7 +3,7 @@ import type { Faults } from '@/core/fault';
 import { nameKey, nearestName } from '@/core/language';
 import type { AssembledLoop } from '@/core/loop';
 import type { RawSpread } from '@/core/shapes';
-import { type Design, designNamed, designNames, evenLevels, misfit, type Quantity, variantName } from '@/core/variation';
+import { type Design, designNamed, designNames, evenLevels, misfit, type Quantity, usualDesign, variantName } from '@/core/variation';
 import type { CheckedCase } from './checkedCase';
 
 /** A campaign bound to its cases. */
@@ -40,8 +40,7 @@ export function checkCampaign(
     for (const test of chosen) checkName(name, loops.get(test.loop), () => document.keyPlace(key), faults);
     return { name, spread: spreadOf(spread, () => document.place(key), faults) };
   });
-  const scatters = quantities.some((one) => one.spread.k === 'scatter');
-  const wanted = raw.design ?? (scatters ? 'random' : 'grid');
+  const wanted = raw.design ?? usualDesign(quantities);
   const design = designNamed(wanted, raw.runs ?? usualRuns);
   if (!design) faults.add('unknown-name', document.place(['design']), `There is no design "${wanted}".`, `Choose one of: ${designNames}.`);
   const problem = design && misfit(design, quantities);

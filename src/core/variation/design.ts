@@ -36,6 +36,11 @@ export function evenLevels(from: number, until: number, steps: number, isLogarit
 /** Names of designs, as people write them. */
 export const designNames = 'grid, together, covering strength 2, random, latin hypercube, sobol';
 
+/** The design where none is named: a grid of levels, or random where anything scatters. */
+export function usualDesign(quantities: readonly Quantity[]): string {
+  return quantities.some((one) => one.spread.k === 'scatter') ? 'random' : 'grid';
+}
+
 /** A design by its name, in any of its spellings; nothing where there is none of it. @param runs of a design that draws */
 export function designNamed(name: string, runs: number): Design | undefined {
   const wanted = name
