@@ -1,9 +1,9 @@
 import { availableParallelism } from 'node:os';
 import type { Command } from 'commander';
-import { campaignRuns } from '@/core/campaign';
+import { laidCampaign } from '@/core/campaign';
 import { nameKey, nearestName } from '@/core/language';
 import type { CheckedCampaign, CheckedProject } from '@/core/project';
-import { performAndReport, type ReportOptions, refused } from './manyRuns';
+import { performAndReport, type ReportOptions } from './manyRuns';
 import { wholeNumber } from './number';
 import { openSound } from './open';
 
@@ -26,11 +26,7 @@ export function campaignCommand(program: Command): void {
       const project = await openSound(folder);
       if (!project) return;
       const campaign = campaignNamed(project, name);
-      const made = campaignRuns(project, options.seed === undefined ? campaign : { ...campaign, seed: options.seed });
-      if (made.faults.length > 0) return refused(made.faults);
-      // The points are the same for each of several cases.
-      const isIndependent = campaign.design.k === 'random' && campaign.cases.length === 1;
-      await performAndReport({ quantities: made.quantities, isIndependent, runs: made.runs }, options);
+      await performAndReport(laidCampaign(project, options.seed === undefined ? campaign : { ...campaign, seed: options.seed }), options);
     });
 }
 

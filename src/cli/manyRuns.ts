@@ -1,20 +1,23 @@
 import { writeFile } from 'node:fs/promises';
-import { type CriterionOverRuns, type FoundRun, levelWords, pointWords, type SweptRun, sentenceOver, sumUp } from '@/core/campaign';
-import type { Margin } from '@/core/criteria';
+import {
+  type CriterionOverRuns,
+  endingWords,
+  type LaidCampaign,
+  type LookedAt,
+  levelWords,
+  lookOn,
+  notLooked,
+  pointWords,
+  RunTable,
+  type SweptRun,
+  sentenceOver,
+  sumUp,
+} from '@/core/campaign';
 import { encode } from '@/core/exchange';
 import type { Fault } from '@/core/fault';
 import { csvCell } from '@/core/formats';
-import type { Quantity } from '@/core/variation';
 import { plural, timeWords } from '@/core/wording';
 import { RunPool } from '@/server/pool';
-
-/** Runs that were ordered, and what varies over them. */
-export interface ManyRuns {
-  readonly quantities: readonly Quantity[];
-  /** They were drawn independently of each other, so that the share that fails has an interval. */
-  readonly isIndependent: boolean;
-  readonly runs: readonly SweptRun[];
-}
 
 export interface ReportOptions {
   readonly jobs: number;
@@ -23,64 +26,74 @@ export interface ReportOptions {
 }
 
 /** Makes the runs and says what they found. Exit 0 where all criteria pass wherever they are decided, 1 some fail, 2 none fails but some are decided nowhere or runs ended in an error. */
-export async function performAndReport(many: ManyRuns, options: ReportOptions): Promise<void> {
+export async function performAndReport(laid: LaidCampaign, options: ReportOptions): Promise<void> {
+  const { runs, faults } = laid.runs();
+  if (faults.length > 0) return refused(faults);
   const started = performance.now();
-  const found = await runAll(many, options.jobs);
-  const watched = watchedIn(many);
-  const criteria = sumUp(found, watched, many.quantities, many.isIndependent);
-  if (options.csv) await writeFile(options.csv, toCsv(found, many, watched));
-  const json = `${encode(toJson(found, criteria, many), 2)}\n`;
+  const { table, looked } = await makeAll(runs, laid, options.jobs);
+  const criteria = sumUp(table, laid);
+  if (options.csv) await writeFile(options.csv, toCsv(table, laid));
+  const json = `${encode(toJson(table, criteria, laid), 2)}\n`;
   if (typeof options.json === 'string') await writeFile(options.json, json);
-  process.stdout.write(options.json === true ? json : print(found, criteria, many, (performance.now() - started) / 1000));
+  process.stdout.write(options.json === true ? json : print(table, criteria, laid, looked, (performance.now() - started) / 1000));
   process.exitCode = criteria.some((one) => one.failed > 0) ? 1 : criteria.every((one) => one.passed > 0 && one.errors === 0) ? 0 : 2;
 }
 
 /** Prints faults of the values; nothing is run. */
-export function refused(faults: readonly Fault[]): undefined {
+function refused(faults: readonly Fault[]): undefined {
   const lines = faults.map(({ message, fix }) => `${message}\n    ${fix}`);
   process.stderr.write(`${lines.join('\n')}\n${plural(faults.length, 'fault')}; nothing was run.\n`);
   process.exitCode = 3;
 }
 
-/** Criteria that any of the runs watches: cases may be of several loops. */
-function watchedIn({ runs }: ManyRuns): SweptRun['order']['watched'] {
-  const all = new Map<string, SweptRun['order']['watched'][number]>();
-  for (const { order } of runs) for (const one of order.watched) all.set(JSON.stringify([one.requirement, one.name]), one);
-  return [...all.values()];
-}
-
-async function runAll({ runs }: ManyRuns, jobs: number): Promise<FoundRun[]> {
+/** Makes the runs until all are made or the stop rule ends them. @returns those that count */
+async function makeAll(
+  runs: readonly SweptRun[],
+  laid: LaidCampaign,
+  jobs: number,
+): Promise<{ readonly table: RunTable; readonly looked: LookedAt }> {
   const pool = new RunPool(jobs);
-  const found: FoundRun[] = [];
+  const table = new RunTable(laid.watched, laid.total);
+  let looked = notLooked;
   try {
     await pool.runAll(
       runs.map((run) => run.order),
       (index, { result }) => {
-        const { number, point } = runs[index] as SweptRun;
-        found[index] = { number, point, result };
+        table.put(index, result);
+        looked = lookOn(laid.stop, table, looked);
       },
+      () => looked.ended !== undefined,
     );
   } finally {
     await pool.close();
   }
-  return found;
+  return { table: looked.ended ? table.firstRuns(looked.runs) : table, looked };
 }
 
 const mostListed = 10;
 
-function print(found: readonly FoundRun[], criteria: readonly CriterionOverRuns[], many: ManyRuns, seconds: number): string {
+function print(table: RunTable, criteria: readonly CriterionOverRuns[], laid: LaidCampaign, looked: LookedAt, seconds: number): string {
   const failing = criteria.filter((one) => one.failed > 0);
   const others = criteria.filter((one) => one.failed === 0);
-  const errors = found.filter((run) => run.result.error);
   const silent = others.filter((one) => one.passed === 0);
   const passing = others.filter((one) => one.passed > 0);
-  const head = `${plural(found.length, 'run')} in ${timeWords(Number(seconds.toPrecision(2)))}: of ${plural(criteria.length, 'criterion', 'criteria')} ${verb(failing.length, 'fails', 'fail')} in some, ${verb(passing.length, 'passes', 'pass')} wherever decided, ${verb(silent.length, 'is', 'are')} decided nowhere.\n`;
-  const lines = [...failing, ...passing].map((one) => `  ${sentenceOver(one, many.quantities)}${influenceWords(one)}`);
+  const head = `${plural(table.size, 'run')} in ${timeWords(Number(seconds.toPrecision(2)))}: of ${plural(criteria.length, 'criterion', 'criteria')} ${verb(failing.length, 'fails', 'fail')} in some, ${verb(passing.length, 'passes', 'pass')} wherever decided, ${verb(silent.length, 'is', 'are')} decided nowhere.\n`;
+  const ending = endingWords(laid.stop, looked);
+  const lines = [
+    ...(ending ? [`  ${ending}`] : []),
+    ...[...failing, ...passing].map((one) => `  ${sentenceOver(one, laid.quantities)}${influenceWords(one)}`),
+  ];
   if (silent.length > 0) lines.push(`  Decided nowhere: ${[...new Set(silent.map((one) => one.requirement))].join(', ')}.`);
+  return `${head}${lines.join('\n')}\n${errorsOf(table, laid)}`;
+}
+
+function errorsOf(table: RunTable, laid: LaidCampaign): string {
+  const errors = Array.from({ length: table.size }, (_, index) => ({ number: index + 1, error: table.error(index) })).filter((one) => one.error);
+  if (errors.length === 0) return '';
   const told = errors
     .slice(0, mostListed)
-    .map((run) => `  run ${run.number} (${pointWords(run.point, many.quantities)}): ${run.result.error?.message}`);
-  return `${head}${lines.join('\n')}\n${told.length > 0 ? `\n${plural(errors.length, 'run')} ended in an error\n${told.join('\n')}\n` : ''}`;
+    .map(({ number, error }) => `  run ${number} (${pointWords(laid.pointOf(number), laid.quantities)}): ${error?.message}`);
+  return `\n${plural(errors.length, 'run')} ended in an error\n${told.join('\n')}\n`;
 }
 
 function verb(count: number, one: string, many: string): string {
@@ -96,37 +109,38 @@ function influenceWords({ influence }: CriterionOverRuns): string {
 }
 
 /** A row for each run; margins as numbers, each in the unit of its criterion. */
-function toCsv(found: readonly FoundRun[], { quantities }: ManyRuns, watched: SweptRun['order']['watched']): string {
-  const cellsOf = ({ result }: FoundRun, { requirement, name }: (typeof watched)[number]): { verdict: string; margin?: Margin } => {
-    const one = result.results.find((other) => other.requirement === requirement && other.name === name);
-    const margin = one?.worst === undefined ? undefined : one.obligations[one.worst]?.margin;
-    return { verdict: one?.verdict ?? '', ...(margin ? { margin } : {}) };
-  };
-  const unitOf = (one: (typeof watched)[number]): string =>
-    found.map((run) => cellsOf(run, one).margin?.unit).find((unit) => unit !== undefined) ?? '';
-  const head = ['run', 'seed', ...quantities.map((one) => one.name), 'verdict', 'trace'];
-  const criteria = watched.flatMap((one) => [`${one.requirement} ${one.name}`, `margin of ${one.requirement} ${one.name} [${unitOf(one)}]`]);
-  const rows = found.map((run) => {
-    const { number, point, result } = run;
-    const levels = point.map((level) => (typeof level === 'number' ? String(level) : levelWords(level)));
-    const cells = watched.map((one) => cellsOf(run, one)).flatMap(({ verdict, margin }) => [verdict, margin ? String(margin.value) : '']);
-    return [String(number), String(result.seed), ...levels, result.verdict, result.traceHash, ...cells];
+function toCsv(table: RunTable, laid: LaidCampaign): string {
+  const head = ['run', 'seed', ...laid.quantities.map((one) => one.name), 'verdict', 'trace'];
+  const criteria = table.criteria.flatMap(({ requirement, name }, index) => [
+    `${requirement} ${name}`,
+    `margin of ${requirement} ${name} [${table.unit(index)}]`,
+  ]);
+  const rows = Array.from({ length: table.size }, (_, index) => {
+    const levels = laid.pointOf(index + 1).map((level) => (typeof level === 'number' ? String(level) : levelWords(level)));
+    const cells = table.criteria.flatMap((_one, criterion) => {
+      const found = table.finding(criterion, index);
+      return [found?.verdict ?? '', found?.margin ? String(found.margin.value) : ''];
+    });
+    return [String(index + 1), String(table.seed(index)), ...levels, table.verdict(index) ?? '', table.traceHash(index), ...cells];
   });
   return `${[[...head, ...criteria], ...rows].map((row) => row.map(csvCell).join(',')).join('\n')}\n`;
 }
 
 /** The shape that scripts rely on; described in docs/command-line.md. */
-function toJson(found: readonly FoundRun[], criteria: readonly CriterionOverRuns[], { quantities }: ManyRuns): unknown {
+function toJson(table: RunTable, criteria: readonly CriterionOverRuns[], laid: LaidCampaign): unknown {
   return {
-    quantities: quantities.map((one) => one.name),
+    quantities: laid.quantities.map((one) => one.name),
     criteria: criteria.map(({ interval, least, ...counts }) => ({ ...counts, interval: interval ?? null, least: least ?? null })),
-    runs: found.map(({ number, point, result }) => ({
-      run: number,
-      point,
-      seed: result.seed,
-      verdict: result.verdict,
-      trace: result.traceHash,
-      ...(result.error ? { error: result.error } : {}),
-    })),
+    runs: Array.from({ length: table.size }, (_, index) => {
+      const error = table.error(index);
+      return {
+        run: index + 1,
+        point: laid.pointOf(index + 1),
+        seed: table.seed(index),
+        verdict: table.verdict(index),
+        trace: table.traceHash(index),
+        ...(error ? { error } : {}),
+      };
+    }),
   };
 }

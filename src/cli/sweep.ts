@@ -1,10 +1,10 @@
 import { availableParallelism } from 'node:os';
 import type { Command } from 'commander';
-import { type Seeds, sweptRuns } from '@/core/campaign';
+import { type LaidCampaign, laidSweep, type Seeds } from '@/core/campaign';
 import type { CheckedProject } from '@/core/project';
 import { misfit, pointsOf } from '@/core/variation';
 import { caseNamed } from './caseNamed';
-import { type ManyRuns, performAndReport, type ReportOptions, refused } from './manyRuns';
+import { performAndReport, type ReportOptions } from './manyRuns';
 import { wholeNumber } from './number';
 import { openSound } from './open';
 import { designOf, quantityOf } from './vary';
@@ -40,20 +40,16 @@ export function sweepCommand(program: Command): void {
     .action(async (folder: string, options: Options) => {
       const project = await openSound(folder);
       if (!project) return;
-      const sweep = prepare(project, options);
-      if (!sweep) return;
-      await performAndReport(sweep, options);
+      await performAndReport(sweepOf(project, options), options);
     });
 }
 
-/** The runs to be made, or nothing after all faults were printed. */
-function prepare(project: CheckedProject, options: Options): ManyRuns | undefined {
+function sweepOf(project: CheckedProject, options: Options): LaidCampaign {
   const test = caseNamed(project, options.case);
   const quantities = options.vary.map(quantityOf);
   const design = designOf(options.design, options.runs, quantities);
   const problem = misfit(design, quantities);
   if (problem) throw new Error(`${problem.message} ${problem.fix}`);
   const seeds: Seeds = options.sameSeed ? { k: 'same' } : { k: 'one each', from: options.seed };
-  const { runs, faults } = sweptRuns(project, test, quantities, pointsOf(design, quantities, options.seed), seeds);
-  return faults.length === 0 ? { quantities, isIndependent: design.k === 'random', runs } : refused(faults);
+  return laidSweep(project, test, quantities, pointsOf(design, quantities, options.seed), seeds, design.k === 'random' ? 'exact' : 'none');
 }

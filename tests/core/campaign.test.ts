@@ -1,7 +1,8 @@
 import { describe, expect, it } from 'vitest';
-import { type CriterionOverRuns, type FoundRun, sentenceOver, sumUp, sweptRuns } from '@/core/campaign';
-import type { Verdict } from '@/core/criteria';
-import { type CheckedProject, performRun, type RunResult } from '@/core/project';
+import { type CriterionOverRuns, type KeptRun, laidSweep, RunTable, type Seeds, sentenceOver, sumUp } from '@/core/campaign';
+import { type Verdict, verdicts } from '@/core/criteria';
+import { Stream } from '@/core/numeric';
+import { type CheckedProject, performRun } from '@/core/project';
 import { exactInterval } from '@/core/statistics';
 import { type Design, type Point, pointsOf, type Quantity } from '@/core/variation';
 import { projectOf, runCase } from '../support/project';
@@ -37,12 +38,16 @@ const project = (values = ''): CheckedProject =>
 const levels = (name: string, ...values: (number | string)[]): Quantity => ({ name, spread: { k: 'levels', levels: values } });
 const same = { k: 'same' } as const;
 
+/** The runs of the first case at some points. */
+const sweptRuns = (checked: CheckedProject, quantities: Quantity[], points: readonly Point[], seeds: Seeds) =>
+  laidSweep(checked, checked.cases[0]!, quantities, points, seeds, 'exact').runs();
+
 describe('the runs of a sweep', () => {
   it('are those of the case with its values written into its document, to the last bit', () => {
     const quantities = [levels('tank.area', 1, 2.5), levels('h', 0.5, 1.5), levels('variant', 'leaky')];
     const checked = project();
     expect(checked.faults).toEqual([]);
-    const { runs, faults } = sweptRuns(checked, checked.cases[0]!, quantities, pointsOf({ k: 'grid' }, quantities, 0), same);
+    const { runs, faults } = sweptRuns(checked, quantities, pointsOf({ k: 'grid' }, quantities, 0), same);
     expect(faults).toEqual([]);
     expect(runs.map((run) => run.number)).toEqual([1, 2, 3, 4]);
     for (const { point, order } of runs) {
@@ -56,18 +61,18 @@ describe('the runs of a sweep', () => {
     const checked = project();
     const quantities = [levels('area', 2, 2, 2)];
     const orders = (from: number) =>
-      sweptRuns(checked, checked.cases[0]!, quantities, [[2], [2], [2]], { k: 'one each', from }).runs.map(({ order }) => performRun(order).result);
+      sweptRuns(checked, quantities, [[2], [2], [2]], { k: 'one each', from }).runs.map(({ order }) => performRun(order).result);
     const [first, again, others] = [orders(1), orders(1), orders(2)];
     expect(first).toEqual(again);
     expect(new Set([...first, ...others].map((one) => one.traceHash)).size).toBe(6);
-    const alike = sweptRuns(checked, checked.cases[0]!, quantities, [[2], [2]], same).runs.map(({ order }) => performRun(order).result.traceHash);
+    const alike = sweptRuns(checked, quantities, [[2], [2]], same).runs.map(({ order }) => performRun(order).result.traceHash);
     expect(new Set(alike).size).toBe(1);
   });
 
   it('are refused with all that is wrong with their values, each told once', () => {
     const checked = project();
     const told = (quantities: Quantity[], points: Point[]): string[] =>
-      sweptRuns(checked, checked.cases[0]!, quantities, points, same).faults.map((fault) => `${fault.message} ${fault.fix}`);
+      sweptRuns(checked, quantities, points, same).faults.map((fault) => `${fault.message} ${fault.fix}`);
     expect(told([levels('tank.area')], [[9], [9], [2]])).toEqual([
       'tank.area = 9 m2 lies outside its limits, 1 … 5 m2. Choose a value inside, or change the limits in the face of the component.',
     ]);
@@ -87,27 +92,30 @@ describe('what the runs say of a criterion', () => {
   /** Without the narrow blank before a percent sign. */
   const said = (found: CriterionOverRuns): string => sentenceOver(found, quantities).replaceAll('\u00a0', ' ');
 
+  /** Sums up runs that stand at 0.5, 1, 1.5, … */
+  const summed = (runs: readonly KeptRun[], interval: 'exact' | 'none' = 'exact'): CriterionOverRuns[] => {
+    const table = new RunTable(watched, runs.length);
+    for (const [index, one] of runs.entries()) table.put(index, one);
+    return sumUp(table, { quantities, interval, pointOf: (number) => [number / 2] });
+  };
+
   /** A run whose criterion came out so, with that margin. */
-  function run(number: number, verdict: Verdict, margin?: number, isError = false): FoundRun {
+  function run(verdict: Verdict, margin?: number, isError = false): KeptRun {
     const obligation = { from: 0, until: 4, outcome: verdict === 'fail' ? 'broken' : 'met', at: 1 } as const;
     const owed = margin === undefined ? [] : [{ ...obligation, margin: { value: margin, unit: 'm', measure: margin } }];
-    const result = {
+    return {
+      verdict,
+      seed: 1,
+      traceHash: '',
+      implausible: [],
       results: [{ requirement: 'R1', name: 'low', verdict, obligations: owed, ...(owed.length > 0 ? { worst: 0 } : {}) }],
       ...(isError ? { error: { at: 1, message: 'division by zero' } } : {}),
     };
-    return { number, point: [number / 2], result: result as unknown as RunResult };
   }
 
   it('counts what passes, fails, decides nothing, and ended in an error, each apart', () => {
-    const runs = [
-      run(1, 'pass', 0.3),
-      run(2, 'fail', -0.2),
-      run(3, 'none'),
-      run(4, 'inconclusive'),
-      run(5, 'pass', 0.1, true),
-      run(6, 'fail', -0.1, true),
-    ];
-    const [found] = sumUp(runs, watched, quantities, true);
+    const runs = [run('pass', 0.3), run('fail', -0.2), run('none'), run('inconclusive'), run('pass', 0.1, true), run('fail', -0.1, true)];
+    const [found] = summed(runs);
     expect(found).toMatchObject({ passed: 1, failed: 2, untriggered: 1, inconclusive: 1, errors: 1 });
     expect(found?.interval).toEqual(exactInterval(2, 3));
     expect(found?.least).toMatchObject({ value: -0.2, run: 2, point: [1], isEverywhere: false });
@@ -116,20 +124,26 @@ describe('what the runs say of a criterion', () => {
     );
   });
 
+  it('takes no pass from a run whose plant left a range in which it is to be believed', () => {
+    const [found] = summed([run('pass', 0.3), { ...run('pass', 0.2), implausible: ['level'] }, { ...run('fail', -0.1), implausible: ['level'] }]);
+    expect(found).toMatchObject({ passed: 1, failed: 1, discounted: 1 });
+    expect(said(found!)).toContain('1 passed with a plant that is not believable there');
+  });
+
   it('gives an interval only where runs were drawn independently', () => {
-    const runs = [run(1, 'pass', 0.3), run(2, 'pass', 0.3)];
-    const sentence = (isIndependent: boolean): string => said(sumUp(runs, watched, quantities, isIndependent)[0]!);
-    expect(sentence(false)).toBe('R1 passes in all 2 runs; least margin +0.3 m everywhere.');
-    expect(sentence(true)).toBe('R1 passes in all 2 runs; share that fails 0 to 84.2 % at 95 % confidence; least margin +0.3 m everywhere.');
+    const runs = [run('pass', 0.3), run('pass', 0.3)];
+    const sentence = (interval: 'exact' | 'none'): string => said(summed(runs, interval)[0]!);
+    expect(sentence('none')).toBe('R1 passes in all 2 runs; least margin +0.3 m everywhere.');
+    expect(sentence('exact')).toBe('R1 passes in all 2 runs; share that fails 0 to 84.2 % at 95 % confidence; least margin +0.3 m everywhere.');
   });
 
   it('never takes an untriggered criterion, or one that is only known from errors, for passed', () => {
-    const [none] = sumUp([run(1, 'none'), run(2, 'none')], watched, quantities, true);
+    const [none] = summed([run('none'), run('none')]);
     expect(none).toMatchObject({ passed: 0, failed: 0, untriggered: 2 });
     expect(none?.interval).toBeUndefined();
     expect(said(none!)).toBe('R1 is decided in no run; 2 runs do not trigger it.');
-    const silent = { number: 1, point: [1], result: { results: [], error: { at: 0, message: 'out of memory' } } } as unknown as FoundRun;
-    expect(sumUp([silent], watched, quantities, true)[0]).toMatchObject({ passed: 0, failed: 0, untriggered: 0, errors: 1 });
+    const silent: KeptRun = { verdict: 'error', seed: 1, traceHash: '', implausible: [], results: [], error: { at: 0, message: 'out of memory' } };
+    expect(summed([silent])[0]).toMatchObject({ passed: 0, failed: 0, untriggered: 0, errors: 1 });
   });
 
   it('says with which quantity the margin goes, as it does in truth', () => {
@@ -139,13 +153,11 @@ describe('what the runs say of a criterion', () => {
       { name: 'tank.noise', spread: { k: 'scatter', distribution: { k: 'uniform', low: 0, high: 0.05 } } },
     ];
     const design: Design = { k: 'random', runs: 60 };
-    const { runs } = sweptRuns(checked, checked.cases[0]!, varied, pointsOf(design, varied, 3), { k: 'one each', from: 3 });
-    const found = sumUp(
-      runs.map(({ number, point, order }) => ({ number, point, result: performRun(order).result })),
-      runs[0]!.order.watched,
-      varied,
-      true,
-    );
+    const laid = laidSweep(checked, checked.cases[0]!, varied, pointsOf(design, varied, 3), { k: 'one each', from: 3 }, 'exact');
+    const { runs } = laid.runs();
+    const table = new RunTable(laid.watched, laid.total);
+    for (const { number, order } of runs) table.put(number - 1, performRun(order).result);
+    const found = sumUp(table, laid);
     // A larger tank fills more slowly: level 1 + 0.5 · 4 / area, so it fails just where the area is below 2.
     const low = found.find((one) => one.criterion === 'low')!;
     expect(low.failed).toBe(runs.filter(({ point }) => Number(point[0]) < 2).length);
@@ -155,5 +167,60 @@ describe('what the runs say of a criterion', () => {
     expect(low.influence[1]?.rank?.high).toBeGreaterThan(0);
     expect(low.isOneOfSeveral).toBe(true);
     expect(sentenceOver(low, varied)).toMatch(/^R1 “low” fails in /);
+  });
+});
+
+describe('the table of runs', () => {
+  it('gives back what was put in, also after parts of it were packed and unpacked, in any order', () => {
+    const criteria = [
+      { requirement: 'R1', name: 'low' },
+      { requirement: 'R2', name: 'low' },
+    ];
+    const stream = new Stream(5);
+    const kept = Array.from({ length: 50 }, (_, index): KeptRun => {
+      const results = criteria.flatMap((one) => {
+        const verdict = verdicts[Math.floor(stream.next() * 4)]!;
+        const value = [Number.POSITIVE_INFINITY, -0, 3.5, -1e-300][Math.floor(stream.next() * 4)]!;
+        const margin = {
+          value,
+          unit: one.requirement === 'R1' ? 'm' : 's',
+          measure: value / 2,
+          ...(stream.next() < 0.5 ? { atLeast: true as const } : {}),
+        };
+        const owed = stream.next() < 0.7 ? [{}, { margin }] : [];
+        return stream.next() < 0.9 ? [{ ...one, verdict, obligations: owed, ...(owed.length > 0 ? { worst: 1 } : {}) }] : [];
+      });
+      const traceHash = Array.from({ length: 64 }, () => Math.floor(stream.next() * 16).toString(16)).join('');
+      const isError = stream.next() < 0.2;
+      return {
+        verdict: isError ? 'error' : 'pass',
+        seed: 2 ** 40 + index,
+        traceHash,
+        implausible: stream.next() < 0.3 ? ['level'] : [],
+        results,
+        ...(isError ? { error: { at: index / 3, message: `division by zero, "${index}"` } } : {}),
+      };
+    });
+    const whole = new RunTable(criteria, kept.length);
+    for (const [index, one] of kept.entries()) whole.put(index, one);
+    const parts = new RunTable(criteria, kept.length);
+    for (const from of [30, 0, 40, 10, 20]) parts.unpack(from, 10, whole.pack(from, 10));
+    for (const table of [whole, parts])
+      for (const [index, one] of kept.entries()) {
+        expect(table.verdict(index)).toBe(one.verdict);
+        expect(table.seed(index)).toBe(one.seed);
+        expect(table.traceHash(index)).toBe(one.traceHash);
+        expect(table.isDiscounted(index)).toBe(one.implausible.length > 0);
+        expect(table.error(index)).toEqual(one.error);
+        for (const [criterion, { requirement }] of criteria.entries()) {
+          const found = one.results.find((result) => result.requirement === requirement);
+          const margin = found?.worst === undefined ? undefined : found.obligations[found.worst]?.margin;
+          expect(table.finding(criterion, index)).toEqual(found && { verdict: found.verdict, ...(margin ? { margin } : {}) });
+        }
+      }
+    const cut = new RunTable(criteria, 34);
+    cut.unpack(30, 10, whole.pack(30, 10));
+    expect(cut.traceHash(33)).toBe(kept[33]!.traceHash);
+    expect(cut.verdict(29)).toBeUndefined();
   });
 });

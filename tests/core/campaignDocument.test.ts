@@ -1,5 +1,5 @@
 import { beforeAll, describe, expect, it } from 'vitest';
-import { campaignRuns } from '@/core/campaign';
+import { laidCampaign } from '@/core/campaign';
 import type { SourceFile } from '@/core/documents';
 import { type CheckedProject, checkProject, performRun } from '@/core/project';
 import { readFolder } from '@/server/folder';
@@ -17,7 +17,7 @@ describe('a campaign', () => {
   it('makes the same runs whenever it is asked, and others with another seed', () => {
     const project = checkProject(files);
     const summer = campaign(project, 'Summer');
-    const made = (seed?: number) => campaignRuns(project, seed === undefined ? summer : { ...summer, seed });
+    const made = (seed?: number) => laidCampaign(project, seed === undefined ? summer : { ...summer, seed }).runs();
     const [first, again, other] = [made(), made(), made(6)];
     expect(first.faults).toEqual([]);
     expect(first.runs).toHaveLength(60);
@@ -32,7 +32,9 @@ describe('a campaign', () => {
 
   it('runs each of its cases at every point, in the order of the project', () => {
     const project = checkProject(files);
-    const { runs, quantities } = campaignRuns(project, campaign(project, 'Ratings'));
+    const laid = laidCampaign(project, campaign(project, 'Ratings'));
+    const { quantities } = laid;
+    const { runs } = laid.runs();
     expect(quantities.map((one) => one.name)).toEqual(['case', 'charger.rated', 'battery.resistance']);
     expect(runs.map((run) => run.point)).toEqual(
       ['Loose plug', 'Night charge'].flatMap((name) =>
@@ -85,8 +87,10 @@ describe('a campaign', () => {
   it('whose values do not fit is refused before anything is run', () => {
     const project = withCampaign('vary: { charger.rated: { list: [1, 99] } }\ncases: Hot day\n');
     expect(project.faults).toEqual([]);
-    expect(campaignRuns(project, campaign(project, 'X')).faults.map((fault) => fault.message)).toEqual([
-      'charger.rated = 99 A lies outside its limits, 1 … 60 A.',
-    ]);
+    expect(
+      laidCampaign(project, campaign(project, 'X'))
+        .runs()
+        .faults.map((fault) => fault.message),
+    ).toEqual(['charger.rated = 99 A lies outside its limits, 1 … 60 A.']);
   });
 });

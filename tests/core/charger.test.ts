@@ -1,5 +1,5 @@
 import { beforeAll, describe, expect, it } from 'vitest';
-import { sumUp, sweptRuns } from '@/core/campaign';
+import { laidSweep, RunTable, sumUp } from '@/core/campaign';
 import { type CheckedProject, checkProject, orderRun, performRun } from '@/core/project';
 import { pointsOf, type Quantity } from '@/core/variation';
 import { readFolder } from '@/server/folder';
@@ -36,9 +36,10 @@ describe('the charger', () => {
 
   it('breaks its limit of current just where it is rated above it', () => {
     const rated: Quantity = { name: 'charger.rated', spread: { k: 'levels', levels: [10, 20, 30, 31, 40] } };
-    const { runs } = sweptRuns(project, named('Night charge'), [rated], pointsOf({ k: 'grid' }, [rated], 0), { k: 'same' });
-    const found = runs.map(({ number, point, order }) => ({ number, point, result: performRun(order).result }));
-    const [limit] = sumUp(found, runs[0]!.order.watched, [rated], false);
+    const laid = laidSweep(project, named('Night charge'), [rated], pointsOf({ k: 'grid' }, [rated], 0), { k: 'same' }, 'none');
+    const table = new RunTable(laid.watched, laid.total);
+    for (const { number, order } of laid.runs().runs) table.put(number - 1, performRun(order).result);
+    const [limit] = sumUp(table, laid);
     expect([limit?.requirement, limit?.passed, limit?.failed, limit?.least?.value]).toEqual(['BC-01', 3, 2, -10]);
   });
 });

@@ -1,5 +1,5 @@
 import { afterAll, describe, expect, it } from 'vitest';
-import { sweptRuns } from '@/core/campaign';
+import { laidSweep } from '@/core/campaign';
 import { performRun, type RunResult } from '@/core/project';
 import { RunPool } from '@/server/pool';
 import { projectOf } from '../support/project';
@@ -14,12 +14,15 @@ const project = projectOf({
 const quantity = (name: string) => ({ name, spread: { k: 'levels' as const, levels: [] } });
 
 describe('many runs of one plan', () => {
+  const sweep = (points: readonly (readonly number[])[]) =>
+    laidSweep(project, project.cases[0]!, [quantity('busy.rounds'), quantity('busy.gain')], points, { k: 'same' }, 'none').runs();
+
   const pool = new RunPool(2);
   afterAll(() => pool.close());
 
   async function ran(points: readonly (readonly number[])[]): Promise<RunResult[]> {
     expect(project.faults).toEqual([]);
-    const { runs } = sweptRuns(project, project.cases[0]!, [quantity('busy.rounds'), quantity('busy.gain')], points, { k: 'same' });
+    const { runs } = sweep(points);
     const found: RunResult[] = [];
     await pool.runAll(
       runs.map((run) => run.order),
@@ -35,7 +38,7 @@ describe('many runs of one plan', () => {
     const points = Array.from({ length: 60 }, (_, i) => [i % 3, i]);
     const found = await ran(points);
     expect(found).toHaveLength(60);
-    const { runs } = sweptRuns(project, project.cases[0]!, [quantity('busy.rounds'), quantity('busy.gain')], points, { k: 'same' });
+    const { runs } = sweep(points);
     for (const at of [0, 17, 59]) expect(found[at]).toEqual(performRun(runs[at]!.order).result);
     expect(new Set(found.map((one) => one.fingerprint)).size).toBe(60);
   });

@@ -1,14 +1,7 @@
 import type { Margin, Verdict } from '@/core/criteria';
-import type { RunResult } from '@/core/project';
-import { type Correlation, exactInterval, firstOrderIndex, type Interval, rankCorrelation } from '@/core/statistics';
+import { anytimeInterval, type Correlation, exactInterval, firstOrderIndex, type Interval, rankCorrelation } from '@/core/statistics';
 import type { Point, Quantity } from '@/core/variation';
-
-/** A run of a campaign with what it found. */
-export interface FoundRun {
-  readonly number: number;
-  readonly point: Point;
-  readonly result: RunResult;
-}
+import type { RunTable } from './table';
 
 /** What the runs of a campaign found of one criterion. */
 export interface CriterionOverRuns {
@@ -22,6 +15,8 @@ export interface CriterionOverRuns {
   readonly inconclusive: number;
   readonly untriggered: number;
   readonly errors: number;
+  /** Passed where the plant left a range in which it is to be believed: they prove nothing. */
+  readonly discounted: number;
   /** Share that fails of the runs that decide it, at 95 %: only where runs were drawn independently of each other. */
   readonly interval?: Interval;
   /** The least margin that was found, and where. */
@@ -48,69 +43,90 @@ export interface Influence {
 }
 
 /**
- * Sums up the runs of a campaign, criterion by criterion. Untriggered runs and errors are counted apart: they pass nothing.
- * @param isIndependent the runs were drawn independently of each other: only then the share that fails has an interval
- * @param watched the criteria that were watched, so that one of which only errors are known is told as well
+ * The interval that holds for the share of failing runs: exact where independent runs were drawn and their number was laid down before; one that stays valid under looking where
+ * they ended for what was seen, or still go on; none where the runs depend on each other.
  */
-export function sumUp(
-  runs: readonly FoundRun[],
-  watched: readonly { readonly requirement: string; readonly name: string }[],
-  quantities: readonly Quantity[],
-  isIndependent: boolean,
-): CriterionOverRuns[] {
-  return watched.map(({ requirement, name }) => {
-    const seen = runs.map((run) => ({ run, found: run.result.results.find((one) => one.requirement === requirement && one.name === name) }));
-    const isError = ({ run }: (typeof seen)[number]): boolean => run.result.error !== undefined;
-    const count = (verdict: Verdict): number => seen.filter((one) => one.found?.verdict === verdict && (verdict === 'fail' || !isError(one))).length;
-    const failed = count('fail');
-    const passed = count('pass');
-    const margins = seen.flatMap(({ run, found }): RunMargin[] => {
-      const worst = found?.worst === undefined ? undefined : found.obligations[found.worst]?.margin;
-      return worst ? [{ run, margin: worst }] : [];
-    });
-    const least = leastOf(margins);
+export type IntervalKind = 'exact' | 'anytime' | 'none';
+
+/** What the runs of a campaign stand on. */
+export interface RunGround {
+  readonly quantities: readonly Quantity[];
+  /** Which interval the share that fails has. */
+  readonly interval: IntervalKind;
+  pointOf(number: number): Point;
+}
+
+/** Sums up the runs of a campaign that have been made, criterion by criterion. Untriggered runs and errors are counted apart: they pass nothing. */
+export function sumUp(table: RunTable, ground: RunGround): CriterionOverRuns[] {
+  return table.criteria.map(({ requirement, name }, criterion) => {
+    const counts = countsOf(table, criterion);
+    const { passed, failed } = counts;
+    const margins = marginsOf(table, criterion);
+    const least = leastOf(margins, ground);
     return {
       requirement,
       criterion: name,
-      isOneOfSeveral: watched.filter((one) => one.requirement === requirement).length > 1,
-      passed,
-      failed,
-      inconclusive: count('inconclusive'),
-      untriggered: count('none'),
-      errors: seen.filter((one) => isError(one) && one.found?.verdict !== 'fail').length,
-      ...(isIndependent && passed + failed > 0 ? { interval: exactInterval(failed, passed + failed) } : {}),
+      isOneOfSeveral: table.criteria.filter((one) => one.requirement === requirement).length > 1,
+      ...counts,
+      ...(ground.interval !== 'none' && passed + failed > 0 ? { interval: intervalOf(ground.interval, failed, passed + failed) } : {}),
       ...(least ? { least } : {}),
-      influence: influences(
-        quantities,
-        margins.map(({ run, margin }) => ({ point: run.point, measure: margin.measure })),
-      ),
+      influence: influences(ground, margins),
     };
   });
 }
 
+function intervalOf(kind: 'exact' | 'anytime', failed: number, runs: number): Interval {
+  return kind === 'exact' ? exactInterval(failed, runs) : anytimeInterval(failed, runs);
+}
+
+type Counts = Pick<CriterionOverRuns, 'passed' | 'failed' | 'inconclusive' | 'untriggered' | 'errors' | 'discounted'>;
+
+/** A run that ended in an error proves nothing, but what it has broken before is broken. */
+function countsOf(table: RunTable, criterion: number): Counts {
+  const counts: Record<Verdict | 'discounted', number> = { discounted: 0, pass: 0, fail: 0, inconclusive: 0, none: 0, error: 0 };
+  for (let index = 0; index < table.size; index += 1) {
+    if (table.verdict(index) === undefined) continue;
+    const verdict = table.finding(criterion, index)?.verdict;
+    if (verdict !== 'fail' && table.error(index)) counts.error += 1;
+    else if (verdict) counts[verdict === 'pass' && table.isDiscounted(index) ? 'discounted' : verdict] += 1;
+  }
+  const { pass, fail, inconclusive, none, error, discounted } = counts;
+  return { passed: pass, failed: fail, inconclusive, untriggered: none, errors: error, discounted };
+}
+
 interface RunMargin {
-  readonly run: FoundRun;
+  readonly number: number;
   readonly margin: Margin;
 }
 
-function leastOf(margins: readonly RunMargin[]): Least | undefined {
+function marginsOf(table: RunTable, criterion: number): RunMargin[] {
+  const found: RunMargin[] = [];
+  for (let index = 0; index < table.size; index += 1) {
+    const margin = table.finding(criterion, index)?.margin;
+    if (margin) found.push({ number: index + 1, margin });
+  }
+  return found;
+}
+
+function leastOf(margins: readonly RunMargin[], ground: RunGround): Least | undefined {
   const [first] = margins;
   if (!first) return undefined;
-  const { run, margin } = margins.reduce((best, one) => (one.margin.measure < best.margin.measure ? one : best), first);
+  const { number, margin } = margins.reduce((best, one) => (one.margin.measure < best.margin.measure ? one : best), first);
   return {
     value: margin.value,
     unit: margin.unit,
     ...(margin.atLeast ? { atLeast: true as const } : {}),
-    run: run.number,
-    point: run.point,
+    run: number,
+    point: ground.pointOf(number),
     isEverywhere: margins.length > 1 && margins.every((one) => one.margin.measure === margin.measure),
   };
 }
 
-function influences(quantities: readonly Quantity[], margins: readonly { readonly point: Point; readonly measure: number }[]): Influence[] {
-  const measures = margins.map((one) => one.measure);
-  return quantities.flatMap(({ name }, index): Influence[] => {
-    const values = margins.map(({ point }) => point[index]);
+function influences(ground: RunGround, margins: readonly RunMargin[]): Influence[] {
+  const measures = margins.map((one) => one.margin.measure);
+  const points = margins.map((one) => ground.pointOf(one.number));
+  return ground.quantities.flatMap(({ name }, index): Influence[] => {
+    const values = points.map((point) => point[index]);
     if (!values.every((value) => typeof value === 'number')) return [];
     const rank = rankCorrelation(values, measures);
     const explains = firstOrderIndex(values, measures);

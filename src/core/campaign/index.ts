@@ -1,3 +1,6 @@
-export { type CriterionOverRuns, type FoundRun, type Influence, sumUp } from './found';
-export { campaignRuns, type Seeds, type SweptRun, sweptRuns } from './sweep';
-export { levelWords, pointWords, sentenceOver } from './words';
+export { type EarlyEnd, type LookedAt, lookOn, notLooked } from './ending';
+export { type CriterionOverRuns, type Influence, type RunGround, sumUp } from './found';
+export { groundOf } from './ground';
+export { type LaidCampaign, laidCampaign, laidSweep, type Seeds, type SweptRun } from './laid';
+export { type KeptRun, type PackedRuns, RunTable, type WatchedCriterion } from './table';
+export { endingWords, levelWords, pointWords, sentenceOver, shortNames } from './words';

@@ -1,6 +1,8 @@
+import type { StopRule } from '@/core/project';
 import type { Interval } from '@/core/statistics';
 import type { Level, Point, Quantity } from '@/core/variation';
 import { figure, marginWords, percent, plural } from '@/core/wording';
+import type { LookedAt } from './ending';
 import type { CriterionOverRuns } from './found';
 
 /** What the runs say of a criterion, in one sentence: `TL-012 fails in 37 of 500 runs: 5.3 to 10.1 % at 95 % confidence; worst −0.061 m at sway 0.094.` */
@@ -10,12 +12,12 @@ export function sentenceOver(found: CriterionOverRuns, quantities: readonly Quan
   return `${found.requirement}${found.isOneOfSeveral ? ` “${found.criterion}”` : ''} ${parts.join('; ')}.`;
 }
 
-function decidedWords({ failed, passed, untriggered, inconclusive, errors, interval }: CriterionOverRuns, decided: number): string {
-  const all = untriggered + inconclusive + errors === 0;
+function decidedWords({ failed, passed, untriggered, inconclusive, errors, discounted, interval }: CriterionOverRuns, decided: number): string {
+  const all = untriggered + inconclusive + errors + discounted === 0;
   const runs = all ? plural(decided, 'run') : `${plural(decided, 'run')} that decide${decided === 1 ? 's' : ''} it`;
   const share = interval ? `: ${spanWords(interval)} at 95 % confidence` : '';
   return failed > 0
-    ? `fails in ${failed} of ${runs}${share}`
+    ? `fails in ${decided === 1 ? (all ? 'the one run' : `the one ${runs.slice(2)}`) : `${failed} of ${runs}`}${share}`
     : `passes in ${passed === 1 ? 'the one' : 'all'} ${runs}${interval ? `; share that fails ${spanWords(interval)} at 95 % confidence` : ''}`;
 }
 
@@ -24,11 +26,12 @@ function spanWords({ low, high }: Interval): string {
   return `${percent(low).replace(/\s*%$/, '')} to ${percent(high)}`;
 }
 
-function othersOf({ untriggered, inconclusive, errors }: CriterionOverRuns): string[] {
+function othersOf({ untriggered, inconclusive, errors, discounted }: CriterionOverRuns): string[] {
   return [
     ...(untriggered > 0 ? [`${plural(untriggered, 'run')} ${untriggered === 1 ? 'does' : 'do'} not trigger it`] : []),
     ...(inconclusive > 0 ? [`${inconclusive} inconclusive`] : []),
     ...(errors > 0 ? [`${errors} ended in an error`] : []),
+    ...(discounted > 0 ? [`${discounted} passed with a plant that is not believable there`] : []),
   ];
 }
 
@@ -38,9 +41,31 @@ function leastOf({ least, failed }: CriterionOverRuns, quantities: readonly Quan
   return [`${failed > 0 ? 'worst' : 'least margin'} ${marginWords(least)} ${where}`];
 }
 
+/** What ended a campaign before its time, or what its claim is still waiting for, in a sentence; nothing where its rule has said nothing. */
+export function endingWords(rule: StopRule, { runs, failed, decided, ended }: LookedAt): string {
+  if (rule.k !== 'claim') return ended ? `Ended with run ${runs}, the first that fails.` : '';
+  const claim = `${rule.requirement} fails in at most ${percent(rule.atMost)} of runs`;
+  const so = `${failed} of ${plural(decided, 'run')} failed`;
+  if (ended === 'holds') return `Decided: ${claim}, at ${percent(rule.confidence)} confidence (${so}).`;
+  if (ended === 'refuted')
+    return `Decided: ${rule.requirement} fails in more than ${percent(rule.atMost)} of runs, at ${percent(rule.confidence)} confidence (${so}).`;
+  return `Open: whether ${claim} (${so}).`;
+}
+
 /** Values of a point by the short names of its quantities. */
 export function pointWords(point: Point, quantities: readonly Quantity[]): string {
-  return quantities.map(({ name }, index) => `${name.split('.').at(-1)} ${levelWords(point[index] as Level)}`).join(', ');
+  const names = shortNames(quantities.map((one) => one.name));
+  return quantities.map((_, index) => `${names[index]} ${levelWords(point[index] as Level)}`).join(', ');
+}
+
+/** The ends of names, as long as it takes to tell them apart: `sway`, but `first.offset` beside `second.offset`. */
+export function shortNames(names: readonly string[]): string[] {
+  const ending = (name: string, parts: number): string => name.split('.').slice(-parts).join('.');
+  return names.map((name) => {
+    let parts = 1;
+    while (ending(name, parts) !== name && names.some((other) => other !== name && ending(other, parts) === ending(name, parts))) parts += 1;
+    return ending(name, parts);
+  });
 }
 
 export function levelWords(level: Level): string {

@@ -1,11 +1,17 @@
 /** How far a campaign is. */
 export interface CampaignProgress {
   readonly id: number;
-  readonly state: 'queued' | 'running' | 'finished' | 'stopped';
+  readonly state: 'queued' | 'running' | 'paused' | 'finished' | 'stopped';
+  /** The campaign document whose runs they are. */
+  readonly document?: string;
   readonly total: number;
   readonly done: number;
   readonly failed: number;
   readonly elapsedMs: number;
+  /** Time the runs took in their threads, one after the other (ms); known of campaign documents. */
+  readonly busyMs?: number;
+  /** Threads at work; known of campaign documents. */
+  readonly threads?: number;
   /** Names of cases being run at this moment. */
   readonly running: readonly string[];
 }

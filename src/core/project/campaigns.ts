@@ -2,9 +2,14 @@ import type { CampaignDocument, Project } from '@/core/documents';
 import type { Faults } from '@/core/fault';
 import { nameKey, nearestName } from '@/core/language';
 import type { AssembledLoop } from '@/core/loop';
-import type { RawSpread } from '@/core/shapes';
+import type { RawSpread, Scalar } from '@/core/shapes';
 import { type Design, designNamed, designNames, evenLevels, misfit, type Quantity, usualDesign, variantName } from '@/core/variation';
 import type { CheckedCase } from './checkedCase';
+
+/** When the runs of a campaign end: after all; after the first that fails; once it is decided whether a requirement fails in at most a share of them. */
+export type StopRule =
+  | { readonly k: 'all' | 'first fail' }
+  | { readonly k: 'claim'; readonly requirement: string; readonly atMost: number; readonly confidence: number };
 
 /** A campaign bound to its cases. */
 export interface CheckedCampaign {
@@ -14,6 +19,7 @@ export interface CheckedCampaign {
   readonly design: Design;
   readonly seed: number;
   readonly seeds: 'one each' | 'same';
+  readonly stop: StopRule;
 }
 
 /** Runs that a campaign draws unless it says how many. */
@@ -45,8 +51,51 @@ export function checkCampaign(
   if (!design) faults.add('unknown-name', document.place(['design']), `There is no design "${wanted}".`, `Choose one of: ${designNames}.`);
   const problem = design && misfit(design, quantities);
   if (problem) faults.add('shape', document.place([raw.design === undefined ? 'vary' : 'design']), problem.message, problem.fix);
+  const stop = stopRule(campaign, project, design, chosen, faults);
   if (!design || faults.count > before) return undefined;
-  return { document: campaign, cases: chosen, quantities, design, seed: raw.seed ?? 0, seeds: raw.seeds ?? 'one each' };
+  return { document: campaign, cases: chosen, quantities, design, seed: raw.seed ?? 0, seeds: raw.seeds ?? 'one each', stop };
+}
+
+const usualConfidence = 0.95;
+
+function stopRule(
+  { document, raw: { stop } }: CampaignDocument,
+  project: Project,
+  design: Design | undefined,
+  cases: readonly CheckedCase[],
+  faults: Faults,
+): StopRule {
+  if (typeof stop !== 'object') return { k: stop ?? 'all' };
+  const requirement = project.requirements.find(({ raw }) => nameKey(raw.requirement) === nameKey(stop.claim))?.raw.requirement;
+  if (requirement === undefined) {
+    const ids = project.requirements.map(({ raw }) => raw.requirement);
+    const near = nearestName(stop.claim, ids);
+    faults.add(
+      'unknown-name',
+      document.place(['stop', 'claim']),
+      `There is no requirement "${stop.claim}".`,
+      near ? `Did you mean "${near}"?` : 'Check its id.',
+    );
+  }
+  if (design && (design.k !== 'random' || cases.length > 1))
+    faults.add(
+      'shape',
+      document.place(['stop']),
+      `A claim needs runs that are drawn independently of each other; ${design.k === 'random' ? 'those of several cases share their points' : `those of a ${design.k} design are not`}.`,
+      design.k === 'random' ? 'Name one case.' : 'Choose design: random.',
+    );
+  const atMost = shareOf(stop.at_most, document.place(['stop', 'at_most']), faults);
+  const confidence = shareOf(stop.confidence ?? usualConfidence, document.place(['stop', 'confidence']), faults);
+  return { k: 'claim', requirement: requirement ?? stop.claim, atMost, confidence };
+}
+
+/** A share as a number, or in percent. */
+function shareOf(written: Scalar, place: ReturnType<Place>, faults: Faults): number {
+  const found = /^\s*([\d.]+)\s*(%?)\s*$/.exec(String(written));
+  const share = found ? Number(found[1]) / (found[2] ? 100 : 1) : Number.NaN;
+  if (!(share > 0 && share < 1))
+    faults.add('outside-limits', place, `"${written}" is no share between 0 and 1.`, 'Write a share such as 0.01 or 1 %.');
+  return share;
 }
 
 type Place = () => ReturnType<CampaignDocument['document']['place']>;
@@ -100,7 +149,8 @@ function checkVariants(
 }
 
 function checkName(name: string, loop: AssembledLoop | undefined, place: Place, faults: Faults): void {
-  if (!loop || loop.catalogue.findEntry(name, ['parameter']) || loop.catalogue.findEntry(name, ['state'])) return;
+  if (!loop || loop.catalogue.excuses(name.split('.'))) return;
+  if (loop.catalogue.findEntry(name, ['parameter']) || loop.catalogue.findEntry(name, ['state'])) return;
   const near = nearestName(
     name,
     loop.catalogue.entries.filter((one) => one.role === 'parameter' || one.role === 'state').map((one) => one.name),

@@ -1,4 +1,4 @@
-export type { CheckedCampaign } from './campaigns';
+export type { CheckedCampaign, StopRule } from './campaigns';
 export { type ChartStep, chartConfigurations } from './chart';
 export {
   type BoundCriterion,

@@ -43,6 +43,13 @@ interface RawSelection {
   readonly tags?: readonly string[];
 }
 
+/** Ends the runs once it is decided whether a requirement fails in at most a share of them. Shares are written as numbers or in percent. */
+interface RawClaim {
+  readonly claim: string;
+  readonly at_most: Scalar;
+  readonly confidence?: Scalar;
+}
+
 /** campaigns/*.yaml */
 export interface RawCampaign {
   readonly campaign: string;
@@ -54,6 +61,8 @@ export interface RawCampaign {
   readonly runs?: number;
   readonly seed?: number;
   readonly seeds?: 'one each' | 'same';
+  /** All runs are made unless said. */
+  readonly stop?: 'all' | 'first fail' | RawClaim;
 }
 
 const spread = byKey<Spreads>(
@@ -88,4 +97,8 @@ export const campaignShape = object<RawCampaign>({
   runs: whole(1, 1_000_000),
   seed: whole(0, 2 ** 32 - 1),
   seeds: oneOf('one each', 'same'),
+  stop: either(
+    [oneOf('all', 'first fail'), object<RawClaim>({ claim: required(anyText), at_most: required(scalar), confidence: scalar })],
+    'must be "all", "first fail", or a claim with claim:, at_most: and confidence:',
+  ),
 });

@@ -1,5 +1,16 @@
 export { progressChannel } from './announce';
+export {
+  type ClaimedBatch,
+  claimBatch,
+  dropBatch,
+  putBackBatch,
+  readTable,
+  recordBatch,
+  recordBatchFailure,
+} from './batches';
 export { type ClaimedRun, claimRun } from './claim';
+export { type OpenedCampaign, openCampaign } from './opened';
 export { campaignProgress, newestCampaign } from './progress';
 export { dropRun, putBack, recordFailure, recordRun } from './record';
 export { startCampaign, stopCampaign } from './start';
+export { pauseCampaign, resumeCampaign, setPriority, startDocument } from './startDocument';

@@ -1,10 +1,13 @@
 import { count, desc, eq, sql } from 'drizzle-orm';
+import type { LookedAt } from '@/core/campaign';
 import type { CampaignProgress } from '@/core/evidence';
+import { decode } from '@/core/exchange';
 import { type Database, tables } from '@/server/database';
 
 export async function campaignProgress(db: Database, campaignId: number): Promise<CampaignProgress | undefined> {
   const [campaign] = await db.select().from(tables.campaigns).where(eq(tables.campaigns.id, campaignId));
   if (!campaign) return undefined;
+  if (campaign.document !== null) return documentProgress(db, campaign, campaign.document);
   const [figures] = await db
     .select({
       done: sql<number>`count(*) filter (where ${tables.runs.state} = 'done')`.mapWith(Number),
@@ -27,6 +30,36 @@ export async function campaignProgress(db: Database, campaignId: number): Promis
     elapsedMs: (campaign.finishedAt ?? new Date()).getTime() - campaign.createdAt.getTime(),
     running: running.map((one) => one.name),
   };
+}
+
+async function documentProgress(db: Database, campaign: typeof tables.campaigns.$inferSelect, document: string): Promise<CampaignProgress> {
+  const { batches } = tables;
+  const [figures] = await db
+    .select({
+      done: sql<number>`coalesce(sum(${batches.count}) filter (where ${batches.state} = 'done'), 0)`.mapWith(Number),
+      failed: sql<number>`coalesce(sum(${batches.failed}), 0)`.mapWith(Number),
+      busyMs: sql<number>`coalesce(sum(${batches.busyMs}), 0)`.mapWith(Number),
+      threads: sql<number>`count(*) filter (where ${batches.state} = 'running')`.mapWith(Number),
+    })
+    .from(batches)
+    .where(eq(batches.campaignId, campaign.id));
+  return {
+    id: campaign.id,
+    state: campaign.state,
+    document,
+    total: endedAfter(campaign) ?? campaign.total,
+    done: 0,
+    failed: 0,
+    ...figures,
+    elapsedMs: (campaign.finishedAt ?? new Date()).getTime() - (campaign.startedAt ?? campaign.createdAt).getTime(),
+    running: [],
+  };
+}
+
+/** How many runs count of a campaign that its stop rule has ended. */
+function endedAfter({ looked }: { readonly looked: string | null }): number | undefined {
+  const found = looked === null ? undefined : (decode(looked) as LookedAt);
+  return found?.ended ? found.runs : undefined;
 }
 
 /** The newest campaign of a project. */

@@ -1,4 +1,4 @@
-import { and, eq, inArray, ne } from 'drizzle-orm';
+import { and, eq, inArray } from 'drizzle-orm';
 import { nameKey } from '@/core/language';
 import { type Database, inParts, tables } from '@/server/database';
 import { openRevision, type ProjectHead } from '@/server/projects';
@@ -65,12 +65,11 @@ async function casesUnderWay(db: Pick<Database, 'select'>, project: ProjectHead)
 export async function stopCampaign(db: Database, campaignId: number): Promise<void> {
   await db.transaction(async (tx) => {
     await tx.delete(tables.runs).where(and(eq(tables.runs.campaignId, campaignId), eq(tables.runs.state, 'queued')));
+    await tx.delete(tables.batches).where(and(eq(tables.batches.campaignId, campaignId), eq(tables.batches.state, 'queued')));
     await tx
       .update(tables.campaigns)
       .set({ state: 'stopped', finishedAt: new Date() })
-      .where(
-        and(eq(tables.campaigns.id, campaignId), inArray(tables.campaigns.state, ['queued', 'running']), ne(tables.campaigns.state, 'finished')),
-      );
+      .where(and(eq(tables.campaigns.id, campaignId), inArray(tables.campaigns.state, ['queued', 'running', 'paused'])));
   });
   await announce(db, campaignId);
 }

@@ -1,6 +1,7 @@
 import {
   bigint,
   boolean,
+  customType,
   doublePrecision,
   index,
   integer,
@@ -73,16 +74,62 @@ export const campaigns = pgTable(
     revisionId: integer()
       .notNull()
       .references(() => revisions.id, { onDelete: 'cascade' }),
-    state: text({ enum: ['queued', 'running', 'finished', 'stopped'] })
+    state: text({ enum: ['queued', 'running', 'paused', 'finished', 'stopped'] })
       .notNull()
       .default('queued'),
+    /** The campaign document it runs, by its name; of one that runs cases as they are, nothing. */
+    document: text(),
+    /** Those of higher priority come first. */
+    priority: integer().notNull().default(0),
     total: integer().notNull(),
+    /** How far the runs of a campaign document have been looked at by its stop rule (`LookedAt`, as JSON). */
+    looked: text(),
+    /** What the campaign rests on: cases, plans, points and seeds. */
+    ground: text(),
+    /** What its runs said of each criterion once it was over (`CampaignSummary`, as JSON). */
+    summary: text(),
     createdAt: timestamp({ withTimezone: true }).notNull().defaultNow(),
     createdBy: text().notNull(),
     startedAt: timestamp({ withTimezone: true }),
     finishedAt: timestamp({ withTimezone: true }),
   },
   (table) => [index('campaigns_by_project').on(table.projectId, table.id)],
+);
+
+const bytea = customType<{ data: Buffer }>({ dataType: () => 'bytea' });
+
+/**
+ * Runs of a campaign document, some at a time: what waits is the queue, what is done holds what the runs found, by columns (`RunTable`). A worker takes as many from the
+ * beginning of a batch as take about a second, and leaves the rest as a batch of its own.
+ */
+export const batches = pgTable(
+  'batches',
+  {
+    campaignId: integer()
+      .notNull()
+      .references(() => campaigns.id, { onDelete: 'cascade' }),
+    /** Number of its first run, from 1. */
+    first: integer().notNull(),
+    count: integer().notNull(),
+    state: text({ enum: ['queued', 'running', 'done'] })
+      .notNull()
+      .default('queued'),
+    attempts: integer().notNull().default(0),
+    begunAt: timestamp({ withTimezone: true }),
+    worker: integer(),
+    /** Runs of it that fail or ended in an error. */
+    failed: integer(),
+    /** Time its runs took in their threads. */
+    busyMs: doublePrecision(),
+    bytes: bytea(),
+    numbers: bytea(),
+    notes: text(),
+  },
+  (table) => [
+    primaryKey({ columns: [table.campaignId, table.first] }),
+    index('batches_by_state').on(table.state, table.worker),
+    index('batches_waiting').on(table.campaignId, table.state),
+  ],
 );
 
 export const runs = pgTable(

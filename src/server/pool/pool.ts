@@ -59,16 +59,17 @@ export class RunPool {
   /**
    * Makes many runs, those of one plan some at a time in one thread.
    * @param tell is given each as it is done, with its index; the order in which they are done is left to chance
+   * @param isOver nothing further is begun once it says so
    */
-  async runAll(orders: readonly RunOrder[], tell: (index: number, ran: Ran) => void): Promise<void> {
+  async runAll(orders: readonly RunOrder[], tell: (index: number, ran: Ran) => void, isOver = (): boolean => false): Promise<void> {
     let next = 0;
     let runMs = batchMs;
     const work = async (): Promise<void> => {
-      while (next < orders.length) {
+      while (next < orders.length && !isOver()) {
         const from = next;
         const some = alikeFrom(orders, from, Math.max(1, Math.floor(batchMs / runMs)));
         next += some.length;
-        const ran = await this.together(some);
+        const ran = (await this.together(some)) ?? [];
         runMs = Math.max(0.1, ran.reduce((sum, one) => sum + one.elapsedMs, 0) / some.length);
         for (const [index, one] of ran.entries()) tell(from + index, one);
       }
@@ -76,13 +77,31 @@ export class RunPool {
     await Promise.all(Array.from({ length: this.jobs }, work));
   }
 
+  /**
+   * Makes some runs one after the other in one thread, as far as they are of one plan.
+   * @param stopped ends them; then nothing comes of any
+   */
+  async runInTurn(orders: readonly RunOrder[], stopped: AbortSignal): Promise<readonly Ran[] | undefined> {
+    const all: Ran[] = [];
+    while (all.length < orders.length) {
+      const ran = await this.together(alikeFrom(orders, all.length, orders.length), stopped);
+      if (!ran) return undefined;
+      all.push(...ran);
+    }
+    return all;
+  }
+
   /** Where one of several does not end, each is made by itself, so that it alone is an error. */
-  private async together(orders: readonly RunOrder[]): Promise<readonly Ran[]> {
-    const attempt = orders.length > 1 ? await this.attempt(orders) : undefined;
+  private async together(orders: readonly RunOrder[], stopped?: AbortSignal): Promise<readonly Ran[] | undefined> {
+    const attempt = orders.length > 1 ? await this.attempt(orders, stopped) : undefined;
     if (attempt?.k === 'ran') return attempt.ran;
-    const ran: Ran[] = [];
-    for (const order of orders) ran.push(await this.run(order));
-    return ran;
+    const all: Ran[] = [];
+    for (const order of orders) {
+      const ran = stopped ? await this.run(order, stopped) : await this.run(order);
+      if (!ran) return undefined;
+      all.push(ran);
+    }
+    return all;
   }
 
   private async attempt(orders: readonly RunOrder[], stopped?: AbortSignal): Promise<Attempt> {

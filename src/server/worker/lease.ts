@@ -1,8 +1,8 @@
-import { and, eq, inArray, isNotNull, sql } from 'drizzle-orm';
+import { type AnyColumn, and, eq, inArray, sql } from 'drizzle-orm';
 import { Client } from 'pg';
 import { plural } from '@/core/wording';
-import { recordFailure } from '@/server/campaigns';
-import { type Database, databaseUrl, tables } from '@/server/database';
+import { type ClaimedBatch, recordBatchFailure, recordFailure } from '@/server/campaigns';
+import { type Database, databaseUrl, type Transaction, tables } from '@/server/database';
 import { log } from '@/server/log';
 
 /** Class of the advisory locks that stand for living workers. */
@@ -34,38 +34,59 @@ export async function takeLease(db: Database, onLost: () => void): Promise<Lease
 /** A run that took so many workers with it is not begun again. */
 const mostAttempts = 5;
 
-/** 1 where the database itself has ended since a run was begun: workers end with it, and no run is to blame. */
-const hadNoDatabase = sql`case when ${tables.runs.begunAt} < pg_postmaster_start_time() then 1 else 0 end`;
-
-/** Takes back the runs of workers that are gone, so that they are begun again. Safe to be called by several workers at once. */
+/** Takes back what workers that are gone have held, so that it is begun again. Safe to be called by several workers at once. */
 export async function reclaim(db: Database): Promise<void> {
   const lost = await db.transaction(async (tx) => {
-    const holders = await tx
-      .selectDistinct({ worker: tables.runs.worker })
-      .from(tables.runs)
-      .where(and(eq(tables.runs.state, 'running'), isNotNull(tables.runs.worker)));
     const dead: number[] = [];
-    for (const { worker } of holders) {
+    for (const worker of await holders(tx)) {
       const { rows } = await tx.execute<{ free: boolean }>(sql`select pg_try_advisory_xact_lock(${leaseClass}, ${worker}) as free`);
-      if (worker !== null && rows[0]?.free) dead.push(worker);
+      if (rows[0]?.free) dead.push(worker);
     }
-    if (dead.length === 0) return [];
-    return tx
-      .update(tables.runs)
-      .set({ state: 'queued', worker: null, attempts: sql`${tables.runs.attempts} - ${hadNoDatabase}` })
-      .where(and(eq(tables.runs.state, 'running'), inArray(tables.runs.worker, dead)))
-      .returning({ campaignId: tables.runs.campaignId, number: tables.runs.number, attempts: tables.runs.attempts });
+    return dead.length === 0 ? { runs: [], batches: [] } : { runs: await takeBackRuns(tx, dead), batches: await takeBackBatches(tx, dead) };
   });
-  if (lost.length === 0) return;
-  log.warn({ runs: lost.length }, 'took back the runs of a worker that is gone');
-  for (const run of lost)
-    if (run.attempts >= mostAttempts)
-      await recordFailure(db, run, `${plural(mostAttempts, 'worker')} ended while this run was under way; it is not tried again`);
+  if (lost.runs.length + lost.batches.length === 0) return;
+  log.warn({ runs: lost.runs.length, batches: lost.batches.length }, 'took back what a worker that is gone has held');
+  const reason = `${plural(mostAttempts, 'worker')} ended while this run was under way; it is not tried again`;
+  for (const run of lost.runs) if (run.attempts >= mostAttempts) await recordFailure(db, run, reason);
+  for (const batch of lost.batches) if (batch.attempts >= mostAttempts && batch.count === 1) await recordBatchFailure(db, batch, reason);
   await dropStopped(db);
 }
 
-/** Runs of stopped campaigns that were put back are not begun again. */
+/** Workers that hold anything. */
+async function holders(tx: Transaction): Promise<number[]> {
+  const { rows } = await tx.execute<{ worker: number }>(sql`
+    select worker from ${tables.runs} where state = 'running' and worker is not null
+    union select worker from ${tables.batches} where state = 'running' and worker is not null
+  `);
+  return rows.map((row) => row.worker);
+}
+
+/** 1 where the database itself has ended since something was begun: workers end with it, and no run is to blame. */
+const hadNoDatabase = (begunAt: AnyColumn) => sql`case when ${begunAt} < pg_postmaster_start_time() then 1 else 0 end`;
+
+async function takeBackRuns(tx: Transaction, dead: readonly number[]) {
+  const { runs } = tables;
+  return tx
+    .update(runs)
+    .set({ state: 'queued', worker: null, attempts: sql`${runs.attempts} - ${hadNoDatabase(runs.begunAt)}` })
+    .where(and(eq(runs.state, 'running'), inArray(runs.worker, [...dead])))
+    .returning({ campaignId: runs.campaignId, number: runs.number, attempts: runs.attempts });
+}
+
+async function takeBackBatches(tx: Transaction, dead: readonly number[]): Promise<ClaimedBatch[]> {
+  const { batches } = tables;
+  return tx
+    .update(batches)
+    .set({ state: 'queued', worker: null, attempts: sql`${batches.attempts} - ${hadNoDatabase(batches.begunAt)}` })
+    .where(and(eq(batches.state, 'running'), inArray(batches.worker, [...dead])))
+    .returning({ campaignId: batches.campaignId, first: batches.first, count: batches.count, attempts: batches.attempts });
+}
+
+/** What was put back of campaigns that are over is not begun again. */
 async function dropStopped(db: Database): Promise<void> {
-  const stopped = db.select({ id: tables.campaigns.id }).from(tables.campaigns).where(eq(tables.campaigns.state, 'stopped'));
-  await db.delete(tables.runs).where(and(eq(tables.runs.state, 'queued'), inArray(tables.runs.campaignId, stopped)));
+  const over = db
+    .select({ id: tables.campaigns.id })
+    .from(tables.campaigns)
+    .where(inArray(tables.campaigns.state, ['stopped', 'finished']));
+  for (const table of [tables.runs, tables.batches]) await db.delete(table).where(and(eq(table.state, 'queued'), inArray(table.campaignId, over)));
 }

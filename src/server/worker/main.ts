@@ -18,7 +18,7 @@ const lease = await takeLease(db, () => {
   log.error('lost the lease; ending so that a fresh worker can start');
   process.exit(1);
 });
-const slots = new Slots(db, pool, lease.worker, stopping.signal);
+const slots = new Slots({ db, pool, worker: lease.worker, stopping: stopping.signal });
 
 for (const signal of ['SIGTERM', 'SIGINT'] as const) process.once(signal, () => stopping.abort());
 // Who starts a campaign waits for it, and who stops one does too: the worker looks at once.

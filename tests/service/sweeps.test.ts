@@ -1,0 +1,212 @@
+import { type ChildProcess, spawn } from 'node:child_process';
+import { setTimeout as sleep } from 'node:timers/promises';
+import { asc, eq } from 'drizzle-orm';
+import { afterEach, describe, expect, it } from 'vitest';
+import { laidCampaign, lookOn, notLooked, RunTable } from '@/core/campaign';
+import { type CheckedProject, performRun } from '@/core/project';
+import { campaignProgress, pauseCampaign, readTable, resumeCampaign, setPriority, startDocument, stopCampaign } from '@/server/campaigns';
+import { database, tables } from '@/server/database';
+import { findProject, importFiles, openRevision, type ProjectHead } from '@/server/projects';
+import { inTurn } from '../support/alone';
+import { databaseAddress } from '../support/stack';
+
+const workers: ChildProcess[] = [];
+function startWorker(): ChildProcess {
+  const worker = spawn(process.execPath, ['dist/worker.mjs'], {
+    env: { ...process.env, OVRAND_DATABASE: databaseAddress(), OVRAND_LOG: 'error' },
+    stdio: 'inherit',
+  });
+  workers.push(worker);
+  return worker;
+}
+const gone = (child: ChildProcess): Promise<unknown> =>
+  child.exitCode !== null || child.signalCode !== null ? Promise.resolve() : new Promise((resolve) => child.once('exit', resolve));
+afterEach(async () => {
+  for (const worker of workers.splice(0)) {
+    worker.kill('SIGTERM');
+    await gone(worker);
+  }
+});
+
+inTurn();
+
+/** A tank whose level is measured with noise; a run takes some milliseconds. */
+const tank: Readonly<Record<string, string>> = {
+  'components/tank.yaml': `component: Tank
+inputs: { inflow: { type: LREAL, unit: m3/s } }
+outputs: { level: { type: LREAL, unit: m } }
+parameters: { area: { value: 2, unit: m2, min: 0.5, max: 8 } }
+behaviour: { kind: equations, states: { h: { start: 1, unit: m } }, derivatives: { h: inflow / area }, outputs: { level: h } }
+`,
+  'components/gauge.yaml': `component: Gauge
+inputs: { u: { type: LREAL, unit: m } }
+outputs: { y: { type: LREAL, unit: m } }
+parameters: { noise: { value: 0.01, unit: m, min: 0, max: 1 } }
+behaviour: { kind: routine, period: 20 ms, body: "y := u + DRAW_NORMAL(0.0, noise);" }
+`,
+  'loops/l.yaml': `loop: l
+components: { tank: { use: Tank }, gauge: { use: Gauge } }
+wires: [{ from: tank.level, to: gauge.u }]
+inputs: { inflow: { to: tank.inflow } }
+solver: { method: runge-kutta-4, step: 10 ms }
+stop: 40 s
+`,
+  'cases/fill.yaml': 'case: fill\nloop: l\nstimuli: { inflow: [{ hold: 0.05 }] }\n',
+  'requirements/r.yaml': `section: First
+requirements:
+  - requirement: R1
+    text: The level shall stay below 2 m.
+    criteria: [{ criterion: low, sentence: always gauge.y <= 2 m, accepted: { by: us, on: 2026-01-01 } }]
+  - requirement: R2
+    text: A full tank shall empty within a second.
+    criteria: [{ criterion: never, sentence: "when tank.level crosses 5 m upward, within 1 s tank.level < 1 m", accepted: { by: us, on: 2026-01-01 } }]
+`,
+};
+
+/** The tank with campaigns of its own. */
+async function imported(name: string, campaigns: Readonly<Record<string, string>>): Promise<ProjectHead> {
+  const written = Object.entries(campaigns).map(([title, text], index) => [`campaigns/c${index}.yaml`, `campaign: ${title}\n${text}`] as const);
+  const files = Object.entries({ ...tank, ...Object.fromEntries(written), 'project.yaml': `project: ${name}\n` }).map(([path, text]) => ({
+    path,
+    text,
+  }));
+  const result = await importFiles(database(), { files, actor: 'tester', note: 'test' });
+  if (!('slug' in result)) throw new Error(JSON.stringify(result));
+  const head = await findProject(database(), result.slug);
+  if (!head) throw new Error('not found');
+  return head;
+}
+
+async function started(head: ProjectHead, name: string): Promise<number> {
+  const id = await startDocument(database(), head, name, 'tester');
+  if (typeof id === 'string') throw new Error(id);
+  return id;
+}
+
+type Progress = NonNullable<Awaited<ReturnType<typeof campaignProgress>>>;
+async function until(id: number, test: (progress: Progress) => boolean): Promise<Progress> {
+  for (let tries = 0; tries < 1800; tries += 1) {
+    const progress = await campaignProgress(database(), id);
+    if (progress && test(progress)) return progress;
+    await sleep(100);
+  }
+  throw new Error('the campaign did not get there in 180 s');
+}
+const isOver = ({ state }: Progress): boolean => state === 'finished';
+
+const batchesOf = (id: number) =>
+  database().select().from(tables.batches).where(eq(tables.batches.campaignId, id)).orderBy(asc(tables.batches.first));
+
+/** All that is kept of all runs. */
+async function keptOf(id: number): Promise<unknown> {
+  const table = await readTable(database(), id);
+  return table.pack(0, table.size);
+}
+
+/** Every run stands in exactly one batch. */
+async function expectEachOnce(id: number, total: number): Promise<void> {
+  let next = 1;
+  for (const { first, count, state } of await batchesOf(id)) {
+    expect([first, state]).toEqual([next, 'done']);
+    next += count;
+  }
+  expect(next).toBe(total + 1);
+}
+
+/** The same runs made here, one after the other. */
+function madeHere(project: CheckedProject, name: string, runs: number): RunTable {
+  const laid = laidCampaign(project, project.campaigns.find((one) => one.document.raw.campaign === name)!);
+  const table = new RunTable(laid.watched, runs);
+  for (const { number, order } of laid.runs(1, runs + 1).runs) table.put(number - 1, performRun(order).result);
+  return table;
+}
+
+const fleet = `vary:
+  tank.area: { normal: { mean: 2.4, deviation: 0.3 }, within: [1, 5] }
+  gauge.noise: { uniform: [0, 0.02] }
+`;
+
+describe('campaign documents on a real database', () => {
+  it('find what the same runs find here, whether one worker makes them or two', async () => {
+    const head = await imported('Sweep Equal', { One: `${fleet}runs: 700\nseed: 5\n`, Two: `${fleet}runs: 700\nseed: 5\n` });
+    startWorker();
+    const one = await started(head, 'One');
+    await until(one, isOver);
+    startWorker();
+    const two = await started(head, 'Two');
+    const progress = await until(two, isOver);
+    expect(progress).toMatchObject({ done: 700, total: 700, document: 'Two' });
+    const [first, second] = [await keptOf(one), await keptOf(two)];
+    expect(second).toEqual(first);
+    expect(madeHere(await openRevision(database(), head.revisionId), 'One', 700).pack(0, 700)).toEqual(first);
+    await expectEachOnce(one, 700);
+    await expectEachOnce(two, 700);
+  });
+
+  it('lose and double no run when workers are killed', async () => {
+    const head = await imported('Sweep Kill', { Fleet: `${fleet}runs: 2500\nseed: 9\n` });
+    let worker = startWorker();
+    startWorker();
+    const id = await started(head, 'Fleet');
+    for (const share of [0.1, 0.3, 0.5]) {
+      await until(id, ({ done, total }) => done >= share * total);
+      worker.kill('SIGKILL');
+      await gone(worker);
+      worker = startWorker();
+    }
+    expect(await until(id, isOver)).toMatchObject({ done: 2500 });
+    await expectEachOnce(id, 2500);
+    const table = await readTable(database(), id);
+    expect(Array.from({ length: 2500 }, (_, index) => table.verdict(index)).includes(undefined)).toBe(false);
+    const here = madeHere(await openRevision(database(), head.revisionId), 'Fleet', 40);
+    expect(table.firstRuns(40).pack(0, 40)).toEqual(here.pack(0, 40));
+  });
+
+  it('end after the same run as here when a claim is decided, or with the first that fails', async () => {
+    const claim = 'stop: { claim: R1, at_most: 20 %, confidence: 90 % }\n';
+    const head = await imported('Sweep Claim', {
+      Claim: `${fleet}runs: 5000\nseed: 2\n${claim}`,
+      First: 'vary: { tank.area: { from: 6, until: 1, steps: 900 } }\nstop: first fail\n',
+    });
+    startWorker();
+    startWorker();
+    const project = await openRevision(database(), head.revisionId);
+    for (const name of ['Claim', 'First']) {
+      const id = await started(head, name);
+      const progress = await until(id, isOver);
+      const campaign = project.campaigns.find((one) => one.document.raw.campaign === name)!;
+      const here = madeHere(project, name, progress.total + 20);
+      const looked = lookOn(campaign.stop, here, notLooked);
+      expect(looked.ended).toBeDefined();
+      expect(looked.runs).toBe(progress.total);
+      await expectEachOnce(id, looked.runs);
+      expect(await keptOf(id)).toEqual(here.firstRuns(looked.runs).pack(0, looked.runs));
+    }
+  });
+
+  it('are held, go on and are stopped; of two that wait the one of higher priority comes first', async () => {
+    const many = `${fleet}runs: 100000\n`;
+    const head = await imported('Sweep Hold', { Long: many, Other: `${fleet}runs: 4\n`, Later: `${fleet}runs: 4\n` });
+    const long = await started(head, 'Long');
+    expect(await startDocument(database(), head, 'Long', 'tester')).toBe('Long is being run already. Stop it to start anew.');
+    const other = await started(head, 'Other');
+    const later = await started(head, 'Later');
+    await setPriority(database(), other, 1);
+    startWorker();
+    await until(other, isOver);
+    expect((await campaignProgress(database(), later))?.done).toBe(0);
+    await until(long, ({ done }) => done > 0);
+    await pauseCampaign(database(), long);
+    await until(long, ({ threads }) => threads === 0);
+    const held = await campaignProgress(database(), long);
+    expect(held?.state).toBe('paused');
+    await until(later, isOver);
+    expect((await campaignProgress(database(), long))?.done).toBe(held?.done);
+    await resumeCampaign(database(), long);
+    await until(long, ({ done }) => done > (held?.done ?? 0));
+    await stopCampaign(database(), long);
+    const ended = await until(long, ({ state, threads }) => state === 'stopped' && threads === 0);
+    expect(ended.done).toBeLessThan(100_000);
+    expect((await batchesOf(long)).every((one) => one.state === 'done')).toBe(true);
+  });
+});
