@@ -50,7 +50,7 @@ function keep(make, name) {
 try {
   await build();
   maintain(database.url, 'migrate');
-  for (const demo of demos) process.stdout.write(`${maintain(database.url, 'seed', demo)}\n`);
+  for (const demo of demos) process.stdout.write(`${maintain(database.url, 'seed', demo, '--with-campaigns')}\n`);
   keep(() => startWorker(database.url, log), 'worker');
   const port = await freePort(Number(process.env.PORT ?? 3000));
   keep(() => startWeb(database.url, port, log), 'web server');

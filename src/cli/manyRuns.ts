@@ -4,18 +4,17 @@ import {
   endingWords,
   type LaidCampaign,
   type LookedAt,
-  levelWords,
   lookOn,
   notLooked,
   pointWords,
   RunTable,
+  runsCsv,
   type SweptRun,
   sentenceOver,
   sumUp,
 } from '@/core/campaign';
 import { encode } from '@/core/exchange';
 import type { Fault } from '@/core/fault';
-import { csvCell } from '@/core/formats';
 import { plural, timeWords } from '@/core/wording';
 import { RunPool } from '@/server/pool';
 
@@ -32,7 +31,7 @@ export async function performAndReport(laid: LaidCampaign, options: ReportOption
   const started = performance.now();
   const { table, looked } = await makeAll(runs, laid, options.jobs);
   const criteria = sumUp(table, laid);
-  if (options.csv) await writeFile(options.csv, toCsv(table, laid));
+  if (options.csv) await writeFile(options.csv, runsCsv(table, laid));
   const json = `${encode(toJson(table, criteria, laid), 2)}\n`;
   if (typeof options.json === 'string') await writeFile(options.json, json);
   process.stdout.write(options.json === true ? json : print(table, criteria, laid, looked, (performance.now() - started) / 1000));
@@ -106,24 +105,6 @@ function influenceWords({ influence }: CriterionOverRuns): string {
   if (sure.length === 0) return '';
   const words = sure.map(({ quantity, rank }) => `${quantity} (${(rank?.value ?? 0) > 0 ? '+' : '−'}${Math.abs(rank?.value ?? 0).toFixed(2)})`);
   return ` Its margin goes with ${words.join(', ')}.`;
-}
-
-/** A row for each run; margins as numbers, each in the unit of its criterion. */
-function toCsv(table: RunTable, laid: LaidCampaign): string {
-  const head = ['run', 'seed', ...laid.quantities.map((one) => one.name), 'verdict', 'trace'];
-  const criteria = table.criteria.flatMap(({ requirement, name }, index) => [
-    `${requirement} ${name}`,
-    `margin of ${requirement} ${name} [${table.unit(index)}]`,
-  ]);
-  const rows = Array.from({ length: table.size }, (_, index) => {
-    const levels = laid.pointOf(index + 1).map((level) => (typeof level === 'number' ? String(level) : levelWords(level)));
-    const cells = table.criteria.flatMap((_one, criterion) => {
-      const found = table.finding(criterion, index);
-      return [found?.verdict ?? '', found?.margin ? String(found.margin.value) : ''];
-    });
-    return [String(index + 1), String(table.seed(index)), ...levels, table.verdict(index) ?? '', table.traceHash(index), ...cells];
-  });
-  return `${[[...head, ...criteria], ...rows].map((row) => row.map(csvCell).join(',')).join('\n')}\n`;
 }
 
 /** The shape that scripts rely on; described in docs/command-line.md. */

@@ -1,7 +1,7 @@
 import { beforeAll, describe, expect, it } from 'vitest';
-import { laidCampaign } from '@/core/campaign';
+import { caseOfRun, laidCampaign } from '@/core/campaign';
 import type { SourceFile } from '@/core/documents';
-import { type CheckedProject, checkProject, performRun } from '@/core/project';
+import { type CheckedProject, checkProject, orderRun, performRun } from '@/core/project';
 import { readFolder } from '@/server/folder';
 
 let files: SourceFile[];
@@ -92,5 +92,34 @@ describe('a campaign', () => {
         .runs()
         .faults.map((fault) => fault.message),
     ).toEqual(['charger.rated = 99 A lies outside its limits, 1 … 60 A.']);
+  });
+});
+
+describe('a case made of a run', () => {
+  it('is that run, to the last byte of its trace', () => {
+    const project = checkProject(files);
+    for (const [name, number] of [
+      ['Summer', 17],
+      ['Ratings', 11],
+    ] as const) {
+      const laid = laidCampaign(project, campaign(project, name));
+      const made = caseOfRun(
+        laid,
+        number,
+        'Worst of all',
+        files.map((file) => file.path),
+      );
+      const { runs } = laid.runs(number, number + 1);
+      const found = checkProject([...files, made]);
+      expect(found.faults).toEqual([]);
+      const test = found.cases.find((one) => one.experiment.case === 'Worst of all')!;
+      expect(performRun(orderRun(found, test)).result.traceHash).toBe(performRun(runs[0]!.order).result.traceHash);
+    }
+  });
+
+  it('takes a path that is free', () => {
+    const project = checkProject(files);
+    const laid = laidCampaign(project, campaign(project, 'Summer'));
+    expect(caseOfRun(laid, 1, 'Hot day', ['cases/hot-day.yaml', 'cases/HOT-day-2.yaml']).path).toBe('cases/hot-day-3.yaml');
   });
 });

@@ -1,6 +1,12 @@
+export { caseOfRun } from './caseOfRun';
+export { type Composed, composed, type Variable } from './compose';
+export { runsCsv } from './csv';
 export { type EarlyEnd, type LookedAt, lookOn, notLooked } from './ending';
+export { type Band, bandsOf, chosenForFamily, type FamilyBands, type Response, responseOf } from './family';
 export { type CriterionOverRuns, type Influence, type RunGround, sumUp } from './found';
 export { groundOf } from './ground';
 export { type LaidCampaign, laidCampaign, laidSweep, type Seeds, type SweptRun } from './laid';
+export { type CriterionPictures, type Histogram, histogramOf, type MapCell, type MarginMap, type PicturedRun, picturesOf } from './pictures';
 export { type KeptRun, type PackedRuns, RunTable, type WatchedCriterion } from './table';
+export type { CampaignLine, CampaignMade, CampaignView, CriterionView } from './view';
 export { endingWords, levelWords, pointWords, sentenceOver, shortNames } from './words';

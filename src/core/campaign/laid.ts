@@ -1,6 +1,15 @@
 import type { Fault } from '@/core/fault';
 import { seedOfStream } from '@/core/numeric';
-import { type CheckedCampaign, type CheckedCase, type CheckedProject, changedCase, orderRun, type RunOrder, type StopRule } from '@/core/project';
+import {
+  type CheckedCampaign,
+  type CheckedCase,
+  type CheckedProject,
+  changedCase,
+  isStart,
+  orderRun,
+  type RunOrder,
+  type StopRule,
+} from '@/core/project';
 import { type Level, type Point, pointsOf, type Quantity, variantName } from '@/core/variation';
 import type { IntervalKind } from './found';
 import type { WatchedCriterion } from './table';
@@ -79,6 +88,16 @@ export class LaidCampaign {
     });
     const seed = swept.seeds.k === 'same' ? undefined : seedOfStream(swept.seeds.from, index);
     return { values, ...(variant === undefined ? {} : { variant }), ...(seed === undefined ? {} : { seed }) };
+  }
+
+  /** Whether what varies under a name is the start of a state in a run, and no parameter. */
+  isStart(number: number, name: string): boolean {
+    return isStart(this.project.loops, this.caseOf(number), name, this.changesOf(number).variant);
+  }
+
+  /** The first case as its document has it. */
+  nominalOrder(): RunOrder {
+    return orderRun(this.project, this.caseOf(1));
   }
 
   /** A run, or what is wrong with its values. */

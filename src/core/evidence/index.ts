@@ -1,6 +1,6 @@
 export type { CaseView, ScriptLine, StimulusCourse } from './caseView';
 export { contentHash, resultFingerprint } from './fingerprint';
-export type { ChangedSince, Ledger, LedgerRow } from './ledger';
+export type { CampaignClaim, ChangedSince, Ledger, LedgerRow } from './ledger';
 export type { CampaignProgress } from './progress';
 export { type CriterionState, type Finding, type RequirementFacts, type RequirementResult, rollUp } from './rollup';
 export type { RunDetail, RunObligation } from './runDetail';

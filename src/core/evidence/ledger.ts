@@ -22,9 +22,24 @@ export interface LedgerRow {
   /** Result of runs that no longer fit today's project; shown hatched, never counted. */
   readonly outOfDate?: { readonly before: RequirementResult; readonly since: ChangedSince };
   readonly criteria: readonly { readonly name: string; readonly sentence: string; readonly stl: string; readonly accepted: boolean }[];
+  /** The newest of each campaign document that decides it; they stand beside the verdict and do not make it. */
+  readonly claims: readonly CampaignClaim[];
   /** Cases meant for it, and cases in whose newest run it was triggered. */
   readonly meantCases: readonly string[];
   readonly bearingCases: readonly { readonly name: string; readonly runId: number; readonly verdict: Verdict; readonly obligations: number }[];
+}
+
+/** What a campaign that is over says of a requirement. */
+export interface CampaignClaim {
+  readonly campaign: number;
+  readonly document: string;
+  readonly criterion: string;
+  /** In one sentence. */
+  readonly words: string;
+  readonly failed: number;
+  readonly decided: number;
+  /** The same runs would be made today, and judged by the same words. */
+  readonly isCurrent: boolean;
 }
 
 export interface Ledger {

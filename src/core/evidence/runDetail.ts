@@ -12,6 +12,8 @@ export interface RunObligation {
 /** A finished run as a screen or report shows it. */
 export interface RunDetail {
   readonly id: number;
+  /** Where what makes it again is found. */
+  readonly address: string;
   readonly slug: string;
   readonly caseName: string;
   readonly stage: string;
@@ -19,7 +21,8 @@ export interface RunDetail {
   readonly verdict: Verdict;
   readonly revision: number;
   readonly isCurrent: boolean;
-  readonly elapsedMs: number;
+  /** How long it took when it was recorded; not kept of runs of a campaign. */
+  readonly elapsedMs?: number;
   readonly simulatedSeconds: number;
   readonly traceHash: string;
   readonly error?: { readonly at: number; readonly message: string };

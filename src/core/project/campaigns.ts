@@ -36,7 +36,7 @@ export function checkCampaign(
   const { document, raw } = campaign;
   const before = faults.count;
   const chosen = chosenCases(campaign, project, cases, faults);
-  const quantities = Object.entries(raw.vary).map(([name, spread]): Quantity => {
+  const quantities = Object.entries(raw.vary ?? {}).map(([name, spread]): Quantity => {
     const key = ['vary', name];
     if (nameKey(name) === variantName) {
       const own = spreadOf(spread, () => document.place(key), faults);
@@ -50,7 +50,7 @@ export function checkCampaign(
   const design = designNamed(wanted, raw.runs ?? usualRuns);
   if (!design) faults.add('unknown-name', document.place(['design']), `There is no design "${wanted}".`, `Choose one of: ${designNames}.`);
   const problem = design && misfit(design, quantities);
-  if (problem) faults.add('shape', document.place([raw.design === undefined ? 'vary' : 'design']), problem.message, problem.fix);
+  if (problem) faults.add('shape', document.place(raw.design !== undefined ? ['design'] : raw.vary ? ['vary'] : []), problem.message, problem.fix);
   const stop = stopRule(campaign, project, design, chosen, faults);
   if (!design || faults.count > before) return undefined;
   return { document: campaign, cases: chosen, quantities, design, seed: raw.seed ?? 0, seeds: raw.seeds ?? 'one each', stop };

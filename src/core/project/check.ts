@@ -130,16 +130,18 @@ export function changedCase(
   { values, variant }: CaseChanges,
 ): { readonly test: CheckedCase } | { readonly faults: readonly Fault[] } {
   const { raw } = test.document;
-  const loop = loops.get(variant === undefined ? test.loop : nameKey(`${raw.loop}/${variant}`));
   const [parameters, initial] = [{ ...raw.parameters }, { ...raw.initial }];
-  for (const [name, value] of values) {
-    const isState = !loop?.catalogue.findEntry(name, ['parameter']) && loop?.catalogue.findEntry(name, ['state']);
-    (isState ? initial : parameters)[name] = value;
-  }
+  for (const [name, value] of values) (isStart(loops, test, name, variant) ? initial : parameters)[name] = value;
   const faults = new Faults();
   const changed = { ...raw, parameters, initial, meant_for: [], ...(variant === undefined ? {} : { variant }) };
   const [found] = checkCase({ ...test.document, raw: changed }, project, new Map(), loops, faults);
   return found && faults.count === 0 ? { test: found } : { faults: faults.all() };
+}
+
+/** Whether a name stands for the start of a state, and for no parameter, in the loop of a case. */
+export function isStart(loops: CheckedProject['loops'], test: CheckedCase, name: string, variant?: string): boolean {
+  const catalogue = loops.get(variant === undefined ? test.loop : nameKey(`${test.document.raw.loop}/${variant}`))?.catalogue;
+  return catalogue?.findEntry(name, ['parameter']) === undefined && catalogue?.findEntry(name, ['state']) !== undefined;
 }
 
 /**

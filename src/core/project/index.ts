@@ -8,6 +8,7 @@ export {
   changedCase,
   checkProject,
   checkProjectInSteps,
+  isStart,
 } from './check';
 export type { CheckedCase } from './checkedCase';
 export { type DeskChoice, type DeskCriterion, type DeskInUse, type OpenedDesk, type OpenedScene, openDesk } from './desk';

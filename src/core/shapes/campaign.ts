@@ -56,7 +56,8 @@ export interface RawCampaign {
   readonly about?: string;
   /** All cases unless said. */
   readonly cases?: string | readonly string[] | RawSelection;
-  readonly vary: Named<RawSpread>;
+  /** Nothing but the noise of the runs where it is left out. */
+  readonly vary?: Named<RawSpread>;
   readonly design?: string;
   readonly runs?: number;
   readonly seed?: number;
@@ -92,7 +93,7 @@ export const campaignShape = object<RawCampaign>({
     listOf(anyText, (schema) => schema.min(1)),
     object<RawSelection>({ named: listOf(anyText), meant_for: listOf(anyText), tags: listOf(anyText) }, atLeastOne),
   ]),
-  vary: required(byText(spread, atLeastOne)),
+  vary: byText(spread),
   design: text,
   runs: whole(1, 1_000_000),
   seed: whole(0, 2 ** 32 - 1),

@@ -30,5 +30,5 @@ export {
   wordsShape,
 } from './project';
 export { type RawCriterion, type RawRequirement, type RawRequirements, requirementsShape } from './requirements';
-export { listOf, object, required, type Shape } from './shape';
+export { listOf, object, oneOf, required, type Shape } from './shape';
 export type { Named, Scalar } from './values';

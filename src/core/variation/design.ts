@@ -120,7 +120,7 @@ function countOf(design: Design, quantities: readonly Quantity[]): number | unde
 export function pointsOf(design: Design, quantities: readonly Quantity[], seed: number): Point[] {
   const problem = misfit(design, quantities);
   if (problem) throw new RangeError(problem.message);
-  if (quantities.length === 0) return [[]];
+  if (quantities.length === 0) return Array.from({ length: countOf(design, quantities) ?? 1 }, () => []);
   switch (design.k) {
     case 'grid':
       return grid(quantities);

@@ -1,4 +1,5 @@
 export { blocksOf } from './blocks';
+export { changeDocument, type DocumentChange } from './change';
 export { parsedYaml } from './depth';
 export { appendToList, replaceScalar } from './edit';
 export { loneText } from './lone';

@@ -9,8 +9,10 @@ export {
   recordBatchFailure,
 } from './batches';
 export { type ClaimedRun, claimRun } from './claim';
-export { type OpenedCampaign, openCampaign } from './opened';
+export { coresAtWork } from './cores';
+export { findDocument, type OpenedCampaign, openCampaign } from './opened';
 export { campaignProgress, newestCampaign } from './progress';
 export { dropRun, putBack, recordFailure, recordRun } from './record';
+export { readCampaign, readCampaignRun, readCampaigns, readClaims, readPictures, settleCampaign } from './results';
 export { startCampaign, stopCampaign } from './start';
 export { pauseCampaign, resumeCampaign, setPriority, startDocument } from './startDocument';

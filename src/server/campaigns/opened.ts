@@ -28,6 +28,12 @@ export async function openCampaign(db: Database, id: number): Promise<OpenedCamp
   return { row, ...known, ...(row.looked === null ? {} : { looked: decode(row.looked) as LookedAt }) };
 }
 
+/** The same, or nothing where there is none. */
+export async function findDocument(db: Database, id: number): Promise<OpenedCampaign | undefined> {
+  const [row] = await db.select({ document: tables.campaigns.document }).from(tables.campaigns).where(eq(tables.campaigns.id, id));
+  return row && row.document !== null ? openCampaign(db, id) : undefined;
+}
+
 async function open(db: Database, revisionId: number, name: string): Promise<Pick<OpenedCampaign, 'project' | 'campaign' | 'laid'>> {
   const project = await openRevision(db, revisionId);
   const campaign = project.campaigns.find((one) => nameKey(one.document.raw.campaign) === nameKey(name));

@@ -55,6 +55,12 @@ export async function readCases(db: Database, head: ProjectHead): Promise<CaseVi
   });
 }
 
+/** How long the newest run of each case took (ms), by its name. */
+export async function readPaces(db: Database, projectId: number): Promise<Readonly<Record<string, number>>> {
+  const runs = await newestRuns(db, projectId);
+  return Object.fromEntries(runs.flatMap((run) => (run.elapsedMs === null ? [] : [[run.caseName, run.elapsedMs] as const])));
+}
+
 function setText(name: string, type: string, value: number): string {
   return `${name} := ${type === 'BOOL' ? (value !== 0 ? 'TRUE' : 'FALSE') : value}`;
 }

@@ -1,4 +1,4 @@
-export { readCases } from './cases';
+export { readCases, readPaces } from './cases';
 export { readLedger } from './ledger';
 export { writeReport } from './report';
 export { readRun, readRunOrder } from './run';

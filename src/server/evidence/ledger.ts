@@ -12,6 +12,7 @@ import {
 } from '@/core/evidence';
 import { nameKey } from '@/core/language';
 import { type CheckedProject, orderRun, requirementFacts, todayOf } from '@/core/project';
+import { readClaims } from '@/server/campaigns';
 import { type Database, tables } from '@/server/database';
 import { openRevision, type ProjectHead } from '@/server/projects';
 import { type AgedRun, changedSince } from './changedSince';
@@ -26,6 +27,7 @@ export async function readLedger(db: Database, head: ProjectHead): Promise<Ledge
   const facts = requirementFacts(project);
   const results = rollUp(facts, current, project.cases.length);
   const oldResults = rollUp(facts, old, project.cases.length);
+  const claims = await readClaims(db, head);
   const changes = await changedSince(db, project, head.revisionId, agedRuns(known, old, today));
   const rows = project.project.requirements.map((requirement, index): LedgerRow => {
     const { raw, section } = requirement;
@@ -42,6 +44,7 @@ export async function readLedger(db: Database, head: ProjectHead): Promise<Ledge
       criteria: project.criteria
         .filter((one) => one.requirement === raw.requirement)
         .map(({ name, sentence, stl, acceptedBy }) => ({ name, sentence, stl, accepted: acceptedBy !== undefined })),
+      claims: claims.get(raw.requirement) ?? [],
       meantCases: project.cases
         .filter((test) => test.document.raw.meant_for?.some((id) => nameKey(id) === nameKey(raw.requirement)))
         .map((test) => test.experiment.case),

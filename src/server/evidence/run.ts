@@ -34,6 +34,7 @@ export async function readRun(db: Database, runId: number): Promise<RunDetail | 
   const today = todayOf(head ? await openRevision(db, head.revisionId) : checked);
   return {
     id: run.id,
+    address: `/api/runs/${run.id}`,
     slug: project.slug,
     caseName: run.caseName,
     stage: run.stage,

@@ -8,13 +8,14 @@ import { printFault } from '@/core/fault';
 import { checkProject } from '@/core/project';
 import type { TakenFrom } from '@/core/shapes';
 import { plural, sentenceOf } from '@/core/wording';
-import { newestCampaign, startCampaign } from '@/server/campaigns';
+import { newestCampaign, startCampaign, startDocument } from '@/server/campaigns';
 import { database, databaseUrl } from '@/server/database';
 import { readFolder } from '@/server/folder';
-import { findProjectByName, importFiles, type Refusal } from '@/server/projects';
+import { findProjectByName, importFiles, openRevision, type Refusal } from '@/server/projects';
 
 /**
- * Upkeep from the command line: `migrate`, `import DIR [--replace]`, `seed DIR` (imports a project that is not there yet and runs all its cases once).
+ * Upkeep from the command line: `migrate`, `import DIR [--replace]`, `seed DIR [--with-campaigns]` (imports a project that is not there yet and runs all its cases
+ * once, and its campaigns).
  */
 const [action, operand = '', ...flags] = process.argv.slice(2);
 
@@ -89,14 +90,17 @@ async function importByHand(directory: string): Promise<void> {
 }
 
 /** What people saved since stays: a project that is there is not imported again. */
-async function seed(directory: string): Promise<void> {
+async function seed(directory: string, withCampaigns: boolean): Promise<void> {
   const sound = await readSound(directory);
   const { name } = checkProject(sound.files).project;
   const known = await findProjectByName(database(), name);
   if (known) process.stdout.write(`${known.slug} revision ${known.revision}\n`);
   else await importFolder(sound, directory, false);
   const project = known ?? (await findProjectByName(database(), name));
-  if (project && !(await newestCampaign(database(), project.id))) await startCampaign(database(), project, undefined, 'demo');
+  if (!project || (await newestCampaign(database(), project.id))) return;
+  await startCampaign(database(), project, undefined, 'demo');
+  for (const { document } of withCampaigns ? (await openRevision(database(), project.revisionId)).campaigns : [])
+    await startDocument(database(), project, document.raw.campaign, 'demo');
 }
 
 switch (action) {
@@ -107,10 +111,10 @@ switch (action) {
     await importByHand(operand);
     break;
   case 'seed':
-    await seed(operand);
+    await seed(operand, flags.includes('--with-campaigns'));
     break;
   default:
-    process.stderr.write('maintain: migrate, import DIR [--replace] or seed DIR\n');
+    process.stderr.write('maintain: migrate, import DIR [--replace] or seed DIR [--with-campaigns]\n');
     process.exit(2);
 }
 process.exit(0);

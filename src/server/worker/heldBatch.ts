@@ -9,6 +9,7 @@ import {
   putBackBatch,
   recordBatch,
   recordBatchFailure,
+  settleCampaign,
 } from '@/server/campaigns';
 import { log } from '@/server/log';
 import type { Hands, Held } from './held';
@@ -54,7 +55,9 @@ async function perform({ db, pool, stopping }: Hands, batch: ClaimedBatch, endin
   const verdicts = Array.from({ length: batch.count }, (_, index) => table.verdict(index));
   const failed = verdicts.filter((one) => one === 'fail' || one === 'error').length;
   const isOver = await recordBatch(db, batch, { packed: table.pack(0, batch.count), failed, busyMs });
-  if (isOver) log.info({ campaign: batch.campaignId }, 'campaign finished');
+  if (!isOver) return;
+  await settleCampaign(db, batch.campaignId);
+  log.info({ campaign: batch.campaignId }, 'campaign finished');
 }
 
 /** The runs of a batch with their places in its table; a run whose values do not fit is an error at once. */

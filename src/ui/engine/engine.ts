@@ -18,24 +18,24 @@ export function askEngine<K extends EngineKind>(k: K, ask: EngineTalk[K]['ask'])
   return engine.ask(k, ask);
 }
 
-const replays = new Map<number, Promise<Replayed>>();
+const replays = new Map<string, Promise<Replayed>>();
 const mostReplays = 4;
 
-/** Makes a stored run again from its experiment; the last few are kept. */
-export function replay(runId: number): Promise<Replayed> {
-  const known = replays.get(runId);
+/** Makes a stored run again from its experiment; the last few are kept. @param address where what it is made of is found */
+export function replay(address: string): Promise<Replayed> {
+  const known = replays.get(address);
   if (known) return known;
-  const made = fetch(`/api/runs/${runId}`)
+  const made = fetch(address)
     .then(async (response) => {
       const body = decode(await response.text()) as RunOrder | { error: string };
       if ('error' in body) throw new Error(body.error);
       return { order: body, ...(await askEngine('run', { order: body })) };
     })
     .catch((problem: unknown) => {
-      replays.delete(runId);
+      replays.delete(address);
       throw problem;
     });
-  replays.set(runId, made);
+  replays.set(address, made);
   const oldest = replays.keys().next().value;
   if (replays.size > mostReplays && oldest !== undefined) replays.delete(oldest);
   return made;

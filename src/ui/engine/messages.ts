@@ -1,3 +1,4 @@
+import type { Composed, Response } from '@/core/campaign';
 import type { Answered, CompareSettings, SignalComparison, TraceComparison } from '@/core/compare';
 import type { SourceFile } from '@/core/documents';
 import type { Preview, PreviewOn, WhyNot } from '@/core/explain';
@@ -11,6 +12,7 @@ import type { Gathered, Renamed } from '@/core/refactor';
 import type { Brought, BroughtIn, Difference, RequirementChange, RequirementsInspection, SentenceMeaning } from '@/core/requirements';
 import type { Trace } from '@/core/trace';
 import type { SolverSetting, TrialPoint } from '@/core/trial';
+import type { DocumentChange } from '@/core/yaml';
 
 /** What a run is compared with: that of another case, or a recording as CSV. */
 /** Another case, the first one with another plant, or a recording. */
@@ -135,6 +137,24 @@ export interface EngineTalk {
     };
     readonly answer: FitResult;
   };
+  /** A campaign document while it is being composed. */
+  readonly compose: { readonly ask: { readonly files: readonly SourceFile[]; readonly file: string }; readonly answer: Composed };
+  readonly 'change document': {
+    readonly ask: { readonly text: string; readonly changes: readonly DocumentChange[] };
+    readonly answer: string | undefined;
+  };
+  /** Makes a campaign ready, so that some of its runs can be made again; the two questions below are about it. */
+  readonly campaign: {
+    readonly ask: { readonly files: readonly SourceFile[]; readonly campaign: string };
+    readonly answer: { readonly total: number };
+  };
+  /** One signal over some of its runs, at instants of equal distance; and over the case as its document has it, which has the number 0. */
+  readonly responses: {
+    readonly ask: { readonly numbers: readonly number[]; readonly signal: string; readonly instants: number };
+    readonly answer: { readonly every: number; readonly responses: readonly Response[] };
+  };
+  /** A document of a case that is what one of its runs was. */
+  readonly 'case of run': { readonly ask: { readonly number: number; readonly name: string }; readonly answer: SourceFile };
   readonly 'bring in': { readonly ask: { readonly files: readonly SourceFile[]; readonly brought: Brought }; readonly answer: BroughtIn };
   readonly 'take in': {
     readonly ask: { readonly files: readonly SourceFile[]; readonly differences: readonly Difference[] };

@@ -7,20 +7,20 @@ export type ReplayState =
   | { readonly k: 'ready'; readonly replayed: Replayed }
   | { readonly k: 'problem'; readonly message: string };
 
-/** A stored run, made again in the browser. */
-export function useReplay(runId: number | undefined): ReplayState {
-  const [state, setState] = useState<{ runId: number | undefined; state: ReplayState }>({ runId, state: { k: 'waiting' } });
+/** A stored run, made again in the browser. @param address where what it is made of is found */
+export function useReplay(address: string | undefined): ReplayState {
+  const [state, setState] = useState<{ address: string | undefined; state: ReplayState }>({ address, state: { k: 'waiting' } });
   useEffect(() => {
-    if (runId === undefined) return;
+    if (address === undefined) return;
     let wanted = true;
-    replay(runId).then(
-      (replayed) => wanted && setState({ runId, state: { k: 'ready', replayed } }),
+    replay(address).then(
+      (replayed) => wanted && setState({ address, state: { k: 'ready', replayed } }),
       (problem: unknown) =>
-        wanted && setState({ runId, state: { k: 'problem', message: problem instanceof Error ? problem.message : String(problem) } }),
+        wanted && setState({ address, state: { k: 'problem', message: problem instanceof Error ? problem.message : String(problem) } }),
     );
     return () => {
       wanted = false;
     };
-  }, [runId]);
-  return state.runId === runId ? state.state : { k: 'waiting' };
+  }, [address]);
+  return state.address === address ? state.state : { k: 'waiting' };
 }

@@ -4,10 +4,10 @@ import type { EngineAnswer, EngineKind, EngineTalk } from './messages';
 const longestMs = 30_000;
 
 /** Questions that make runs take their time. */
-const slow: ReadonlySet<EngineKind> = new Set(['run', 'why', 'trial', 'trial point', 'compare', 'linear', 'probe', 'fit', 'preview']);
+const slow: ReadonlySet<EngineKind> = new Set(['run', 'why', 'trial', 'trial point', 'compare', 'linear', 'probe', 'fit', 'preview', 'responses']);
 
 /** Questions whose documents the engine keeps for those that follow. */
-const remembered: ReadonlySet<EngineKind> = new Set(['requirements', 'trial']);
+const remembered: ReadonlySet<EngineKind> = new Set(['requirements', 'trial', 'campaign']);
 
 interface Message {
   readonly id: number;

@@ -8,7 +8,8 @@ import { definitionAt, gatherParts, renameAt } from '@/core/refactor';
 import { bringIn, editRequirement, inspectRequirements, meaningOf, takeIn } from '@/core/requirements';
 import type { Trace } from '@/core/trace';
 import { adoptSetting, SolverTrial, trialGrid } from '@/core/trial';
-import { replaceScalar } from '@/core/yaml';
+import { changeDocument, replaceScalar } from '@/core/yaml';
+import { caseOfRunIn, composeIn, openCampaign, responsesOf } from './campaignRuns';
 import { compareRuns, trustIn } from './compareRuns';
 import type { EngineAnswer, EngineKind, EngineRequest, EngineTalk } from './messages';
 import { fitChoices, fitOf, linearOf, probeOf } from './plantQuestions';
@@ -93,6 +94,11 @@ const handlers: Handlers = {
   probe: probeOf,
   'fit choices': fitChoices,
   fit: fitOf,
+  compose: composeIn,
+  'change document': ({ text, changes }) => changeDocument(text, changes),
+  campaign: openCampaign,
+  responses: responsesOf,
+  'case of run': caseOfRunIn,
   'bring in': ({ files, brought }) => bringIn(files, brought),
   'take in': ({ files, differences }) => takeIn(files, differences),
   'edit requirement': ({ text, path, changes }) =>

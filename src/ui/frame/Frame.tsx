@@ -16,16 +16,18 @@ export interface FrameProps {
     readonly model: string;
     readonly desk: string;
     readonly cases: string;
+    readonly campaigns: string;
     readonly evidence: string;
   };
   readonly requirements: readonly { readonly id: string; readonly text: string }[];
   readonly cases: readonly { readonly name: string; readonly runId?: number }[];
+  readonly campaigns: readonly string[];
   readonly progress: CampaignProgress | undefined;
   readonly children: ReactNode;
 }
 
 /** The slim band at the top: project, revision, and the path of work with one figure under each word. */
-export function Frame({ project, projects, figures, requirements, cases, progress: initial, children }: FrameProps) {
+export function Frame({ project, projects, figures, requirements, cases, campaigns, progress: initial, children }: FrameProps) {
   const path = usePathname();
   const { progress, isLost } = useProgress(project.slug, initial);
   const home = `/p/${project.slug}`;
@@ -34,6 +36,7 @@ export function Frame({ project, projects, figures, requirements, cases, progres
     { name: 'Model', href: `${home}/model`, figure: figures.model, here: path.startsWith(`${home}/model`) },
     { name: 'Desk', href: `${home}/desk`, figure: figures.desk, here: path.startsWith(`${home}/desk`) },
     { name: 'Cases', href: `${home}/cases`, figure: figures.cases, here: path.startsWith(`${home}/cases`) || path.startsWith(`${home}/runs`) },
+    { name: 'Campaigns', href: `${home}/campaigns`, figure: figures.campaigns, here: path.startsWith(`${home}/campaigns`) },
     { name: 'Evidence', href: home, figure: figures.evidence, here: path === home },
   ];
   return (
@@ -71,7 +74,7 @@ export function Frame({ project, projects, figures, requirements, cases, progres
           ))}
         </nav>
         <div className="ml-6 flex items-center gap-2">
-          <Palette slug={project.slug} projects={projects} requirements={requirements} cases={cases} />
+          <Palette slug={project.slug} projects={projects} requirements={requirements} cases={cases} campaigns={campaigns} />
           <Shortcuts />
         </div>
       </header>
@@ -80,7 +83,7 @@ export function Frame({ project, projects, figures, requirements, cases, progres
           Connection lost, trying again.
         </p>
       )}
-      <ProgressLine progress={progress} />
+      <ProgressLine slug={project.slug} progress={progress} />
       <div className="min-h-0 flex-1">{children}</div>
     </div>
   );

@@ -11,6 +11,7 @@ interface PaletteProps {
   readonly projects: readonly { readonly slug: string; readonly name: string }[];
   readonly requirements: readonly { readonly id: string; readonly text: string }[];
   readonly cases: readonly { readonly name: string; readonly runId?: number }[];
+  readonly campaigns: readonly string[];
 }
 
 /** Ctrl K: every requirement, case, run and action by a few letters. */
@@ -89,7 +90,7 @@ function Doings({ slug, cases, close, tell }: DoingsProps) {
   );
 }
 
-function Places({ slug, projects, requirements, cases, close }: PaletteProps & { readonly close: () => void }) {
+function Places({ slug, projects, requirements, cases, campaigns, close }: PaletteProps & { readonly close: () => void }) {
   const router = useRouter();
   const go = (href: string) => () => {
     close();
@@ -101,7 +102,9 @@ function Places({ slug, projects, requirements, cases, close }: PaletteProps & {
         <Command.Item onSelect={go(`/p/${slug}`)}>Evidence: the ledger</Command.Item>
         <Command.Item onSelect={go(`/p/${slug}/requirements`)}>Requirements</Command.Item>
         <Command.Item onSelect={go(`/p/${slug}/desk`)}>Desk: run the loop by hand</Command.Item>
+        <Command.Item onSelect={go(`/p/${slug}/model`)}>Model</Command.Item>
         <Command.Item onSelect={go(`/p/${slug}/cases`)}>Cases</Command.Item>
+        <Command.Item onSelect={go(`/p/${slug}/campaigns`)}>Campaigns</Command.Item>
         {projects
           .filter((one) => one.slug !== slug)
           .map((one) => (
@@ -115,6 +118,13 @@ function Places({ slug, projects, requirements, cases, close }: PaletteProps & {
           <Command.Item key={one.id} value={`${one.id} ${one.text}`} onSelect={go(`/p/${slug}?at=${encodeURIComponent(one.id)}`)}>
             <span className="figure w-16 shrink-0 text-soft">{one.id}</span>
             <span className="truncate">{one.text}</span>
+          </Command.Item>
+        ))}
+      </Command.Group>
+      <Command.Group heading="Campaigns">
+        {campaigns.map((name) => (
+          <Command.Item key={name} value={`campaign ${name}`} onSelect={go(`/p/${slug}/campaigns?campaign=${encodeURIComponent(name)}`)}>
+            {name}
           </Command.Item>
         ))}
       </Command.Group>

@@ -2,6 +2,7 @@
 import { useVirtualizer } from '@tanstack/react-virtual';
 import { type Ref, useEffect, useMemo, useRef } from 'react';
 import type { LedgerRow } from '@/core/evidence';
+import { plural } from '@/core/wording';
 import { keepScrolled } from '../hooks/keepScrolled';
 import { MarginBar } from '../parts/MarginBar';
 
@@ -94,8 +95,22 @@ function Row({ measure, index, row, isSelected, select }: RowProps) {
       <td className="prose-line py-2 pr-4">{row.text}</td>
       <td className="py-2 pr-2">
         <MarginBar result={row.result} outOfDate={row.outOfDate?.before} />
+        <ClaimLine claims={row.claims} />
       </td>
     </tr>
+  );
+}
+
+/** In how many runs of campaigns it fails: beside the verdict, which is that of the cases. */
+function ClaimLine({ claims }: { readonly claims: LedgerRow['claims'] }) {
+  const current = claims.filter((one) => one.isCurrent);
+  const decided = current.reduce((sum, one) => sum + one.decided, 0);
+  const failed = current.reduce((sum, one) => sum + one.failed, 0);
+  if (decided === 0) return null;
+  return (
+    <div className={`text-[12px] ${failed > 0 ? 'text-fail' : 'text-soft'}`}>
+      {failed > 0 ? `fails in ${failed} of ${plural(decided, 'run')}` : `passes in ${plural(decided, 'run')}`}
+    </div>
   );
 }
 

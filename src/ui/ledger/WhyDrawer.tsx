@@ -59,6 +59,7 @@ export function WhyDrawer({ slug, revision, row, casesToRun, run }: WhyProps) {
         <h3 className="font-bold">Next</h3>
         <NextAction slug={slug} row={row} criterion={criterion} link={link} casesToRun={casesToRun} run={run} />
       </section>
+      <Claims slug={slug} row={row} />
       <section className="mt-6 border-rule border-t pt-3 text-soft">
         <BearingCases slug={slug} row={row} />
         <p className="mt-2">
@@ -66,6 +67,29 @@ export function WhyDrawer({ slug, revision, row, casesToRun, run }: WhyProps) {
         </p>
       </section>
     </aside>
+  );
+}
+
+/** What campaigns say of it. */
+function Claims({ slug, row: { id, claims } }: Pick<WhyProps, 'slug' | 'row'>) {
+  if (claims.length === 0) return null;
+  return (
+    <section className="mt-5" aria-label="In campaigns">
+      <h3 className="font-bold">In campaigns</h3>
+      <ul>
+        {claims.map((one) => (
+          <li key={`${one.campaign} ${one.criterion}`} className="py-1">
+            <Link
+              className="underline decoration-rule"
+              href={`/p/${slug}/campaigns/${one.campaign}?criterion=${encodeURIComponent(`${id}/${one.criterion}`)}`}
+            >
+              {one.document}
+            </Link>
+            : {one.isCurrent ? one.words : <span className="font-serif text-lack italic">out of date</span>}
+          </li>
+        ))}
+      </ul>
+    </section>
   );
 }
 

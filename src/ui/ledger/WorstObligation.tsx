@@ -15,7 +15,7 @@ const width = 352;
 
 /** The worst obligation drawn on its trace: only the signals its criterion speaks of, only the time around it. */
 export function WorstObligation({ runId, requirement, criterion, obligation }: Props) {
-  const replay = useReplay(runId);
+  const replay = useReplay(`/api/runs/${runId}`);
   if (replay.k === 'problem') return <p className="text-fail">The run could not be replayed: {replay.message}</p>;
   if (replay.k === 'waiting') return <div className="h-40 animate-pulse bg-tint" role="status" aria-label="Replaying the run" />;
   const { trace, order } = replay.replayed;

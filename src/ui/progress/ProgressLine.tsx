@@ -1,24 +1,25 @@
 'use client';
+import Link from 'next/link';
 import { useState } from 'react';
 import type { CampaignProgress } from '@/core/evidence';
 import { plural, timeWords } from '@/core/wording';
 import { stopRuns } from './useProgress';
 
 /** Long work, with counts, rate, time left and a way to stop it; at its end, what it found. Silent about work that had ended before the page was opened. */
-export function ProgressLine({ progress }: { readonly progress: CampaignProgress | undefined }) {
+export function ProgressLine({ slug, progress }: { readonly slug: string; readonly progress: CampaignProgress | undefined }) {
   const [dismissed, setDismissed] = useState(progress && !isActive(progress) ? progress.id : undefined);
   if (!progress) return null;
-  if (isActive(progress)) return <Active progress={progress} />;
+  if (isActive(progress)) return <Active slug={slug} progress={progress} />;
   if (progress.id === dismissed) return null;
-  return <Ended progress={progress} close={() => setDismissed(progress.id)} />;
+  return <Ended slug={slug} progress={progress} close={() => setDismissed(progress.id)} />;
 }
 
 function isActive({ state }: CampaignProgress): boolean {
-  return state === 'queued' || state === 'running';
+  return state === 'queued' || state === 'running' || state === 'paused';
 }
 
-function Active({ progress }: { readonly progress: CampaignProgress }) {
-  const { done, total, elapsedMs, running, failed } = progress;
+function Active({ slug, progress }: { readonly slug: string; readonly progress: CampaignProgress }) {
+  const { done, total, elapsedMs, failed } = progress;
   const rate = done / Math.max(0.001, elapsedMs / 1000);
   const left = done > 0 ? `, about ${timeWords(Math.ceil((total - done) / rate))} left` : '';
   return (
@@ -32,7 +33,9 @@ function Active({ progress }: { readonly progress: CampaignProgress }) {
         {left}
         {failed > 0 ? `, ${failed} with a break` : ''}
       </span>
-      <span className="truncate text-soft">{progress.state === 'queued' ? 'waiting for a worker' : running.join(' · ')}</span>
+      <span className="truncate text-soft">
+        <What slug={slug} progress={progress} />
+      </span>
       <button type="button" className="act ml-auto" onClick={() => void stopRuns(progress.id)}>
         Stop
       </button>
@@ -40,7 +43,21 @@ function Active({ progress }: { readonly progress: CampaignProgress }) {
   );
 }
 
-function Ended({ progress, close }: { readonly progress: CampaignProgress; readonly close: () => void }) {
+/** What is being run, or why nothing is. */
+function What({ slug, progress: { id, state, document, running } }: { readonly slug: string; readonly progress: CampaignProgress }) {
+  const now = state === 'queued' ? 'waiting for a worker' : state === 'paused' ? 'held' : running.join(' · ');
+  if (document === undefined) return now;
+  return (
+    <>
+      <Link className="underline decoration-rule" href={`/p/${slug}/campaigns/${id}`}>
+        {document}
+      </Link>
+      {now && ` · ${now}`}
+    </>
+  );
+}
+
+function Ended({ slug, progress, close }: { readonly slug: string; readonly progress: CampaignProgress; readonly close: () => void }) {
   const { state, done, failed, elapsedMs } = progress;
   return (
     <div role="status" className="flex items-center gap-4 border-rule border-b bg-tint px-6 py-1.5">
@@ -48,6 +65,11 @@ function Ended({ progress, close }: { readonly progress: CampaignProgress; reado
         {state === 'stopped' ? 'Stopped' : 'Done'}: {plural(done, 'run')} in {timeWords(Number((elapsedMs / 1000).toFixed(1)))},{' '}
         {failed > 0 ? <b className="text-fail">{failed} with a break</b> : 'none with a break'}.
       </span>
+      {progress.document !== undefined && (
+        <Link className="underline decoration-rule" href={`/p/${slug}/campaigns/${progress.id}`}>
+          What they found
+        </Link>
+      )}
       <button type="button" className="act ml-auto" onClick={close}>
         Close
       </button>

@@ -13,10 +13,10 @@ export interface Followed {
 }
 
 /**
- * Follows the newest campaign; pages are made anew whenever runs were added. Survives a reload, because the server holds the state, and comes back by itself
+ * Follows the newest campaign, or one that is named; pages are made anew whenever runs of cases were added, and when a campaign document begins or ends. Survives a reload, because the server holds the state, and comes back by itself
  * whatever the server answered meanwhile.
  */
-export function useProgress(slug: string, initial: CampaignProgress | undefined): Followed {
+export function useProgress(slug: string, initial: CampaignProgress | undefined, campaign?: number): Followed {
   const [progress, setProgress] = useState(initial);
   const [isLost, setLost] = useState(false);
   const router = useRouter();
@@ -33,7 +33,7 @@ export function useProgress(slug: string, initial: CampaignProgress | undefined)
       router.refresh();
     };
     const connect = (): void => {
-      source = new EventSource(`/api/projects/${slug}/progress`);
+      source = new EventSource(`/api/projects/${slug}/progress${campaign === undefined ? '' : `?campaign=${campaign}`}`);
       source.onmessage = ({ data }: MessageEvent<string>) => {
         // What a page missed while it heard nothing may be more than a campaign.
         if (tries > 0) router.refresh();
@@ -55,19 +55,36 @@ export function useProgress(slug: string, initial: CampaignProgress | undefined)
       clearTimeout(waiting);
       source?.close();
     };
-  }, [slug, router]);
+  }, [slug, router, campaign]);
   return { progress, isLost };
 }
 
-function markOf({ id, done, state }: CampaignProgress): string {
-  return `${id}/${done}/${state}`;
+/** What a page shows of a campaign changes with it. The runs of a document change no page but its own, which asks for them itself. */
+function markOf({ id, done, state, document }: CampaignProgress): string {
+  return document === undefined ? `${id}/${done}/${state}` : `${id}/${state}`;
 }
 
 /** Starts a campaign over some cases, or all. @returns a sentence when it could not start */
 export async function startRuns(slug: string, cases?: readonly string[]): Promise<string | undefined> {
-  const response = await fetch(`/api/projects/${slug}/campaigns`, asJson(cases ? { cases } : {})).catch(() => undefined);
+  const started = await start(slug, cases ? { cases } : {});
+  return typeof started === 'string' ? started : undefined;
+}
+
+/** Starts the runs of a campaign document. @returns the campaign's number, or a sentence when it could not start */
+export function startDocument(slug: string, document: string): Promise<number | string> {
+  return start(slug, { document });
+}
+
+async function start(slug: string, what: object): Promise<number | string> {
+  const response = await fetch(`/api/projects/${slug}/campaigns`, asJson(what)).catch(() => undefined);
   if (!response) return 'The server does not answer. Is it still running?';
-  return response.ok ? undefined : (decode(await response.text()) as { error: string }).error;
+  const body = decode(await response.text()) as { id: number } | { error: string };
+  return 'error' in body ? body.error : body.id;
+}
+
+/** Holds a campaign, lets it go on, or puts it before others. */
+export async function changeCampaign(campaign: number, change: { readonly state?: 'paused' | 'running'; readonly priority?: number }): Promise<void> {
+  await fetch(`/api/campaigns/${campaign}`, asJson(change)).catch(() => undefined);
 }
 
 export async function stopRuns(campaign: number): Promise<void> {

@@ -13,10 +13,10 @@ import { RunPlot } from './RunPlot';
 import { WhyNotPanel } from './WhyNotPanel';
 
 /** One run: its lanes, and its obligations in order of time. Opens at the obligation that the address names. */
-export function RunView({ run }: { readonly run: RunDetail }) {
+export function RunView({ run, trail }: { readonly run: RunDetail; readonly trail?: ReactNode }) {
   const search = useSearchParams();
   const [chosen, setChosen] = useState<RunObligation | undefined>(() => firstChoice(run, search));
-  const replay = useReplay(run.id);
+  const replay = useReplay(run.address);
   const choose = (one: RunObligation): void => {
     setChosen(one);
     const address = new URLSearchParams({ requirement: one.requirement, criterion: one.criterion, from: String(one.obligation.from) });
@@ -26,10 +26,14 @@ export function RunView({ run }: { readonly run: RunDetail }) {
     <div className="grid h-full grid-cols-[1fr_310px]">
       <main className="flex h-full min-w-0 flex-col px-6 pt-4">
         <p className="text-soft">
-          <Link href={`/p/${run.slug}/cases`} className="underline decoration-rule">
-            Cases
-          </Link>{' '}
-          › {run.caseName} › run {run.id}
+          {trail ?? (
+            <>
+              <Link href={`/p/${run.slug}/cases`} className="underline decoration-rule">
+                Cases
+              </Link>{' '}
+              › {run.caseName} › run {run.id}
+            </>
+          )}
         </p>
         <h1 className="headline">
           <Answer run={run} />
@@ -55,7 +59,7 @@ export function RunView({ run }: { readonly run: RunDetail }) {
           </p>
         )}
         {replay.k === 'problem' && <p className="text-fail">The run could not be replayed: {replay.message}</p>}
-        {replay.k === 'ready' && <RunPlot key={run.id} replayed={replay.replayed} chosen={chosen} />}
+        {replay.k === 'ready' && <RunPlot key={run.address} replayed={replay.replayed} chosen={chosen} />}
       </main>
       <About>
         {{
@@ -92,8 +96,8 @@ function About({ children }: { readonly children: { readonly obligations: ReactN
 function Facts({ run, replay }: { readonly run: RunDetail; readonly replay: ReturnType<typeof useReplay> }) {
   return (
     <p className="ml-auto text-[13px] text-soft">
-      stage <b className="text-ink">{run.stage}</b> · seed {run.seed} · {timeWords(run.simulatedSeconds)} in {Math.round(run.elapsedMs)} ms · revision{' '}
-      {run.revision}, {run.isCurrent ? 'current' : 'out of date'}
+      stage <b className="text-ink">{run.stage}</b> · seed {run.seed} · {timeWords(run.simulatedSeconds)}
+      {run.elapsedMs !== undefined && ` in ${Math.round(run.elapsedMs)} ms`} · revision {run.revision}, {run.isCurrent ? 'current' : 'out of date'}
       {replay.k === 'ready' && (
         <span data-trace={replay.replayed.result.traceHash}>
           {' '}

@@ -30,10 +30,12 @@ export default async function ProjectLayout({ children, params }: { readonly chi
         model: plural(checked.project.components.size, 'component'),
         desk: checked.project.desks.size === 0 ? 'by hand' : `${checked.project.desks.size} kept`,
         cases: String(cases.length),
+        campaigns: String(checked.campaigns.length),
         evidence: `${ledger.pass}/${ledger.rows.length}`,
       }}
       requirements={ledger.rows.map(({ id, text }) => ({ id, text }))}
       cases={cases.map(({ name, run }) => ({ name, ...(run ? { runId: run.id } : {}) }))}
+      campaigns={checked.campaigns.map((one) => one.document.raw.campaign)}
       progress={progress}
     >
       {children}

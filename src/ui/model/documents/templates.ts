@@ -39,6 +39,6 @@ export function folderOf(fileName: string, text: string): string | undefined {
   if (/\.csv$/i.test(fileName)) return 'recordings';
   if (/\.svg$/i.test(fileName)) return 'pictures';
   if (!/\.ya?ml$/i.test(fileName)) return undefined;
-  const first = /^(component|loop|case|section)\s*:/m.exec(text)?.[1];
+  const first = /^(component|loop|case|campaign|section)\s*:/m.exec(text)?.[1];
   return first === 'section' ? 'requirements' : first ? `${first}s` : undefined;
 }

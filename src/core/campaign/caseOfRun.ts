@@ -1,0 +1,39 @@
+import { fileNameOf, type SourceFile } from '@/core/documents';
+import { nameKey } from '@/core/language';
+import { changeDocument } from '@/core/yaml';
+import type { LaidCampaign } from './laid';
+import { pointWords } from './words';
+
+/**
+ * A document of a case that is what a run of a campaign was: like the case it was a run of, with the run's values, variant and seed.
+ * @param name what the new case is called
+ * @param taken paths that are taken
+ */
+export function caseOfRun(laid: LaidCampaign, number: number, name: string, taken: readonly string[]): SourceFile {
+  const test = laid.caseOf(number);
+  const { values, variant, seed } = laid.changesOf(number);
+  const parameters: Record<string, unknown> = {};
+  const initial: Record<string, unknown> = {};
+  for (const [key, value] of values) (laid.isStart(number, key) ? initial : parameters)[key] = value;
+  const entries: readonly (readonly [string, unknown])[] = [
+    ['case', name],
+    ['about', `Run ${number} of a campaign: ${pointWords(laid.pointOf(number), laid.quantities)}.`],
+    ['like', test.document.raw.case],
+    ['variant', variant],
+    ['seed', seed],
+    ['parameters', hasAny(parameters)],
+    ['initial', hasAny(initial)],
+  ];
+  const text = changeDocument(
+    '',
+    entries.filter(([, value]) => value !== undefined).map(([key, value]) => ({ path: [key], value })),
+  );
+  const names = new Set(taken.map(nameKey));
+  let path = `cases/${fileNameOf(name)}.yaml`;
+  for (let count = 2; names.has(nameKey(path)); count += 1) path = `cases/${fileNameOf(name)}-${count}.yaml`;
+  return { path, text: text ?? '' };
+}
+
+function hasAny(values: Record<string, unknown> | undefined): Record<string, unknown> | undefined {
+  return values && Object.keys(values).length > 0 ? values : undefined;
+}

@@ -1,0 +1,189 @@
+'use client';
+import { scaleLinear } from 'd3-scale';
+import { useMemo, useState } from 'react';
+import { type Band, bandsOf, type CampaignView, type CriterionView, type Response } from '@/core/campaign';
+import { namesInSentence } from '@/core/criteria';
+import { figures, timeTicks } from '@/core/wording';
+import { csvOf } from '../../format/csvOf';
+import { PickByName } from '../../parts/PickByName';
+import { Figure } from './Figure';
+import { useFamily } from './useFamily';
+
+interface FamilyProps {
+  readonly view: CampaignView;
+  readonly criterion: CriterionView;
+  readonly worst: number | undefined;
+  readonly wide: boolean;
+}
+
+const [height, left, bottom, right] = [230, 58, 26, 66];
+const widths = { narrow: 470, wide: 960 };
+
+/** One signal over many runs: where most of them lie, the median, the case as it is, and the worst run. */
+export function Family({ view, criterion, worst, wide }: FamilyProps) {
+  const [chosen, setChosen] = useState<string>();
+  const signal = chosen ?? firstSignal(view, criterion);
+  const family = useFamily(view.progress, view.document, signal, worst);
+  const bands = useMemo(() => (family.responses.length > 0 ? bandsOf(family.responses) : undefined), [family.responses]);
+  const unit = view.signals.find((one) => one.name === signal)?.unit ?? '';
+  const time = (index: number): number => index * family.every;
+  const rows = (): (string | number)[][] => [
+    ['time [s]', 'median', '5 %', '25 %', '75 %', '95 %', 'least', 'greatest'],
+    ...Array.from(bands?.median ?? [], (median, index) => [
+      time(index),
+      median,
+      ...[bands?.wide.low, bands?.narrow.low, bands?.narrow.high, bands?.wide.high, bands?.whole.low, bands?.whole.high].map(
+        (one) => one?.[index] ?? '',
+      ),
+    ]),
+  ];
+  const done = family.responses.length;
+  return (
+    <Figure
+      title={`${signal ?? 'Signal'} over the runs`}
+      choices={
+        <PickByName
+          words="Other signal"
+          label="Find a signal"
+          items={view.signals.map((one) => ({ ...one, about: '' }))}
+          take={({ name }) => setChosen(name)}
+        />
+      }
+      csv={() => csvOf(rows())}
+      wide={wide}
+    >
+      {bands ? (
+        <Curves
+          bands={bands}
+          every={family.every}
+          unit={unit}
+          nominal={family.nominal}
+          worst={family.responses.find((one) => one.number === worst)}
+          worstFails={criterion.failed > 0}
+          width={wide ? widths.wide : widths.narrow}
+        />
+      ) : (
+        <div className="grid h-[230px] place-items-center text-soft">Making runs again …</div>
+      )}
+      <p className="text-[12.5px] text-soft">
+        {family.problem ??
+          `${done} of ${family.wanted} runs that stand for all, at ${bands?.median.length ?? 0} instants. Bands hold half, nine tenths and all of them.`}
+      </p>
+    </Figure>
+  );
+}
+
+/** The first signal that the criterion names and the trace has. */
+function firstSignal({ signals }: CampaignView, { sentence }: CriterionView): string | undefined {
+  for (const { path } of namesInSentence(sentence)) {
+    const name = path.join('.').toLowerCase();
+    const found = signals.find((one) => one.name.toLowerCase() === name) ?? signals.find((one) => one.name.toLowerCase().endsWith(`.${name}`));
+    if (found) return found.name;
+  }
+  return signals[0]?.name;
+}
+
+interface CurvesProps {
+  readonly bands: ReturnType<typeof bandsOf>;
+  readonly every: number;
+  readonly unit: string;
+  readonly nominal: Response | undefined;
+  readonly worst: Response | undefined;
+  readonly worstFails: boolean;
+  readonly width: number;
+}
+
+function Curves({ bands, every, unit, nominal, worst, worstFails, width }: CurvesProps) {
+  const instants = bands.median.length;
+  const values = [...bands.whole.low, ...bands.whole.high, ...(nominal?.values ?? [])].filter(Number.isFinite);
+  const [low, high] = [Math.min(...values), Math.max(...values)];
+  const x = scaleLinear([0, every * (instants - 1)], [left, width - right]);
+  const y = scaleLinear([low, high === low ? low + 1 : high], [height - bottom - 4, 8]);
+  const line = (data: ArrayLike<number>): string => pathOf(data, (index) => x(index * every), y);
+  const marks = y.ticks(4);
+  const words = figures(marks);
+  const named = [
+    { words: 'median', data: bands.median, tone: 'var(--s1)' },
+    ...(nominal ? [{ words: 'as it is', data: nominal.values, tone: 'var(--ink)' }] : []),
+    ...(worst ? [{ words: `run ${worst.number}`, data: worst.values, tone: worstFails ? 'var(--fail)' : 'var(--pass)' }] : []),
+  ];
+  const labels = apart(named.map((one) => y(lastOf(one.data))));
+  return (
+    <svg viewBox={`0 0 ${width} ${height}`} className="w-full" role="img" aria-label="Responses of the runs">
+      {marks.map((mark, index) => (
+        <g key={mark}>
+          <line x1={left} x2={width - right} y1={y(mark)} y2={y(mark)} stroke="var(--rule)" />
+          <text x={left - 6} y={y(mark) + 4} fontSize={11} textAnchor="end" fill="var(--soft)">
+            {words[index]}
+          </text>
+        </g>
+      ))}
+      <path d={areaOf(bands.whole, (index) => x(index * every), y)} fill="var(--s1)" fillOpacity={0.1} />
+      <path d={areaOf(bands.wide, (index) => x(index * every), y)} fill="var(--s1)" fillOpacity={0.16} />
+      <path d={areaOf(bands.narrow, (index) => x(index * every), y)} fill="var(--s1)" fillOpacity={0.24} />
+      {named.map(({ words: word, data, tone }, index) => (
+        <g key={word}>
+          <path d={line(data)} fill="none" stroke={tone} strokeWidth={1.6} strokeDasharray={word === 'as it is' ? '5 3' : undefined} />
+          <text x={width - right + 5} y={(labels[index] ?? 0) + 4} fontSize={11.5} fill={tone}>
+            {word}
+          </text>
+        </g>
+      ))}
+      <text x={4} y={12} fontSize={11} fill="var(--soft)">
+        {unit}
+      </text>
+      {timeTicks(0, every * (instants - 1), 6).map(({ at, label }) => (
+        <text key={at} x={x(at)} y={height - 8} fontSize={11} textAnchor="middle" fill="var(--soft)">
+          {label}
+        </text>
+      ))}
+    </svg>
+  );
+}
+
+function lastOf(data: ArrayLike<number>): number {
+  return Array.from(data).findLast(Number.isFinite) ?? 0;
+}
+
+const labelHeight = 13;
+
+/** Places of labels, moved apart where they would overprint each other, and up where they would leave the picture. */
+function apart(places: readonly number[]): number[] {
+  const order = places.map((place, index) => ({ place, index })).sort((a, b) => a.place - b.place);
+  const moved = [...places];
+  let last = Number.NEGATIVE_INFINITY;
+  for (const { place, index } of order) {
+    last = Math.max(place, last + labelHeight);
+    moved[index] = last;
+  }
+  let room = height - bottom;
+  for (const { index } of order.reverse()) {
+    room = Math.min(moved[index] as number, room);
+    moved[index] = room;
+    room -= labelHeight;
+  }
+  return moved;
+}
+
+/** A line through the values, broken where there is none. */
+function pathOf(data: ArrayLike<number>, x: (index: number) => number, y: (value: number) => number): string {
+  let [path, isOn] = ['', false];
+  for (let index = 0; index < data.length; index += 1) {
+    const value = data[index] as number;
+    if (!Number.isFinite(value)) {
+      isOn = false;
+      continue;
+    }
+    path += `${isOn ? 'L' : 'M'}${x(index).toFixed(1)} ${y(value).toFixed(1)}`;
+    isOn = true;
+  }
+  return path;
+}
+
+function areaOf({ low, high }: Band, x: (index: number) => number, y: (value: number) => number): string {
+  const there = Array.from(low, (value, index) => ({ index, value })).filter(({ value }) => Number.isFinite(value));
+  if (there.length === 0) return '';
+  const up = there.map(({ index }) => `${x(index).toFixed(1)} ${y(high[index] as number).toFixed(1)}`);
+  const down = there.map(({ index, value }) => `${x(index).toFixed(1)} ${y(value).toFixed(1)}`).reverse();
+  return `M${[...up, ...down].join('L')}Z`;
+}
