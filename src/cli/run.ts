@@ -20,7 +20,7 @@ interface Options {
   readonly json?: string | true;
 }
 
-/** `ovrand run DIR`: exit 0 all pass, 1 some fail, 2 none fails but some lack evidence, 3 faulty project or use. */
+/** `ovrand run DIR`: exit 0 all pass, 1 some fail or a case was not as it expects, 2 none fails but some lack evidence, 3 faulty project or use. */
 export function runCommand(program: Command): void {
   program
     .command('run')
@@ -46,7 +46,8 @@ export function runCommand(program: Command): void {
       const json = `${encode(toJson(requirements, results), 2)}\n`;
       if (typeof options.json === 'string') await writeFile(options.json, json);
       process.stdout.write(options.json === true ? json : printTable(reportLines(project, requirements), results));
-      process.exitCode = requirements.some((one) => one.state === 'fail') ? 1 : requirements.some((one) => one.state !== 'pass') ? 2 : 0;
+      const isBroken = results.some((run) => run.expected.some((one) => one.outcome === 'broken'));
+      process.exitCode = isBroken || requirements.some((one) => one.state === 'fail') ? 1 : requirements.some((one) => one.state !== 'pass') ? 2 : 0;
     });
 }
 
@@ -104,6 +105,7 @@ function toJson(requirements: readonly RequirementResult[], results: readonly Ru
       ...(result.clipped.length > 0 ? { clipped: result.clipped } : {}),
       ...(result.implausible.length > 0 ? { implausible: result.implausible } : {}),
       ...(result.gaveUp ? { gaveUp: result.gaveUp } : {}),
+      ...(result.expected.length > 0 ? { expected: result.expected } : {}),
     })),
   };
 }

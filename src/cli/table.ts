@@ -2,6 +2,11 @@ import type { ReportLine } from '@/core/formats';
 import type { RunResult } from '@/core/project';
 import { marginWords, plural, timeWords } from '@/core/wording';
 
+function expectedWords(name: string, { text, from, until, outcome }: RunResult['expected'][number]): string {
+  const what = `"${name}" expects ${text} within ${timeWords(until - from)} of ${timeWords(from)}`;
+  return outcome === 'broken' ? `${what}: it did not hold` : `${what}: the run ended before it was decided`;
+}
+
 /** The requirement table for a terminal, with the sentence that answers at its top. */
 export function printTable(lines: readonly ReportLine[], runs: readonly RunResult[]): string {
   const count = (state: string): number => lines.filter((line) => line.result.state === state).length;
@@ -25,6 +30,7 @@ export function printTable(lines: readonly ReportLine[], runs: readonly RunResul
   const problems = runs.flatMap((run) => [
     ...(run.error ? [`  "${run.case}" ended in an error at ${timeWords(run.error.at)}: ${run.error.message}`] : []),
     ...[...run.implausible, ...run.clipped].map((one) => `  "${run.case}": ${one.message}`),
+    ...run.expected.filter((one) => one.outcome !== 'met').map((one) => `  ${expectedWords(run.case, one)}`),
     ...(run.gaveUp ? [`  "${run.case}" gave up waiting at ${timeWords(run.gaveUp.at)} for: ${run.gaveUp.text}`] : []),
   ]);
   return `${head}${rows.join('\n')}\n${problems.length > 0 ? `\nNoticed in the runs\n${problems.join('\n')}\n` : ''}`;

@@ -3,11 +3,12 @@ import type { Faults, Place } from '@/core/fault';
 import { FormulaText, readTime, readValue } from '@/core/formula';
 import { nameKey, nearestName } from '@/core/language';
 import { type AssembledLoop, checkConstraints, conditionNode, type Role } from '@/core/loop';
-import { any, type Node, type SlotNumber } from '@/core/plan';
+import { any, constant, type Node, type SlotNumber } from '@/core/plan';
 import type { RawStep } from '@/core/shapes';
 import type { EndCondition, Experiment, ScriptStep, Walk, WaveChange } from '@/core/simulate';
 import type { ReadDocument } from '@/core/yaml';
 import { type Course, readCourse, type Target } from './course';
+import { withRecorded } from './recorded';
 
 type Value = number | boolean | string;
 
@@ -35,6 +36,8 @@ const roleWords: Readonly<Record<Role, string>> = {
 
 class Preparation {
   private readonly conditions: Node[] = [];
+  /** Parameters that the script changes. */
+  private readonly changed: SlotNumber[] = [];
 
   constructor(
     private readonly test: CaseDocument,
@@ -58,11 +61,12 @@ class Preparation {
     const overrides = [...this.setValues(), ...this.values('parameters', raw.parameters, this.test.document)];
     this.checkTogether(overrides);
     const { stimuli, waves, walks } = this.courses();
-    const script = (raw.script ?? []).flatMap((step, index) => this.step(step, index));
+    const script = (raw.script ?? []).flatMap((step, index) => this.step(step, ['script', index]));
     const end = raw.end && this.end(raw.end.when);
+    const isBeside = script.some((step) => step.k === 'together');
     return {
       case: raw.case,
-      plan: this.loop.plan,
+      plan: withRecorded(this.loop.plan, this.changed),
       stopNs: stopNs ?? this.loop.plan.stopNs,
       seed: raw.seed ?? 0,
       overrides,
@@ -72,6 +76,7 @@ class Preparation {
       ...(walks.length > 0 ? { walks } : {}),
       script,
       conditions: this.conditions,
+      ...(isBeside ? { always: this.conditions.push(constant('BOOL', 1)) - 1 } : {}),
       ...(end ? { end } : {}),
     };
   }
@@ -194,8 +199,17 @@ class Preparation {
     };
   }
 
-  private step(step: RawStep, index: number): ScriptStep[] {
-    const path = ['script', index];
+  private step(step: RawStep, path: (string | number)[]): ScriptStep[] {
+    if ('together' in step)
+      return [
+        { k: 'together', lines: step.together.map((line, at) => line.flatMap((one, index) => this.step(one, [...path, 'together', at, index]))) },
+      ];
+    if ('expect' in step) {
+      const withinNs = readTime(step.expect.within, this.place(...path, 'expect', 'within'), this.faults);
+      const condition = this.condition([...path, 'expect', 'holds'], String(step.expect.holds));
+      return withinNs === undefined || condition === undefined ? [] : [{ k: 'expect', condition, withinNs, text: String(step.expect.holds) }];
+    }
+    if ('change' in step) return [{ k: 'change', changes: this.changes(step.change, [...path, 'change']) }];
     if ('hold' in step) {
       const ns = readTime(step.hold, this.place(...path, 'hold'), this.faults);
       return ns === undefined ? [] : [{ k: 'hold', ns }];
@@ -215,6 +229,30 @@ class Preparation {
       return input && number !== undefined ? [{ input: input.index, value: number }] : [];
     });
     return [{ k: 'set', changes }];
+  }
+
+  /** New values of parameters, which must be ones that a run may change. */
+  private changes(values: Readonly<Record<string, Value>>, path: (string | number)[]): { readonly slot: SlotNumber; readonly value: number }[] {
+    return Object.entries(values).flatMap(([name, value]) => {
+      const place = this.test.document.keyPlace([...path, name]);
+      const entry = this.loop.catalogue.findEntry(name, ['parameter']);
+      if (!entry) {
+        const known = this.loop.catalogue.entries.filter((one) => one.role === 'parameter').map((one) => one.name);
+        this.unknown('parameter', name, known, place);
+        return [];
+      }
+      if (entry.tuning === 'fixed' || entry.tuning === 'exported')
+        this.faults.add(
+          'outside-limits',
+          place,
+          `${entry.name} cannot be changed during a run: its tuning is ${entry.tuning}.`,
+          'Set it under parameters: of the case, or make it live in the face of the component.',
+        );
+      const number = readValue(value, entry, this.place(...path, name), this.faults);
+      if (number === undefined) return [];
+      this.changed.push(entry.slot);
+      return [{ slot: entry.slot, value: number }];
+    });
   }
 
   /** Index of a message by its full name, or by the end of it where that is unique. */

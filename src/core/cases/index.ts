@@ -1,2 +1,3 @@
 export { drawnCourse } from './drawnCourse';
 export { prepareExperiment } from './experiment';
+export { type ScriptLine, scriptLines } from './scriptLines';

@@ -1,3 +1,4 @@
+import type { ScriptLine } from '@/core/cases';
 import type { Verdict } from '@/core/criteria';
 
 /** A free input's course in a case, as straight pieces: [seconds, value], two points of equal time at a jump. */
@@ -6,13 +7,6 @@ export interface StimulusCourse {
   readonly type: string;
   readonly unit: string;
   readonly points: readonly (readonly [number, number])[];
-}
-
-/** A step of a script in words. */
-export interface ScriptLine {
-  readonly kind: 'set' | 'send' | 'wait' | 'hold';
-  readonly text: string;
-  readonly seconds?: number;
 }
 
 /** A case with its stimuli ready to be drawn and what its newest run found. */

@@ -14,5 +14,5 @@ export type { CheckedCase } from './checkedCase';
 export { type DeskChoice, type DeskCriterion, type DeskInUse, type OpenedDesk, type OpenedScene, openDesk } from './desk';
 export { discountOf, findingsOf, requirementFacts, todayOf } from './findings';
 export { restsOn } from './restsOn';
-export { type CriterionResult, judgeOutcome, orderRun, performRun, type RunOrder, type RunResult } from './run';
+export { type CriterionResult, type ExpectedOfCase, judgeOutcome, ofCase, orderRun, performRun, type RunOrder, type RunResult } from './run';
 export { componentAsStructuredText } from './text';

@@ -1,4 +1,4 @@
-import { type Criterion, type Judgement, judge, type Verdict } from '@/core/criteria';
+import { type Criterion, type Judgement, judge, type Obligation, type Verdict } from '@/core/criteria';
 import { resultFingerprint } from '@/core/evidence';
 import { nameKey } from '@/core/language';
 import { type Clipped, type Effort, type Experiment, type Implausible, type RunError, type RunOutcome, simulate } from '@/core/simulate';
@@ -20,6 +20,14 @@ export interface CriterionResult extends Judgement {
   readonly name: string;
 }
 
+/** In place of a requirement, where what was owed is an expectation of the case itself. */
+export const ofCase = 'the case';
+
+/** Something the script of a case expected, as an obligation (s). */
+export interface ExpectedOfCase extends Pick<Obligation, 'from' | 'until' | 'at' | 'outcome'> {
+  readonly text: string;
+}
+
 /** What one run found; small enough to keep for every run. The trace is recomputed on demand. */
 export interface RunResult {
   readonly case: string;
@@ -35,6 +43,8 @@ export interface RunResult {
   /** Outputs of the plant that only a limiter kept believable. */
   readonly clipped: readonly Clipped[];
   readonly gaveUp?: { readonly at: number; readonly text: string };
+  /** What the script of the case expected: obligations of the case itself, counted apart from those of requirements. */
+  readonly expected: readonly ExpectedOfCase[];
   readonly results: readonly CriterionResult[];
 }
 
@@ -53,12 +63,15 @@ export function performRun(order: RunOrder, digest?: Digest): { result: RunResul
   const outcome = simulate(experiment);
   const { trace, error, implausible, clipped, gaveUp } = outcome;
   const results = judgeOutcome(watched, outcome);
+  const expected = outcome.expected.map(({ step, text, fromNs, atNs, outcome: became }): ExpectedOfCase => {
+    return { text, from: fromNs / 1e9, until: (fromNs + step.withinNs) / 1e9, at: atNs / 1e9, outcome: became };
+  });
   const result: RunResult = {
     case: experiment.case,
     stage: 'model',
     seed: experiment.seed,
     verdict: runVerdict(
-      results.map((one) => one.verdict),
+      [...results.map((one) => one.verdict), ...expected.map((one) => verdictOf[one.outcome])],
       error !== undefined,
       gaveUp !== undefined,
     ),
@@ -67,6 +80,7 @@ export function performRun(order: RunOrder, digest?: Digest): { result: RunResul
     simulatedSeconds: trace.until - trace.from,
     ...(error ? { error } : {}),
     ...(gaveUp ? { gaveUp } : {}),
+    expected,
     implausible,
     clipped,
     results,
@@ -80,6 +94,8 @@ export function judgeOutcome(watched: RunOrder['watched'], { trace, slots }: Pic
   const signals = { trace, column: (slot: number) => columns.get(slot), constant: (slot: number) => slots[slot] ?? Number.NaN };
   return watched.map(({ requirement, name, criterion }) => ({ requirement, name, ...judge(criterion, signals) }));
 }
+
+const verdictOf = { met: 'pass', broken: 'fail', open: 'inconclusive' } as const;
 
 /** A run: error > fail > inconclusive > pass > none. */
 function runVerdict(verdicts: readonly Verdict[], error: boolean, gaveUp: boolean): Verdict {

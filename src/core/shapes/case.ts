@@ -102,17 +102,37 @@ interface WaitStep {
   readonly wait: { readonly until: Scalar; readonly give_up_after: string | number };
 }
 
-/** Steps of a script by the key that tells which one it is. */
-interface Steps {
+interface ExpectStep {
+  readonly expect: { readonly holds: Scalar; readonly within: Time };
+}
+/** Parameters that get other values during the run. */
+interface ChangeStep {
+  readonly change: Named<Scalar>;
+}
+/** Lines of steps side by side. */
+interface TogetherStep {
+  readonly together: readonly (readonly InnerStep[])[];
+}
+
+/** Steps by the key that tells which one it is. */
+interface InnerSteps {
   readonly set: SetStep;
   readonly send: SendStep;
   readonly wait: WaitStep;
+  readonly expect: ExpectStep;
+  readonly change: ChangeStep;
   readonly hold: HoldStep;
+}
+type InnerStep = InnerSteps[keyof InnerSteps];
+
+/** Steps of a script; lines side by side hold no such lines themselves. */
+interface Steps extends InnerSteps {
+  readonly together: TogetherStep;
 }
 export type RawStep = Steps[keyof Steps];
 
 /** Steps of a button on a desk, which cannot wait. */
-type DeskSteps = Omit<Steps, 'wait'>;
+type DeskSteps = Pick<Steps, 'set' | 'send' | 'hold'>;
 export type DeskStep = DeskSteps[keyof DeskSteps];
 
 /** A case with all that it takes over from the case it is like. */
@@ -149,10 +169,21 @@ const send = object<SendStep>({ send: required(text), value: numeric });
 const hold = object<HoldStep>({ hold: required(duration) });
 const wait = object<WaitStep>({ wait: required(object<WaitStep['wait']>({ until: required(formula), give_up_after: required(duration) })) });
 
-const step = byKey<Steps>(
-  { set, send, wait, hold },
-  'must say set:, or send: message, or wait: with until: and give_up_after:, or hold: with a duration',
-);
+const expect = object<ExpectStep>({ expect: required(object<ExpectStep['expect']>({ holds: required(formula), within: required(duration) })) });
+const change = object<ChangeStep>({ change: required(byText(scalar, atLeastOne)) });
+const inner = { set, send, wait, expect, change, hold };
+const innerWords = 'set:, send: message, wait: with until: and give_up_after:, expect: with holds: and within:, change:, hold: with a duration';
+const innerStep = byKey<InnerSteps>(inner, `must say one of ${innerWords}`);
+const together = object<TogetherStep>({
+  together: required(
+    listOf(
+      listOf(innerStep, (schema) => schema.min(1)),
+      (schema) => schema.min(2),
+    ),
+  ),
+});
+
+const step = byKey<Steps>({ ...inner, together }, `must say one of ${innerWords}, or together: with lists of such steps`);
 export const deskStepShape = byKey<DeskSteps>({ set, send, hold }, 'must say set:, or send: message, or hold: with a duration');
 
 const span = { from: required(duration), until: required(duration) };

@@ -8,7 +8,7 @@ import { Crossings } from './crossings';
 import { Recorder } from './recorder';
 import { ScriptRunner } from './script';
 import { type Effort, type Integrator, integratorOf, type Sliding, StepCollapse } from './solvers';
-import type { Clipped, Experiment, HandEvent, Implausible, RunError } from './types';
+import type { Clipped, Expectation, Experiment, HandEvent, Implausible, RunError } from './types';
 import { type AroundSteps, VariableSteps } from './variableSteps';
 import { watchRanges } from './watch';
 import { stimulated } from './waves';
@@ -21,6 +21,8 @@ export interface RunOutcome {
   readonly clipped: readonly Clipped[];
   /** The script waited in vain. */
   readonly gaveUp?: { readonly at: number; readonly text: string };
+  /** What the script expected, with what became of it. */
+  readonly expected: readonly Expectation[];
   /** Final values of what is logged or read by tasks; parameters keep the value they had. */
   readonly slots: Float64Array;
   /** Outcomes of decisions, where the experiment asks for them. */
@@ -65,6 +67,8 @@ export class Executive implements AroundSteps {
   private readonly variable: VariableSteps | undefined;
   private readonly states: readonly number[];
   private readonly crossings: Crossings | undefined;
+  /** A parameter was changed at this instant. */
+  private isTuned = false;
   private nextStimulus = 0;
   private nextByHand = 0;
   /** No hit is begun after this instant. */
@@ -103,7 +107,7 @@ export class Executive implements AroundSteps {
     this.nowNs = 0;
     this.reachedNs = 0;
     this.row = 0;
-    this.script = new ScriptRunner(experiment.script, experiment.end);
+    this.script = new ScriptRunner(experiment.script, experiment.end, experiment.always);
     const { solver } = plan;
     this.solver = integratorOf(
       solver.method,
@@ -155,6 +159,7 @@ export class Executive implements AroundSteps {
       trace,
       ...(error ? { error } : {}),
       ...(gaveUp ? { gaveUp: { at: gaveUp.atNs / 1e9, text: gaveUp.text } } : {}),
+      expected: this.script.expected(this.nowNs),
       implausible: watchRanges(trace, this.plan.trusted),
       clipped: clippedOutputs(trace, this.plan.limited, (slot) => (parameters.has(slot) ? this.value(slot) : Number.NaN)),
       slots: this.program.slots.slice(0, this.experiment.plan.slots.length),
@@ -342,9 +347,9 @@ export class Executive implements AroundSteps {
     const seconds = this.nowNs / 1e9;
     this.applyStimuli();
     this.applyByHand();
-    let jumped = this.refresh(seconds);
+    let jumped = this.retune(seconds) || this.refresh(seconds);
     this.script.advance(this.nowNs, this);
-    jumped = this.refresh(seconds) || jumped;
+    jumped = this.retune(seconds) || this.refresh(seconds) || jumped;
     this.runTasks();
     jumped = this.refresh(seconds) || jumped;
     if (first || jumped) {
@@ -370,19 +375,13 @@ export class Executive implements AroundSteps {
   }
 
   private applyByHand(): void {
-    const { byHand, program } = this;
-    let tuned = false;
+    const { byHand } = this;
     for (let event = byHand[this.nextByHand]; event && event.atNs <= this.nowNs; event = byHand[this.nextByHand]) {
       this.nextByHand += 1;
       if (event.k === 'set') this.change(event.input, event.value, 0, event.atNs);
       else if (event.k === 'send') this.send(event.message, event.value);
-      else {
-        program.slots[event.slot] = event.value;
-        tuned = true;
-      }
+      else this.tune(event.slot, event.value);
     }
-    // A parameter may stand in any formula.
-    if (tuned) program.outputs(this.nowNs / 1e9);
   }
 
   private change(input: number, value: number, slope: number, ns: number): void {
@@ -392,6 +391,19 @@ export class Executive implements AroundSteps {
     slots[free.base] = value;
     if (free.slope !== undefined) slots[free.slope] = slope;
     if (free.since !== undefined) slots[free.since] = ns / 1e9;
+  }
+
+  tune(slot: number, value: number): void {
+    this.program.slots[slot] = value;
+    this.isTuned = true;
+  }
+
+  /** A parameter may stand in any formula. @returns true when one was changed */
+  private retune(seconds: number): boolean {
+    if (!this.isTuned) return false;
+    this.isTuned = false;
+    this.program.outputs(seconds);
+    return true;
   }
 
   mark(state: number, entered: boolean): void {

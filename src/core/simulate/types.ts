@@ -7,7 +7,30 @@ export type ScriptStep =
   | { readonly k: 'send'; readonly message: number; readonly value: number }
   /** `condition` is an index into `Experiment.conditions`. */
   | { readonly k: 'wait'; readonly condition: number; readonly giveUpNs: number; readonly text: string }
+  /** A condition that has to hold within a time; whether it does is an obligation of the case, and the script goes on either way. */
+  | ExpectStep
+  /** Parameters get other values. */
+  | { readonly k: 'change'; readonly changes: readonly { readonly slot: SlotNumber; readonly value: number }[] }
+  /** Lines of steps side by side; over when all are. */
+  | { readonly k: 'together'; readonly lines: readonly (readonly ScriptStep[])[] }
   | { readonly k: 'hold'; readonly ns: number };
+
+interface ExpectStep {
+  readonly k: 'expect';
+  /** Index into `Experiment.conditions`. */
+  readonly condition: number;
+  readonly withinNs: number;
+  readonly text: string;
+}
+
+/** What became of something a script expected. */
+export interface Expectation {
+  readonly step: ExpectStep;
+  readonly text: string;
+  readonly fromNs: number;
+  readonly atNs: number;
+  readonly outcome: 'met' | 'broken' | 'open';
+}
 
 /** When a run ends before its time: indices into `Experiment.conditions`. */
 export interface EndCondition {
@@ -63,6 +86,8 @@ export interface Experiment {
   readonly script: readonly ScriptStep[];
   readonly conditions: readonly Node[];
   readonly end?: EndCondition;
+  /** A condition that is always TRUE, where steps stand side by side (`ScriptRunner`). */
+  readonly always?: number;
   /** Count the outcomes of all decisions. */
   readonly coverage?: boolean;
 }

@@ -126,7 +126,21 @@ async function recordVerdicts(tx: Transaction, runId: number, project: CheckedPr
         : [],
     ),
   );
-  for (const part of inParts(rows)) await tx.insert(tables.obligations).values(part);
+  for (const part of inParts([...rows, ...expectedRows(runId, result)])) await tx.insert(tables.obligations).values(part);
+}
+
+/** What the case itself expected: obligations of no requirement. */
+function expectedRows(runId: number, { expected }: RunResult): (typeof tables.obligations.$inferInsert)[] {
+  return expected.map(({ text, from, until, at, outcome }, ordinal) => ({
+    runId,
+    requirement: '',
+    criterion: text,
+    ordinal,
+    owedFrom: from,
+    owedUntil: until,
+    outcome,
+    at,
+  }));
 }
 
 async function finishWhenDone(tx: Transaction, campaignId: number): Promise<void> {

@@ -1,6 +1,6 @@
-import { drawnCourse } from '@/core/cases';
-import type { CaseView, ScriptLine, StimulusCourse } from '@/core/evidence';
-import { nameKey, printDuration } from '@/core/language';
+import { drawnCourse, scriptLines } from '@/core/cases';
+import type { CaseView, StimulusCourse } from '@/core/evidence';
+import { nameKey } from '@/core/language';
 import { todayOf } from '@/core/project';
 import type { Database } from '@/server/database';
 import { openRevision, type ProjectHead } from '@/server/projects';
@@ -27,17 +27,7 @@ export async function readCases(db: Database, head: ProjectHead): Promise<CaseVi
       about: raw.about ?? '',
       stopSeconds,
       courses,
-      script: experiment.script.map((step): ScriptLine => {
-        if (step.k === 'hold') return { kind: 'hold', text: `hold ${printDuration(step.ns)}`, seconds: step.ns / 1e9 };
-        if (step.k === 'wait') return { kind: 'wait', text: `wait until ${step.text}`, seconds: step.giveUpNs / 1e9 };
-        if (step.k === 'send') return { kind: 'send', text: `send ${plan.messages[step.message]?.name ?? ''}` };
-        return {
-          kind: 'set',
-          text: step.changes
-            .map(({ input, value }) => setText(plan.inputs[input]?.name ?? '', plan.slots[plan.inputs[input]?.slot ?? 0]?.type ?? '', value))
-            .join(', '),
-        };
-      }),
+      script: scriptLines(experiment),
       changes: [...Object.entries(raw.parameters ?? {}), ...Object.entries(raw.initial ?? {})].map(([name, value]) => `${name} = ${String(value)}`),
       meantFor: raw.meant_for ?? [],
       ...(run
@@ -59,8 +49,4 @@ export async function readCases(db: Database, head: ProjectHead): Promise<CaseVi
 export async function readPaces(db: Database, projectId: number): Promise<Readonly<Record<string, number>>> {
   const runs = await newestRuns(db, projectId);
   return Object.fromEntries(runs.flatMap((run) => (run.elapsedMs === null ? [] : [[run.caseName, run.elapsedMs] as const])));
-}
-
-function setText(name: string, type: string, value: number): string {
-  return `${name} := ${type === 'BOOL' ? (value !== 0 ? 'TRUE' : 'FALSE') : value}`;
 }

@@ -1,7 +1,7 @@
 import { asc, eq } from 'drizzle-orm';
 import type { RunDetail } from '@/core/evidence';
 import { nameKey } from '@/core/language';
-import { orderRun, type RunOrder, todayOf } from '@/core/project';
+import { ofCase, orderRun, type RunOrder, todayOf } from '@/core/project';
 import { type Database, tables } from '@/server/database';
 import { findProject, openRevision } from '@/server/projects';
 import { toObligation } from './ledger';
@@ -49,7 +49,7 @@ export async function readRun(db: Database, runId: number): Promise<RunDetail | 
     ...(run.discounted ? { discounted: run.discounted } : {}),
     ...(run.gaveUp ? { gaveUp: run.gaveUp } : {}),
     obligations: owed.map((one) => ({
-      requirement: one.requirement,
+      requirement: one.requirement || ofCase,
       criterion: one.criterion,
       sentence: sentences.get(JSON.stringify([one.requirement, one.criterion])) ?? '',
       ordinal: one.ordinal,

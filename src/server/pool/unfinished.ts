@@ -16,6 +16,7 @@ export function unfinished({ experiment, limitSeconds }: RunOrder, problem: unkn
     traceHash: '',
     simulatedSeconds: 0,
     error: { at: 0, message: reasonOf(problem, limitSeconds) },
+    expected: [],
     implausible: [],
     clipped: [],
     results: [],

@@ -49,16 +49,30 @@ export function StimulusLanes({ data }: { readonly data: CaseView }) {
   );
 }
 
+/** Acts are underlined, waits stand on a ground of their own, what is expected has a bar. */
+const looks: Readonly<Record<CaseView['script'][number]['kind'], string>> = {
+  set: 'border-[var(--s1)] border-b-2',
+  send: 'border-[var(--s1)] border-b-2',
+  change: 'border-[var(--s1)] border-b-2',
+  wait: 'bg-tint italic',
+  expect: 'border-ink border-l-2',
+  together: 'border border-rule',
+  hold: 'text-soft',
+};
+
 function Script({ steps }: { readonly steps: CaseView['script'] }) {
   return (
     <ol className="flex flex-wrap items-center gap-y-1.5" aria-label="Script">
       {withKeys(steps).map(({ key, step }, index) => (
-        <li
-          key={key}
-          className={`figure mr-1 px-2 py-0.5 ${step.kind === 'set' ? 'border-[var(--s1)] border-b-2' : step.kind === 'wait' ? 'bg-tint italic' : 'text-soft'}`}
-        >
+        <li key={key} className={`figure mr-1 px-2 py-0.5 ${looks[step.kind]}`}>
           {step.text}
           {step.kind === 'wait' && <span className="text-soft not-italic"> (gives up after {timeWords(step.seconds ?? 0)})</span>}
+          {step.kind === 'expect' && <span className="text-soft"> within {timeWords(step.seconds ?? 0)}</span>}
+          {step.lines?.map((line, at) => (
+            <span key={line.map((one) => one.text).join()} className="block">
+              {at + 1}. {line.map((one) => one.text).join(' › ')}
+            </span>
+          ))}
           {index < steps.length - 1 && <span className="ml-2 text-lack">›</span>}
         </li>
       ))}

@@ -5,6 +5,7 @@ import { Tabs } from 'radix-ui';
 import { type ReactNode, useMemo, useState } from 'react';
 import type { RunDetail, RunObligation } from '@/core/evidence';
 import { writeCsvTrace } from '@/core/formats';
+import { ofCase } from '@/core/project';
 import { plural, sentenceOf, shortfallWords, timeWords } from '@/core/wording';
 import { useReplay } from '../engine/useReplay';
 import { saveText } from '../parts/saveText';
@@ -132,28 +133,45 @@ function firstChoice(run: RunDetail, search: { get(key: string): string | null }
   );
 }
 
+/** What the case itself expected and was not so. */
+function Unmet({ run }: { readonly run: RunDetail }) {
+  const count = run.obligations.filter((one) => one.requirement === ofCase && one.obligation.outcome !== 'met').length;
+  return count === 0 ? null : (
+    <>
+      ; <span className="text-fail">{plural(count, 'expectation')} of the case not met</span>
+    </>
+  );
+}
+
 /** The headline: what this run breaks, and how much it met. */
 function Answer({ run }: { readonly run: RunDetail }) {
+  const owed = run.obligations.filter((one) => one.requirement !== ofCase);
   const { broken, met } = useMemo(() => {
     const ids = (outcome: string): string[] => [
-      ...new Set(run.obligations.filter((one) => one.obligation.outcome === outcome).map((one) => one.requirement)),
+      ...new Set(run.obligations.filter((one) => one.requirement !== ofCase && one.obligation.outcome === outcome).map((one) => one.requirement)),
     ];
     const failing = ids('broken');
     return { broken: failing, met: ids('met').filter((id) => !failing.includes(id)) };
   }, [run]);
-  const worst = run.obligations
+  const unmet = run.obligations.length - owed.length > 0 ? <Unmet run={run} /> : null;
+  const worst = owed
     .filter((one) => one.obligation.outcome === 'broken')
     .reduce<RunObligation | undefined>(
       (best, one) => (best && (best.obligation.margin?.measure ?? 0) <= (one.obligation.margin?.measure ?? 0) ? best : one),
       undefined,
     );
-  if (!worst) return <>Breaks nothing; {plural(met.length, 'requirement')} met.</>;
+  if (!worst)
+    return (
+      <>
+        Breaks nothing; {plural(met.length, 'requirement')} met{unmet}.
+      </>
+    );
   const { margin, at } = worst.obligation;
   return (
     <>
       Breaks <strong className="font-semibold">{worst.requirement}</strong>
       {margin ? ` by ${shortfallWords(margin)}` : ''} at {timeWords(at)}
-      {broken.length > 1 ? ` and ${plural(broken.length - 1, 'other')}` : ''}; {plural(met.length, 'other requirement')} met.
+      {broken.length > 1 ? ` and ${plural(broken.length - 1, 'other')}` : ''}; {plural(met.length, 'other requirement')} met{unmet}.
     </>
   );
 }

@@ -2,7 +2,7 @@
 import Link from 'next/link';
 import { useMemo } from 'react';
 import type { RunDetail } from '@/core/evidence';
-import { discountOf, type RunResult } from '@/core/project';
+import { discountOf, ofCase, type RunResult } from '@/core/project';
 import { useReplay } from '../../engine/useReplay';
 import { RunView } from '../../run/RunView';
 
@@ -55,6 +55,13 @@ function detailOf(result: RunResult, kept: KeptOfRun, { slug, address, number }:
   const discounted = discountOf(result);
   const sentenceOf = (requirement: string, criterion: string): string =>
     kept.sentences.find((one) => one.requirement === requirement && one.criterion === criterion)?.sentence ?? '';
+  const expected = result.expected.map(({ text, ...obligation }, ordinal) => ({
+    requirement: ofCase,
+    criterion: text,
+    sentence: '',
+    ordinal,
+    obligation,
+  }));
   const owed = result.results.flatMap(({ requirement, name, obligations }) =>
     obligations.map((obligation, ordinal) => ({
       requirement,
@@ -79,7 +86,9 @@ function detailOf(result: RunResult, kept: KeptOfRun, { slug, address, number }:
     ...(result.error ? { error: result.error } : {}),
     ...(discounted ? { discounted } : {}),
     ...(result.gaveUp ? { gaveUp: result.gaveUp.text } : {}),
-    obligations: owed.sort((a, b) => a.obligation.from - b.obligation.from || a.requirement.localeCompare(b.requirement) || a.ordinal - b.ordinal),
+    obligations: [...expected, ...owed].sort(
+      (a, b) => a.obligation.from - b.obligation.from || a.requirement.localeCompare(b.requirement) || a.ordinal - b.ordinal,
+    ),
     untriggered: [...new Set(result.results.map((one) => one.requirement))].filter((id) =>
       result.results.every((one) => one.requirement !== id || one.verdict === 'none'),
     ),
