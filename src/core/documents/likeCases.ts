@@ -15,6 +15,8 @@ export interface CaseDocument {
   readonly raw: RawCase;
   /** Files of the cases it is like, the nearest first. */
   readonly takenOver: readonly string[];
+  /** The case it is like, by its name. */
+  readonly like?: string;
 }
 
 /** Values by names; a case that is like another one holds its own over the other's, name by name. */
@@ -81,7 +83,7 @@ function tellUnknown(like: string, document: ReadDocument, written: ReadonlyMap<
 }
 
 function laidOver(base: CaseDocument, { document, raw }: WrittenCaseDocument): CaseDocument {
-  const { like: _like, ...own } = raw;
+  const { like, ...own } = raw;
   // What a case is called, is about, is meant for and is tagged with is its own alone.
   const { about: _about, meant_for: _meantFor, tags: _tags, stop, end, ...inherited } = base.raw;
   // When it ends is one thing, however it is said.
@@ -93,6 +95,7 @@ function laidOver(base: CaseDocument, { document, raw }: WrittenCaseDocument): C
     document: layered(document, own, base.document),
     raw: { ...inherited, ...ending, ...own, ...merged, loop: own.loop ?? inherited.loop },
     takenOver: [base.document.file, ...base.takenOver],
+    ...(like === undefined ? {} : { like }),
   };
 }
 

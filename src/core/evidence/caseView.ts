@@ -26,3 +26,10 @@ export interface CaseView {
     readonly discounted?: string;
   };
 }
+
+/** The cases whose newest run triggers a criterion. */
+export interface CriterionTriggers {
+  readonly requirement: string;
+  readonly criterion: string;
+  readonly cases: readonly string[];
+}

@@ -1,4 +1,4 @@
-import { isCollection, isMap, isNode, type Node } from 'yaml';
+import { isCollection, isMap, isNode, isScalar, type Node } from 'yaml';
 import { parsedYaml } from './depth';
 import type { Path } from './nodes';
 
@@ -29,7 +29,10 @@ export function changeDocument(text: string, changes: readonly DocumentChange[])
 /** Up to so many entries, none of which holds others, stand on one line. */
 const mostOnLine = 8;
 
+/** Written as a person would. */
 function onOneLine(node: Node): Node {
+  // Truths as the languages of controllers write them.
+  if (isScalar(node) && typeof node.value === 'boolean') node.source = node.value ? 'TRUE' : 'FALSE';
   if (!isCollection(node)) return node;
   const inside: unknown[] = isMap(node) ? node.items.map((pair) => pair.value) : node.items;
   for (const one of inside) if (isNode(one)) onOneLine(one);

@@ -2,3 +2,4 @@ export { readCases, readPaces } from './cases';
 export { readLedger } from './ledger';
 export { writeReport } from './report';
 export { readRun, readRunOrder } from './run';
+export { readTriggered } from './triggered';

@@ -145,7 +145,10 @@ export async function saveFiles(
   const from = await findRevision(db, project.id, base);
   if (from === undefined) return db.transaction(async (tx) => ({ conflict: await lockNewest(tx, project.id) }));
   const texts = new Map((await readFiles(db, from)).map((file) => [file.path, file.text]));
-  for (const { path, text } of changed) texts.set(path, text.replace(/\r\n/g, '\n'));
+  for (const { path, text } of changed) {
+    if (text === '') texts.delete(path);
+    else texts.set(path, text.replace(/\r\n/g, '\n'));
+  }
   const files = [...texts].map(([path, text]) => ({ path, text }));
   const { faults } = await checkApart(files);
   if (faults.length > 0) return { faults };

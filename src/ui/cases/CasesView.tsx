@@ -41,6 +41,9 @@ export function CasesView({ slug, cases }: { readonly slug: string; readonly cas
             {words}
           </Link>
         ))}
+        <Link href={`/p/${slug}/cases/edit?case=`} className="act">
+          New case
+        </Link>
         <button type="button" className="act act-first" disabled={cases.length === 0} onClick={() => void run()}>
           Run all
         </button>
@@ -56,7 +59,11 @@ export function CasesView({ slug, cases }: { readonly slug: string; readonly cas
           <Link className="underline" href={`/p/${slug}/desk`}>
             the desk
           </Link>{' '}
-          and save what you did as a case; or write one as a document under cases/: stimuli over time, or a script of steps.
+          and save what you did as a case; or{' '}
+          <Link className="underline" href={`/p/${slug}/cases/edit?case=`}>
+            write one
+          </Link>
+          : stimuli over time, or a script of steps.
         </p>
       )}
       <ul className="mt-3 border-ink border-t">
@@ -81,9 +88,14 @@ function CaseRow({ slug, of, run }: { readonly slug: string; readonly of: CaseVi
         {of.changes.length > 0 && <p className="figure mt-1 text-soft">{of.changes.join(' · ')}</p>}
       </div>
       <div className="flex flex-col items-start gap-1.5">
-        <button type="button" className="act" aria-label={`Run ${of.name}`} onClick={run}>
-          Run
-        </button>
+        <span className="flex gap-2">
+          <button type="button" className="act" aria-label={`Run ${of.name}`} onClick={run}>
+            Run
+          </button>
+          <Link href={`/p/${slug}/cases/edit?case=${encodeURIComponent(of.name)}`} className="act" aria-label={`Edit ${of.name}`}>
+            Edit
+          </Link>
+        </span>
         {of.run ? <NewestRun slug={slug} run={of.run} stopSeconds={of.stopSeconds} /> : <span className="text-lack">not run yet</span>}
       </div>
     </li>

@@ -17,7 +17,8 @@ export function useDrafts(slug: string, revision: number, files: readonly Source
   const all = useMemo(() => {
     const texts = new Map(files.map((file) => [file.path, file.text]));
     for (const [path, { text }] of drafts.texts) texts.set(path, text);
-    return [...texts].map(([path, text]) => ({ path, text }));
+    // A document without a text is taken out when it is saved.
+    return [...texts].filter(([, text]) => text !== '').map(([path, text]) => ({ path, text }));
   }, [files, drafts.texts]);
   return {
     /** All documents as they are now, drafts in place of what they change. */

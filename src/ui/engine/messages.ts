@@ -2,11 +2,11 @@ import type { Composed, Response } from '@/core/campaign';
 import type { Answered, CompareSettings, SignalComparison, TraceComparison } from '@/core/compare';
 import type { SourceFile } from '@/core/documents';
 import type { Preview, PreviewOn, WhyNot } from '@/core/explain';
-import type { Place } from '@/core/fault';
+import type { Fault, Place } from '@/core/fault';
 import type { FitResult } from '@/core/fit';
 import type { LinearAnswer, LinearQuestion } from '@/core/linear';
 import type { ModelView } from '@/core/picture';
-import type { RunOrder, RunResult } from '@/core/project';
+import type { EditedCase, RunOrder, RunResult, TriggeredBy } from '@/core/project';
 import type { Reading } from '@/core/reading';
 import type { Gathered, Renamed } from '@/core/refactor';
 import type { Brought, BroughtIn, Difference, RequirementChange, RequirementsInspection, SentenceMeaning } from '@/core/requirements';
@@ -136,6 +136,15 @@ export interface EngineTalk {
       readonly parameters: readonly string[];
     };
     readonly answer: FitResult;
+  };
+  /** A case while it is being edited, and its run. */
+  readonly 'edit case': {
+    readonly ask: { readonly files: readonly SourceFile[]; readonly file: string };
+    readonly answer: {
+      readonly faults: readonly Fault[];
+      readonly view?: EditedCase;
+      readonly run?: { readonly trace: Trace; readonly triggered: readonly TriggeredBy[]; readonly result: RunResult; readonly ms: number };
+    };
   };
   /** A campaign document while it is being composed. */
   readonly compose: { readonly ask: { readonly files: readonly SourceFile[]; readonly file: string }; readonly answer: Composed };

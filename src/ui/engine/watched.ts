@@ -4,7 +4,19 @@ import type { EngineAnswer, EngineKind, EngineTalk } from './messages';
 const longestMs = 30_000;
 
 /** Questions that make runs take their time. */
-const slow: ReadonlySet<EngineKind> = new Set(['run', 'why', 'trial', 'trial point', 'compare', 'linear', 'probe', 'fit', 'preview', 'responses']);
+const slow: ReadonlySet<EngineKind> = new Set([
+  'run',
+  'why',
+  'trial',
+  'trial point',
+  'compare',
+  'linear',
+  'probe',
+  'fit',
+  'preview',
+  'responses',
+  'edit case',
+]);
 
 /** Questions whose documents the engine keeps for those that follow. */
 const remembered: ReadonlySet<EngineKind> = new Set(['requirements', 'trial', 'campaign']);

@@ -10,6 +10,7 @@ import type { Trace } from '@/core/trace';
 import { adoptSetting, SolverTrial, trialGrid } from '@/core/trial';
 import { changeDocument, replaceScalar } from '@/core/yaml';
 import { caseOfRunIn, composeIn, openCampaign, responsesOf } from './campaignRuns';
+import { caseIn } from './caseRun';
 import { compareRuns, trustIn } from './compareRuns';
 import type { EngineAnswer, EngineKind, EngineRequest, EngineTalk } from './messages';
 import { fitChoices, fitOf, linearOf, probeOf } from './plantQuestions';
@@ -94,6 +95,7 @@ const handlers: Handlers = {
   probe: probeOf,
   'fit choices': fitChoices,
   fit: fitOf,
+  'edit case': caseIn,
   compose: composeIn,
   'change document': ({ text, changes }) => changeDocument(text, changes),
   campaign: openCampaign,
@@ -124,5 +126,6 @@ function buffersOf(value: EngineTalk[EngineKind]['answer']): Transferable[] {
 function traceIn(value: EngineTalk[EngineKind]['answer']): Trace | undefined {
   if (typeof value !== 'object' || value === null) return undefined;
   if ('trace' in value) return value.trace;
+  if ('run' in value) return value.run?.trace;
   return 'shown' in value ? value.shown.trace : undefined;
 }

@@ -63,7 +63,11 @@ function wayOf(slug: string, { id, result, bearingCases }: LedgerRow): WayProps 
   if (reason.startsWith('not tested')) return { what: 'Nothing to run: it is verified in another way.' };
   switch (reason) {
     case 'untriggered':
-      return { what: 'Make its condition happen by hand at the desk, and save what you did as a case.', ...desk };
+      return {
+        what: 'Write a case that makes its condition happen: its run is shown while you draw. Or try it by hand at the desk.',
+        href: `${place}/cases/edit?for=${encodeURIComponent(id)}`,
+        label: 'Write a case',
+      };
     case 'no case':
     case 'not run':
     case 'out of date':

@@ -1,0 +1,50 @@
+'use client';
+import type { CriterionTriggers } from '@/core/evidence';
+import { marginWords, plural } from '@/core/wording';
+import type { EngineTalk } from '../../engine/messages';
+
+interface TriggeredProps {
+  readonly run: EngineTalk['edit case']['answer']['run'];
+  readonly name: string;
+  readonly triggered: readonly CriterionTriggers[];
+  /** The requirement the case is written for. */
+  readonly wanted: string | undefined;
+}
+
+/** The criteria that the case triggers, with their margins, and which of them it alone does. */
+export function Triggered({ run, name, triggered, wanted }: TriggeredProps) {
+  const shown = [...(run?.triggered ?? [])].sort((a, b) => (a.worst?.margin?.measure ?? 0) - (b.worst?.margin?.measure ?? 0));
+  const others = (one: (typeof shown)[number]): number =>
+    triggered.find((other) => other.requirement === one.requirement && other.criterion === one.criterion)?.cases.filter((test) => test !== name)
+      .length ?? 0;
+  const isReached = shown.some((one) => one.requirement === wanted);
+  return (
+    <section className="min-h-0 flex-[2] overflow-y-auto border-ink border-t px-4 py-3" aria-label="What it triggers">
+      <h2 className="font-bold">What it triggers</h2>
+      {wanted !== undefined && (
+        <p role="status" className={isReached ? 'text-pass' : 'text-lack'}>
+          {isReached ? `${wanted} is triggered.` : `${wanted} is not triggered yet.`}
+        </p>
+      )}
+      {run && shown.length === 0 && <p className="text-soft">Nothing yet: no condition of a criterion occurs in its run.</p>}
+      <ul>
+        {shown.map((one) => (
+          <li key={`${one.requirement} ${one.criterion}`} className="border-rule border-b py-1">
+            <span className="flex items-baseline gap-2">
+              <span className="figure whitespace-nowrap">{one.requirement}</span>
+              <span className="truncate text-[12.5px] text-soft">{one.criterion}</span>
+              <span
+                className={`figure ml-auto whitespace-nowrap ${one.verdict === 'fail' ? 'font-bold text-fail' : one.verdict === 'inconclusive' ? 'text-lack' : 'text-pass'}`}
+              >
+                {one.worst?.margin ? marginWords(one.worst.margin) : one.verdict} <span className="text-lack">×{one.obligations}</span>
+              </span>
+            </span>
+            <span className="block text-[12px] text-soft">
+              {others(one) === 0 ? <b className="text-ink">no other case triggers it</b> : `${plural(others(one), 'other case')} too`}
+            </span>
+          </li>
+        ))}
+      </ul>
+    </section>
+  );
+}
