@@ -51,7 +51,14 @@ try {
   const service = database.also('service');
   maintain(database.url, 'migrate');
   maintain(service, 'migrate');
-  for (const demo of [...demos, 'tests/projects/kettle', 'tests/projects/tank', 'tests/projects/coldstore', 'tests/projects/glasshouse'])
+  for (const demo of [
+    ...demos,
+    'tests/projects/kettle',
+    'tests/projects/tank',
+    'tests/projects/coldstore',
+    'tests/projects/glasshouse',
+    'tests/projects/dryer',
+  ])
     maintain(database.url, 'seed', demo);
   const log = '.ovrand/test.log';
   mkdirSync('.ovrand', { recursive: true });

@@ -45,7 +45,9 @@ function checkUnits(component: ComponentDocument, faults: Faults): void {
           'unknown-unit',
           component.document.place([group, name, 'unit']),
           `"${port.unit}" is not a unit.`,
-          'Write it as in UCUM: m, mm/s, m3/s, kPa, Cel, %, deg.',
+          /Cel/.test(unit)
+            ? 'Rates and products of temperatures are written with K: K/s, kJ/K.'
+            : 'Write it as in UCUM: m, mm/s, m3/s, kPa, Cel, %, deg.',
         );
       }
       if (port.min !== undefined && port.max !== undefined && port.min > port.max) {

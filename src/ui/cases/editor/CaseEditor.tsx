@@ -184,6 +184,7 @@ function Answer({ name, found, problem, triggered }: AnswerProps) {
       (other) => other.requirement === one.requirement && other.criterion === one.criterion && other.cases.some((test) => test !== name),
     );
   const added = run.triggered.filter(isNew).length;
+  const unmet = run.result.expected.filter((one) => one.outcome !== 'met').length;
   return (
     <>
       <strong className="font-semibold">{name}</strong> triggers {plural(run.triggered.length, 'criterion', 'criteria')}
@@ -197,7 +198,13 @@ function Answer({ name, found, problem, triggered }: AnswerProps) {
       ) : (
         ', none fails'
       )}
-      {added > 0 && <>; {added} that no other case triggers</>}.
+      {added > 0 && <>; {added} that no other case triggers</>}
+      {unmet > 0 && (
+        <>
+          ; <span className="text-fail">{unmet === 1 ? '1 expectation is' : `${unmet} expectations are`} not met</span>
+        </>
+      )}
+      .
     </>
   );
 }

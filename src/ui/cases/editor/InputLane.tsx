@@ -105,7 +105,7 @@ function Course({ input: { points, start }, lane: { x, y, height } }: { readonly
   return (
     <>
       <clipPath id={clip}>
-        <rect x={labelWidth - 8} y={0} width={laneWidth + 16} height={height} />
+        <rect x={labelWidth} y={0} width={laneWidth} height={height} />
       </clipPath>
       <path
         clipPath={`url(#${clip})`}

@@ -39,7 +39,9 @@ export function RunUnder({ run: { trace, result, triggered }, view, window }: Ru
   const names = chosen ?? first;
   const columns = names.flatMap((name) => trace.columns.find((one) => one.name === name) ?? []).slice(0, mostLanes);
   const others = trace.columns.filter((one) => !names.includes(one.name)).map(({ name, unit }) => ({ name, unit, about: '' }));
-  const broken = result.results.flatMap((one) => one.obligations.filter((owed) => owed.outcome === 'broken')).slice(0, 20);
+  const broken = result.results
+    .flatMap((one) => one.obligations.filter((owed) => owed.outcome === 'broken' && owed.until >= window.from && owed.from <= window.until))
+    .slice(0, 20);
   return (
     <section className="mt-6" aria-label="The run of the case">
       <div className="mb-1.5 flex items-center gap-3">

@@ -71,6 +71,6 @@ export function ScriptEditor({ view, change }: ScriptEditorProps) {
 }
 
 /** A truth by its name; a number held against 0, which is changed in the step. */
-function conditionOf({ name, isTruth, unit }: Nameable): string {
-  return isTruth ? name : `${name} >= 0${unit ? ` ${unit}` : ''}`;
+function conditionOf({ name, isTruth }: Nameable): string {
+  return isTruth ? name : `${name} >= 0`;
 }

@@ -1,0 +1,147 @@
+import { readFile } from 'node:fs/promises';
+import type { Browser, Locator, Page } from 'playwright-core';
+import { afterAll, beforeAll, describe, expect, it } from 'vitest';
+import { openBrowser, openPage } from '../support/browser';
+import { appAddress } from '../support/stack';
+
+let browser: Browser;
+beforeAll(async () => {
+  browser = await openBrowser();
+});
+afterAll(() => browser.close());
+const home = (): string => `${appAddress()}/p/grain-dryer`;
+
+async function middle(of: Locator): Promise<{ x: number; y: number }> {
+  const box = await of.boundingBox();
+  if (!box) throw new Error('it is not on the page');
+  return { x: box.x + box.width / 2, y: box.y + box.height / 2 };
+}
+
+/** Takes hold of a point and moves it along. */
+async function drag(page: Page, from: Locator, by: number): Promise<void> {
+  const { x, y } = await middle(from);
+  await page.mouse.move(x, y);
+  await page.mouse.down();
+  for (let part = 1; part <= 8; part += 1) await page.mouse.move(x + (by * part) / 8, y);
+  await page.mouse.up();
+}
+
+describe('a case', () => {
+  it('is drawn from a requirement that nothing triggers: its verdict changes while a point is dragged; text and lanes are one history', async () => {
+    const { page, problems } = await openPage(browser);
+    await page.goto(`${home()}/cases/edit?for=GD-04`);
+    await page.getByRole('button', { name: 'Begin a case for GD-04' }).click();
+    const triggers = page.getByRole('region', { name: 'What it triggers' });
+    await triggers.getByText('GD-04 is not triggered yet.').waitFor();
+    // The batch is started, and stopped some minutes later.
+    const lane = async (name: string, share: number): Promise<void> => {
+      const { x, y, width, height } = (await page.getByRole('group', { name: `Course of ${name}` }).boundingBox())!;
+      await page.mouse.dblclick(x + width * share, y + height / 2);
+    };
+    await lane('start', 0.2);
+    await page
+      .getByRole('slider', { name: /^start at / })
+      .nth(1)
+      .waitFor();
+    await lane('stop', 0.3);
+    await triggers.getByText('GD-04 is triggered.').waitFor();
+    await triggers.getByText('burner off').waitFor();
+    // Stopped before it was started: nothing dries, and nothing is owed.
+    await drag(page, page.getByRole('slider', { name: /^stop at [1-9]/ }), -160);
+    await triggers.getByText('GD-04 is not triggered yet.').waitFor();
+    await page.getByRole('button', { name: 'Undo' }).click();
+    await triggers.getByText('GD-04 is triggered.').waitFor();
+    await page.getByRole('button', { name: 'Save' }).click();
+    await page.getByText(/^Saved as revision/).waitFor();
+    await page.goto(`${home()}/cases`);
+    await page.getByRole('heading', { name: 'For GD-04' }).waitFor();
+    expect(problems).toEqual([]);
+    await page.close();
+  });
+
+  it('has a script whose steps are chosen, and is told what it expects and does not get', async () => {
+    const { page, problems } = await openPage(browser);
+    await page.goto(`${home()}/cases/edit?case=Mild%20day`);
+    await page.getByRole('heading', { name: /^Mild day triggers/ }).waitFor();
+    await page.getByRole('button', { name: 'Make one like it' }).click();
+    await page.getByRole('heading', { name: /^Like Mild day triggers/ }).waitFor();
+    await page.getByRole('button', { name: 'Wait until' }).click();
+    await page.getByRole('textbox', { name: 'Find what is waited for' }).fill('drying');
+    await page.keyboard.press('Enter');
+    await page.getByRole('textbox', { name: 'what is waited for' }).waitFor();
+    await page.getByRole('button', { name: 'Expect' }).click();
+    await page.getByRole('textbox', { name: 'Find what is expected' }).fill('hatch');
+    await page.keyboard.press('Enter');
+    await page.getByRole('heading', { name: /1 expectation is not met/ }).waitFor();
+    await page.getByRole('textbox', { name: 'within' }).fill('25 min');
+    await page.keyboard.press('Enter');
+    await page.getByRole('heading', { name: /expectation is not met/ }).waitFor({ state: 'detached' });
+    expect(problems).toEqual([]);
+    await page.close();
+  });
+});
+
+describe('a campaign', () => {
+  it('is composed without a name being typed, shows its family and its margins, and gives a case of its worst run', async () => {
+    const { page, problems } = await openPage(browser);
+    await page.goto(`${home()}/campaigns`);
+    await page.getByRole('button', { name: 'New campaign' }).click();
+    await page.getByRole('heading', { name: /^Campaign 1: 1 run/ }).waitFor();
+    for (const [letters, name] of [
+      ['water in the grain', 'bin.damp'],
+      ['rise of the air', 'bin.power'],
+    ] as const) {
+      await page.getByRole('button', { name: 'Add what varies' }).click();
+      await page.getByRole('textbox', { name: 'Find a parameter' }).fill(letters);
+      await page.keyboard.press('Enter');
+      await page.getByRole('button', { name: `Leave out ${name}` }).waitFor();
+    }
+    await page.getByRole('textbox', { name: 'to of bin.damp' }).fill('30');
+    await page.keyboard.press('Enter');
+    await page.getByRole('heading', { name: /^Campaign 1: \d+ runs/ }).waitFor();
+    await page.getByRole('button', { name: 'Save and run' }).click();
+    await page.waitForURL(/campaigns\/\d+/);
+    await page.getByRole('heading', { name: /^GD-\d\d.* in (all )?\d+( of \d+)? runs/ }).waitFor();
+    await page.getByRole('img', { name: 'Histogram of the margins' }).waitFor();
+    await page.getByRole('img', { name: /^Least margin over / }).waitFor();
+    await page.getByRole('img', { name: 'Responses of the runs' }).waitFor();
+    await page.getByText(/^\d+ of \d+ runs that stand for all/).waitFor();
+    // Any run is made again here, to the last byte.
+    await page
+      .getByRole('link', { name: /^run \d+$/ })
+      .first()
+      .click();
+    await page.getByText('replayed here: identical').waitFor();
+    await page.goBack();
+    await page.getByRole('button', { name: 'Make a case of it' }).first().click();
+    await page.getByRole('link', { name: 'Show the case' }).click();
+    await page.getByRole('heading', { name: /^Campaign 1, run \d+$/ }).waitFor();
+    expect(problems).toEqual([]);
+    await page.close();
+  });
+
+  it('ends as soon as its claim is decided; a reload loses nothing; its runs are saved as a table', async () => {
+    const { page, problems } = await openPage(browser);
+    await page.goto(`${home()}/campaigns?campaign=Harvest`);
+    await page.getByRole('heading', { name: /^Harvest: 300 runs/ }).waitFor();
+    await page.getByRole('region', { name: 'Ends' }).getByRole('combobox').first().selectOption('claim');
+    await page.getByRole('combobox', { name: 'that' }).selectOption('GD-01');
+    await page.getByRole('spinbutton', { name: 'fails in at most' }).fill('5');
+    await page.keyboard.press('Enter');
+    await page.locator('.cm-content').getByText('at_most').waitFor();
+    await page.getByRole('button', { name: 'Save and run' }).click();
+    await page.waitForURL(/campaigns\/\d+/);
+    await page.getByText(/^Decided: GD-01 fails in at most 5\s% of runs, at 95\s% confidence \(0 of \d+ runs failed\)\.$/).waitFor();
+    await page.reload();
+    await page.getByText(/^Decided: GD-01/).waitFor();
+    const [download] = await Promise.all([page.waitForEvent('download'), page.getByRole('link', { name: 'Save all runs as CSV' }).click()]);
+    const lines = (await readFile(await download.path(), 'utf8')).trim().split('\n');
+    const decided = Number(/\(0 of (\d+) runs/.exec((await page.getByText(/^Decided: GD-01/).textContent()) ?? '')?.[1]);
+    expect(lines).toHaveLength(decided + 1);
+    expect(decided).toBeLessThan(300);
+    await page.goto(`${home()}?at=GD-01`);
+    await page.getByRole('region', { name: 'In campaigns' }).getByText('Harvest').waitFor();
+    expect(problems).toEqual([]);
+    await page.close();
+  });
+});
