@@ -1,4 +1,5 @@
 // npm run bench: builds and runs the benchmarks on one core. npm run bench:desk and bench:lanes: those of the desk and of long lanes, in a browser, while npm run demo serves.
+// npm run bench:campaign has a database and a web server of its own (scripts/benchCampaign.mjs).
 import { spawnSync } from 'node:child_process';
 import path from 'node:path';
 import { fileURLToPath } from 'node:url';

@@ -22,6 +22,7 @@ export async function bundle() {
       bench: 'benchmarks/main.ts',
       'bench-desk': 'benchmarks/deskPage.ts',
       'bench-lanes': 'benchmarks/lanesPage.ts',
+      'bench-campaign': 'benchmarks/campaign.ts',
       fuzz: 'benchmarks/fuzz.ts',
     }),
     platform: 'node',

@@ -45,7 +45,7 @@ function checkUnits(component: ComponentDocument, faults: Faults): void {
           'unknown-unit',
           component.document.place([group, name, 'unit']),
           `"${port.unit}" is not a unit.`,
-          /Cel/.test(unit)
+          /Cel/.test(port.unit)
             ? 'Rates and products of temperatures are written with K: K/s, kJ/K.'
             : 'Write it as in UCUM: m, mm/s, m3/s, kPa, Cel, %, deg.',
         );

@@ -1,4 +1,5 @@
-import { and, desc, eq, inArray } from 'drizzle-orm';
+import { and, count, desc, eq, inArray, isNotNull, max } from 'drizzle-orm';
+import { LRUCache } from 'lru-cache';
 import type { Obligation } from '@/core/criteria';
 import {
   changedSinceRuns,
@@ -17,8 +18,37 @@ import { type Database, tables } from '@/server/database';
 import { openRevision, type ProjectHead } from '@/server/projects';
 import { type AgedRun, changedSince } from './changedSince';
 
-/** What is known of every requirement, from the newest run of each case. */
+/** Ledgers as they were worked out last, by what they rest on. */
+const kept = new LRUCache<string, Promise<Ledger>>({ max: 8 });
+
+/** What is known of every requirement, from the newest run of each case. It is worked out once for a revision and the runs and campaigns there are: a page and what stands around it ask for the same. */
 export async function readLedger(db: Database, head: ProjectHead): Promise<Ledger> {
+  const key = await restingOn(db, head);
+  const known = kept.get(key);
+  if (known) return known;
+  const made = workOut(db, head);
+  kept.set(key, made);
+  made.catch(() => kept.delete(key));
+  return made;
+}
+
+/** What a ledger rests on beside the revision: the runs that are done and the campaigns that are summed up. */
+async function restingOn(db: Database, head: ProjectHead): Promise<string> {
+  const { runs, campaigns } = tables;
+  const [[done], [over]] = await Promise.all([
+    db
+      .select({ count: count(), newest: max(runs.id), last: max(runs.finishedAt) })
+      .from(runs)
+      .where(and(eq(runs.projectId, head.id), eq(runs.state, 'done'))),
+    db
+      .select({ count: count(), newest: max(campaigns.id) })
+      .from(campaigns)
+      .where(and(eq(campaigns.projectId, head.id), isNotNull(campaigns.summary))),
+  ]);
+  return JSON.stringify([head.revisionId, done, over]);
+}
+
+async function workOut(db: Database, head: ProjectHead): Promise<Ledger> {
   const project = await openRevision(db, head.revisionId);
   const runs = await newestRuns(db, head.id);
   const today = todayOf(project);
@@ -51,12 +81,12 @@ export async function readLedger(db: Database, head: ProjectHead): Promise<Ledge
       bearingCases: bearing(current, raw.requirement),
     };
   });
-  const count = (state: string): number => rows.filter((row) => row.result.state === state).length;
+  const countOf = (state: string): number => rows.filter((row) => row.result.state === state).length;
   return {
     rows,
-    pass: count('pass'),
-    fail: count('fail'),
-    lacksEvidence: count('lacks evidence'),
+    pass: countOf('pass'),
+    fail: countOf('fail'),
+    lacksEvidence: countOf('lacks evidence'),
     reasons: tally(rows.filter((row) => row.result.state === 'lacks evidence').map((row) => row.result.reason)),
     casesToRun: casesToRun(
       project,

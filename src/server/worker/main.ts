@@ -11,7 +11,7 @@ const reclaimEveryMs = 1000;
 
 /** The worker process: any number of them, on any machine that reaches the database, may run side by side. */
 const db = database();
-const pool = new RunPool();
+const pool = new RunPool(Number(process.env.OVRAND_JOBS) || undefined);
 const stopping = new AbortController();
 const lease = await takeLease(db, () => {
   // Without its lock the worker counts as dead and its runs are given to others; it must not go on.

@@ -12,7 +12,6 @@ import type { Gathered, Renamed } from '@/core/refactor';
 import type { Brought, BroughtIn, Difference, RequirementChange, RequirementsInspection, SentenceMeaning } from '@/core/requirements';
 import type { Trace } from '@/core/trace';
 import type { SolverSetting, TrialPoint } from '@/core/trial';
-import type { DocumentChange } from '@/core/yaml';
 
 /** What a run is compared with: that of another case, or a recording as CSV. */
 /** Another case, the first one with another plant, or a recording. */
@@ -148,10 +147,6 @@ export interface EngineTalk {
   };
   /** A campaign document while it is being composed. */
   readonly compose: { readonly ask: { readonly files: readonly SourceFile[]; readonly file: string }; readonly answer: Composed };
-  readonly 'change document': {
-    readonly ask: { readonly text: string; readonly changes: readonly DocumentChange[] };
-    readonly answer: string | undefined;
-  };
   /** Makes a campaign ready, so that some of its runs can be made again; the two questions below are about it. */
   readonly campaign: {
     readonly ask: { readonly files: readonly SourceFile[]; readonly campaign: string };

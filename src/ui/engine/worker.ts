@@ -8,7 +8,7 @@ import { definitionAt, gatherParts, renameAt } from '@/core/refactor';
 import { bringIn, editRequirement, inspectRequirements, meaningOf, takeIn } from '@/core/requirements';
 import type { Trace } from '@/core/trace';
 import { adoptSetting, SolverTrial, trialGrid } from '@/core/trial';
-import { changeDocument, replaceScalar } from '@/core/yaml';
+import { replaceScalar } from '@/core/yaml';
 import { caseOfRunIn, composeIn, openCampaign, responsesOf } from './campaignRuns';
 import { caseIn } from './caseRun';
 import { compareRuns, trustIn } from './compareRuns';
@@ -97,7 +97,6 @@ const handlers: Handlers = {
   fit: fitOf,
   'edit case': caseIn,
   compose: composeIn,
-  'change document': ({ text, changes }) => changeDocument(text, changes),
   campaign: openCampaign,
   responses: responsesOf,
   'case of run': caseOfRunIn,

@@ -3,13 +3,13 @@ import { Command } from 'cmdk';
 import { useRouter } from 'next/navigation';
 import { Dialog } from 'radix-ui';
 import { useEffect, useState } from 'react';
+import { useFetched } from '../hooks/useFetched';
 import { startRuns } from '../progress/useProgress';
 import { exchangeTheme } from './theme';
 
 interface PaletteProps {
   readonly slug: string;
   readonly projects: readonly { readonly slug: string; readonly name: string }[];
-  readonly requirements: readonly { readonly id: string; readonly text: string }[];
   readonly cases: readonly { readonly name: string; readonly runId?: number }[];
   readonly campaigns: readonly string[];
 }
@@ -90,8 +90,12 @@ function Doings({ slug, cases, close, tell }: DoingsProps) {
   );
 }
 
-function Places({ slug, projects, requirements, cases, campaigns, close }: PaletteProps & { readonly close: () => void }) {
+function Places({ slug, projects, cases, campaigns, close }: PaletteProps & { readonly close: () => void }) {
   const router = useRouter();
+  // Thousands of requirements come when they are looked for, not with each page.
+  const { found: requirements = [] } = useFetched<readonly { readonly id: string; readonly text: string }[]>(
+    `/api/projects/${slug}/requirements?as=list`,
+  );
   const go = (href: string) => () => {
     close();
     router.push(href);

@@ -33,7 +33,6 @@ export default async function ProjectLayout({ children, params }: { readonly chi
         campaigns: String(checked.campaigns.length),
         evidence: `${ledger.pass}/${ledger.rows.length}`,
       }}
-      requirements={ledger.rows.map(({ id, text }) => ({ id, text }))}
       cases={cases.map(({ name, run }) => ({ name, ...(run ? { runId: run.id } : {}) }))}
       campaigns={checked.campaigns.map((one) => one.document.raw.campaign)}
       progress={progress}

@@ -1,9 +1,8 @@
 'use client';
 import { useMemo } from 'react';
 import type { Composed } from '@/core/campaign';
-import type { DocumentChange } from '@/core/yaml';
+import { changeDocument, type DocumentChange } from '@/core/yaml';
 import type { useDrafts } from '../../drafts/useDrafts';
-import { askEngine } from '../../engine/engine';
 import { useAsked } from '../../hooks/useAsked';
 
 export interface Composer {
@@ -19,9 +18,8 @@ export function useComposer(drafts: ReturnType<typeof useDrafts>, file: string |
   const { found } = useAsked('compose', ask);
   const change = (...changes: readonly DocumentChange[]): void => {
     if (file === undefined) return;
-    void askEngine('change document', { text: drafts.text(file), changes }).then((text) => {
-      if (text !== undefined) drafts.edit(file, text);
-    });
+    const text = changeDocument(drafts.text(file), changes);
+    if (text !== undefined) drafts.edit(file, text);
   };
   return { view: found?.file === file ? found : undefined, change };
 }

@@ -1,8 +1,7 @@
 'use client';
 import { useMemo } from 'react';
-import type { DocumentChange } from '@/core/yaml';
+import { changeDocument, type DocumentChange } from '@/core/yaml';
 import type { useDrafts } from '../../drafts/useDrafts';
-import { askEngine } from '../../engine/engine';
 import type { EngineTalk } from '../../engine/messages';
 import { useNewest } from '../../hooks/useNewest';
 
@@ -21,9 +20,9 @@ export function useCase(drafts: ReturnType<typeof useDrafts>, file: string | und
   const { found, problem, waiting } = useNewest('edit case', ask);
   const change = (changes: readonly DocumentChange[], goesOn = false): void => {
     if (file === undefined) return;
-    void askEngine('change document', { text: drafts.text(file), changes }).then((text) => {
-      if (text !== undefined) drafts.edit(file, text, goesOn);
-    });
+    // At once, and not behind a run that the engine is at: what is dragged has to follow the hand.
+    const text = changeDocument(drafts.text(file), changes);
+    if (text !== undefined) drafts.edit(file, text, goesOn);
   };
   return { found, problem, waiting, change };
 }

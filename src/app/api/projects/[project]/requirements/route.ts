@@ -1,8 +1,8 @@
 import { requirementItems, tableOf, writeCsvTable, writeMarkdown, writeReqif } from '@/core/requirements';
 import { database } from '@/server/database';
-import { findProject, readFiles } from '@/server/projects';
+import { findProject, openRevision, readFiles } from '@/server/projects';
 import { writeXlsx } from '@/server/tables';
-import { answer, refuse } from '../../../answer';
+import { answer, refuse, send } from '../../../answer';
 
 const kinds = {
   csv: 'text/csv; charset=utf-8',
@@ -11,10 +11,19 @@ const kinds = {
   reqif: 'application/xml; charset=utf-8',
 } as const;
 
+/** Ids and texts alone, to be found by. */
+async function listed(project: string): Promise<Response> {
+  const head = await findProject(database(), project);
+  if (!head) return refuse(404, 'There is no such project.');
+  const { requirements } = (await openRevision(database(), head.revisionId)).project;
+  return send(requirements.map(({ raw }) => ({ id: raw.requirement, text: raw.text })));
+}
+
 /** The requirements of the newest revision as a file: `?as=csv`, `md`, `xlsx` or `reqif`; the last in the document they came from, if one is kept. */
 export async function GET(request: Request, { params }: { params: Promise<{ project: string }> }): Promise<Response> {
   return answer(async () => {
     const as = new URL(request.url).searchParams.get('as') ?? '';
+    if (as === 'list') return listed((await params).project);
     if (!Object.hasOwn(kinds, as)) return refuse(400, 'Say as what: ?as=csv, md, xlsx or reqif.');
     const kind = as as keyof typeof kinds;
     const head = await findProject(database(), (await params).project);
