@@ -1,5 +1,6 @@
 import { beforeAll, describe, expect, it } from 'vitest';
 import { caseOfRun, laidCampaign } from '@/core/campaign';
+import { stimulusParts } from '@/core/cases';
 import type { SourceFile } from '@/core/documents';
 import { type CheckedProject, checkProject, orderRun, performRun } from '@/core/project';
 import { readFolder } from '@/server/folder';
@@ -121,5 +122,40 @@ describe('a case made of a run', () => {
     const project = checkProject(files);
     const laid = laidCampaign(project, campaign(project, 'Summer'));
     expect(caseOfRun(laid, 1, 'Hot day', ['cases/hot-day.yaml', 'cases/HOT-day-2.yaml']).path).toBe('cases/hot-day-3.yaml');
+  });
+});
+
+describe('what a stimulus is made of', () => {
+  const night = `cases: Night charge
+vary:
+  PART: { list: [VALUES] }
+`;
+  const of = (part: string, values: string) => withCampaign(night.replace('PART', part).replace('VALUES', values));
+
+  it('varies as if the document of the case said it, and makes a case that is that run', () => {
+    const plain = checkProject(files);
+    const parts = stimulusParts(plain.cases.find((one) => one.experiment.case === 'Night charge')!.document.raw);
+    expect(parts.length).toBeGreaterThan(0);
+    for (const part of parts.slice(0, 6)) {
+      const value = part.value * 1.01 + (part.isTime ? 0.25 : 0);
+      const project = of(part.name, String(value));
+      expect(project.faults).toEqual([]);
+      const laid = laidCampaign(project, campaign(project, 'X'));
+      const [run] = laid.runs().runs;
+      const made = caseOfRun(laid, 1, 'Made of it', []);
+      const written = checkProject([...files, made]);
+      expect(written.faults).toEqual([]);
+      const same = written.cases.find((one) => one.experiment.case === 'Made of it')!;
+      expect(same.experiment.stimuli).toEqual(run!.order.experiment.stimuli);
+      expect(performRun(orderRun(written, same)).result.traceHash).toBe(performRun(run!.order).result.traceHash);
+    }
+  });
+
+  it('is named to be found, and refused where it is not there or out of order', () => {
+    const [fault] = of('plugged.att', '5').faults;
+    expect(`${fault?.message} ${fault?.fix}`).toMatch(/There is no parameter or state "plugged.att".*Did you mean "plugged.at"/);
+    const project = checkProject(files);
+    const parts = stimulusParts(project.cases.find((one) => one.experiment.case === 'Loose plug')!.document.raw).map((one) => one.name);
+    expect(new Set(parts).size).toBe(parts.length);
   });
 });

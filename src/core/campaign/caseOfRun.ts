@@ -11,10 +11,11 @@ import { pointWords } from './words';
  */
 export function caseOfRun(laid: LaidCampaign, number: number, name: string, taken: readonly string[]): SourceFile {
   const test = laid.caseOf(number);
-  const { values, variant, seed } = laid.changesOf(number);
-  const parameters: Record<string, unknown> = {};
-  const initial: Record<string, unknown> = {};
-  for (const [key, value] of values) (laid.isStart(number, key) ? initial : parameters)[key] = value;
+  const { variant, seed } = laid.changesOf(number);
+  const { parameters, initial, stimuli = {} } = laid.rawChangesOf(number);
+  const { stimuli: before = {} } = test.document.raw;
+  // Courses that are as they were are taken over from the case it is like.
+  const courses = Object.fromEntries(Object.entries(stimuli).filter(([input, pieces]) => !isSame(pieces, before[input])));
   const entries: readonly (readonly [string, unknown])[] = [
     ['case', name],
     ['about', `Run ${number} of a campaign: ${pointWords(laid.pointOf(number), laid.quantities)}.`],
@@ -23,6 +24,7 @@ export function caseOfRun(laid: LaidCampaign, number: number, name: string, take
     ['seed', seed],
     ['parameters', hasAny(parameters)],
     ['initial', hasAny(initial)],
+    ['stimuli', hasAny(courses)],
   ];
   const text = changeDocument(
     '',
@@ -34,6 +36,10 @@ export function caseOfRun(laid: LaidCampaign, number: number, name: string, take
   return { path, text: text ?? '' };
 }
 
-function hasAny(values: Record<string, unknown> | undefined): Record<string, unknown> | undefined {
+function isSame(a: unknown, b: unknown): boolean {
+  return JSON.stringify(a) === JSON.stringify(b);
+}
+
+function hasAny(values: Readonly<Record<string, unknown>> | undefined): Readonly<Record<string, unknown>> | undefined {
   return values && Object.keys(values).length > 0 ? values : undefined;
 }

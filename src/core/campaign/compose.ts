@@ -1,5 +1,6 @@
+import { stimulusParts } from '@/core/cases';
 import { nameKey } from '@/core/language';
-import type { CheckedCampaign, CheckedProject } from '@/core/project';
+import type { CheckedCampaign, CheckedCase, CheckedProject } from '@/core/project';
 import type { RawCampaign } from '@/core/shapes';
 import type { Point } from '@/core/variation';
 import { laidCampaign } from './laid';
@@ -8,7 +9,7 @@ import { shortNames } from './words';
 /** Something that may vary over the runs of a campaign. */
 export interface Variable {
   readonly name: string;
-  readonly kind: 'parameter' | 'start of a state';
+  readonly kind: 'parameter' | 'start of a state' | 'part of a stimulus';
   readonly unit: string;
   readonly about: string;
   readonly min?: number;
@@ -51,7 +52,7 @@ export function composed(project: CheckedProject, file: string): Composed {
     allCases: project.cases.map((one) => one.experiment.case),
     tags: [...new Set(project.cases.flatMap((one) => one.document.raw.tags ?? []))].sort(),
     requirements: project.project.requirements.map(({ raw }) => raw.requirement),
-    variables: variablesOf(project, [...names]),
+    variables: [...variablesOf(project, [...names]), ...partsOf(project, chosen)],
     variants: variantsOf(project, [...names]),
     ...(campaign ? { runs: runsOf(project, campaign) } : {}),
   };
@@ -89,6 +90,29 @@ function variablesOf({ loops }: CheckedProject, keys: readonly string[]): Variab
       },
     ];
   });
+}
+
+/** What the stimuli of all cases have in common. */
+function partsOf({ loops }: CheckedProject, chosen: readonly CheckedCase[]): Variable[] {
+  const [first, ...others] = chosen;
+  if (!first) return [];
+  const lists = others.map((one) => stimulusParts(one.document.raw).map((part) => part.name));
+  return stimulusParts(first.document.raw)
+    .filter((part) => lists.every((list) => list.includes(part.name)))
+    .map(({ name, input, key, isTime, value }): Variable => {
+      const entry = loops.get(first.loop)?.catalogue.findEntry(input, ['input']);
+      const limits = isTime
+        ? { min: 0 }
+        : { ...(entry?.min === undefined ? {} : { min: entry.min }), ...(entry?.max === undefined ? {} : { max: entry.max }) };
+      return {
+        name,
+        kind: 'part of a stimulus',
+        unit: isTime ? 's' : (entry?.unit ?? ''),
+        about: `${key} of the course of ${input}`,
+        value,
+        ...limits,
+      };
+    });
 }
 
 function variantsOf({ project, loops }: CheckedProject, keys: readonly string[]): string[] {

@@ -5,9 +5,9 @@ import {
   type CheckedCase,
   type CheckedProject,
   changedCase,
-  isStart,
   orderRun,
   type RunOrder,
+  rawChanges,
   type StopRule,
 } from '@/core/project';
 import { type Level, type Point, pointsOf, type Quantity, variantName } from '@/core/variation';
@@ -90,9 +90,9 @@ export class LaidCampaign {
     return { values, ...(variant === undefined ? {} : { variant }), ...(seed === undefined ? {} : { seed }) };
   }
 
-  /** Whether what varies under a name is the start of a state in a run, and no parameter. */
-  isStart(number: number, name: string): boolean {
-    return isStart(this.project.loops, this.caseOf(number), name, this.changesOf(number).variant);
+  /** What a run changes, as the document of a case says it. */
+  rawChangesOf(number: number): ReturnType<typeof rawChanges> {
+    return rawChanges(this.project.loops, this.caseOf(number), this.changesOf(number));
   }
 
   /** The first case as its document has it. */

@@ -1,3 +1,4 @@
+import { stimulusParts } from '@/core/cases';
 import type { CampaignDocument, Project } from '@/core/documents';
 import type { Faults } from '@/core/fault';
 import { nameKey, nearestName } from '@/core/language';
@@ -43,7 +44,7 @@ export function checkCampaign(
       for (const test of chosen) checkVariants(own, test, loops, () => document.place(key), faults);
       return { name: variantName, spread: own };
     }
-    for (const test of chosen) checkName(name, loops.get(test.loop), () => document.keyPlace(key), faults);
+    for (const test of chosen) checkName(name, test, loops.get(test.loop), () => document.keyPlace(key), faults);
     return { name, spread: spreadOf(spread, () => document.place(key), faults) };
   });
   const wanted = raw.design ?? usualDesign(quantities);
@@ -148,18 +149,20 @@ function checkVariants(
       faults.add('unknown-name', place(), `The loop ${raw.loop} has no variant "${level}".`, 'Name variants that its document has under variants:.');
 }
 
-function checkName(name: string, loop: AssembledLoop | undefined, place: Place, faults: Faults): void {
+function checkName(name: string, { document: { raw } }: CheckedCase, loop: AssembledLoop | undefined, place: Place, faults: Faults): void {
   if (!loop || loop.catalogue.excuses(name.split('.'))) return;
   if (loop.catalogue.findEntry(name, ['parameter']) || loop.catalogue.findEntry(name, ['state'])) return;
-  const near = nearestName(
-    name,
-    loop.catalogue.entries.filter((one) => one.role === 'parameter' || one.role === 'state').map((one) => one.name),
-  );
+  const parts = stimulusParts(raw).map((one) => one.name);
+  if (parts.some((one) => nameKey(one) === nameKey(name))) return;
+  const near = nearestName(name, [
+    ...loop.catalogue.entries.filter((one) => one.role === 'parameter' || one.role === 'state').map((one) => one.name),
+    ...parts,
+  ]);
   faults.add(
     'unknown-name',
     place(),
     `There is no parameter or state "${name}" in the loop ${loop.plan.loop}.`,
-    near ? `Did you mean "${near}"?` : 'Vary a parameter, the start of a state, or the variant.',
+    near ? `Did you mean "${near}"?` : 'Vary a parameter, the start of a state, a part of a stimulus, or the variant.',
   );
 }
 

@@ -1,4 +1,4 @@
-import { prepareExperiment } from '@/core/cases';
+import { prepareExperiment, type StimulusPart, stimulusPart, withParts } from '@/core/cases';
 import type { Criterion } from '@/core/criteria';
 import { checkDesk, checkScene } from '@/core/desk';
 import { type CaseDocument, type Project, type RequirementDocument, readProjectInSteps, type SourceFile } from '@/core/documents';
@@ -6,7 +6,7 @@ import { type Fault, Faults, type Place } from '@/core/fault';
 import { readTime } from '@/core/formula';
 import { nameKey, nearestName } from '@/core/language';
 import { type AssembledLoop, assembleLoop, checkComponents } from '@/core/loop';
-import type { RawCriterion, Scalar } from '@/core/shapes';
+import type { RawCase, RawCriterion, Scalar } from '@/core/shapes';
 import { runSteps, type Steps } from '@/core/steps';
 import { bindSentence } from './bind';
 import { type CheckedCampaign, checkCampaign } from './campaigns';
@@ -130,18 +130,40 @@ export function changedCase(
   { values, variant }: CaseChanges,
 ): { readonly test: CheckedCase } | { readonly faults: readonly Fault[] } {
   const { raw } = test.document;
-  const [parameters, initial] = [{ ...raw.parameters }, { ...raw.initial }];
-  for (const [name, value] of values) (isStart(loops, test, name, variant) ? initial : parameters)[name] = value;
+  const { parameters, initial, stimuli } = rawChanges(loops, test, { values, ...(variant === undefined ? {} : { variant }) });
   const faults = new Faults();
-  const changed = { ...raw, parameters, initial, meant_for: [], ...(variant === undefined ? {} : { variant }) };
+  const changed = {
+    ...raw,
+    parameters: { ...raw.parameters, ...parameters },
+    initial: { ...raw.initial, ...initial },
+    ...(stimuli ? { stimuli } : {}),
+    meant_for: [],
+    ...(variant === undefined ? {} : { variant }),
+  };
   const [found] = checkCase({ ...test.document, raw: changed }, project, new Map(), loops, faults);
   return found && faults.count === 0 ? { test: found } : { faults: faults.all() };
 }
 
-/** Whether a name stands for the start of a state, and for no parameter, in the loop of a case. */
-export function isStart(loops: CheckedProject['loops'], test: CheckedCase, name: string, variant?: string): boolean {
-  const catalogue = loops.get(variant === undefined ? test.loop : nameKey(`${test.document.raw.loop}/${variant}`))?.catalogue;
-  return catalogue?.findEntry(name, ['parameter']) === undefined && catalogue?.findEntry(name, ['state']) !== undefined;
+/** What changes stand for in the document of a case: parameters, starts of states, parts of stimuli. A name that means none of them is left among the parameters, to be told. */
+export function rawChanges(
+  loops: CheckedProject['loops'],
+  test: CheckedCase,
+  { values, variant }: CaseChanges,
+): Pick<RawCase, 'parameters' | 'initial' | 'stimuli'> {
+  const { raw } = test.document;
+  const catalogue = loops.get(variant === undefined ? test.loop : nameKey(`${raw.loop}/${variant}`))?.catalogue;
+  const parameters: Record<string, Scalar> = {};
+  const initial: Record<string, Scalar> = {};
+  const parts: (readonly [StimulusPart, Scalar])[] = [];
+  for (const [name, value] of values) {
+    const isParameter = catalogue?.findEntry(name, ['parameter']) !== undefined;
+    const isState = !isParameter && catalogue?.findEntry(name, ['state']) !== undefined;
+    const part = isParameter || isState ? undefined : stimulusPart(raw, name);
+    if (part) parts.push([part, value]);
+    else if (isState) initial[name] = value;
+    else parameters[name] = value;
+  }
+  return { parameters, initial, ...(parts.length > 0 ? { stimuli: withParts(raw, parts) } : {}) };
 }
 
 /**

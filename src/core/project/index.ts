@@ -9,7 +9,7 @@ export {
   changedCase,
   checkProject,
   checkProjectInSteps,
-  isStart,
+  rawChanges,
 } from './check';
 export type { CheckedCase } from './checkedCase';
 export { type DeskChoice, type DeskCriterion, type DeskInUse, type OpenedDesk, type OpenedScene, openDesk } from './desk';
