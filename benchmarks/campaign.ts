@@ -125,7 +125,7 @@ async function stored(head: ProjectHead, name: string): Promise<number> {
   const { laid } = await openCampaign(db, id);
   const stream = new Stream(id);
   const rows = await db.select().from(tables.batches).where(eq(tables.batches.campaignId, id));
-  const filler = laid.watched;
+  const filler = laid.columns;
   for (const { first, count } of rows) {
     const table = new RunTable(filler, count);
     for (let index = 0; index < count; index += 1) {

@@ -6,6 +6,7 @@ import {
   type LookedAt,
   lookOn,
   notLooked,
+  ofMeasure,
   pointWords,
   RunTable,
   runsCsv,
@@ -35,7 +36,8 @@ export async function performAndReport(laid: LaidCampaign, options: ReportOption
   const json = `${encode(toJson(table, criteria, laid), 2)}\n`;
   if (typeof options.json === 'string') await writeFile(options.json, json);
   process.stdout.write(options.json === true ? json : print(table, criteria, laid, looked, (performance.now() - started) / 1000));
-  process.exitCode = criteria.some((one) => one.failed > 0) ? 1 : criteria.every((one) => one.passed > 0 && one.errors === 0) ? 0 : 2;
+  const judged = criteria.filter((one) => one.requirement !== ofMeasure);
+  process.exitCode = judged.some((one) => one.failed > 0) ? 1 : judged.every((one) => one.passed > 0 && one.errors === 0) ? 0 : 2;
 }
 
 /** Prints faults of the values; nothing is run. */
@@ -52,7 +54,7 @@ async function makeAll(
   jobs: number,
 ): Promise<{ readonly table: RunTable; readonly looked: LookedAt }> {
   const pool = new RunPool(jobs);
-  const table = new RunTable(laid.watched, laid.total);
+  const table = new RunTable(laid.columns, laid.total);
   let looked = notLooked;
   try {
     await pool.runAll(
@@ -71,7 +73,9 @@ async function makeAll(
 
 const mostListed = 10;
 
-function print(table: RunTable, criteria: readonly CriterionOverRuns[], laid: LaidCampaign, looked: LookedAt, seconds: number): string {
+function print(table: RunTable, all: readonly CriterionOverRuns[], laid: LaidCampaign, looked: LookedAt, seconds: number): string {
+  const measures = all.filter((one) => one.requirement === ofMeasure);
+  const criteria = all.filter((one) => one.requirement !== ofMeasure);
   const failing = criteria.filter((one) => one.failed > 0);
   const others = criteria.filter((one) => one.failed === 0);
   const silent = others.filter((one) => one.passed === 0);
@@ -82,6 +86,7 @@ function print(table: RunTable, criteria: readonly CriterionOverRuns[], laid: La
     ...(ending ? [`  ${ending}`] : []),
     ...[...failing, ...passing].map((one) => `  ${sentenceOver(one, laid.quantities)}${influenceWords(one)}`),
   ];
+  lines.push(...measures.map((one) => `  ${sentenceOver(one, laid.quantities)}`));
   if (silent.length > 0) lines.push(`  Decided nowhere: ${[...new Set(silent.map((one) => one.requirement))].join(', ')}.`);
   return `${head}${lines.join('\n')}\n${errorsOf(table, laid)}`;
 }

@@ -155,7 +155,7 @@ describe('what the runs say of a criterion', () => {
     const design: Design = { k: 'random', runs: 60 };
     const laid = laidSweep(checked, checked.cases[0]!, varied, pointsOf(design, varied, 3), { k: 'one each', from: 3 }, 'exact');
     const { runs } = laid.runs();
-    const table = new RunTable(laid.watched, laid.total);
+    const table = new RunTable(laid.columns, laid.total);
     for (const { number, order } of runs) table.put(number - 1, performRun(order).result);
     const found = sumUp(table, laid);
     // A larger tank fills more slowly: level 1 + 0.5 · 4 / area, so it fails just where the area is below 2.

@@ -1,5 +1,5 @@
 import { beforeAll, describe, expect, it } from 'vitest';
-import { caseOfRun, laidCampaign } from '@/core/campaign';
+import { caseOfRun, laidCampaign, ofMeasure, RunTable, sentenceOver, sumUp } from '@/core/campaign';
 import { stimulusParts } from '@/core/cases';
 import type { SourceFile } from '@/core/documents';
 import { type CheckedProject, checkProject, orderRun, performRun } from '@/core/project';
@@ -157,5 +157,49 @@ vary:
     const project = checkProject(files);
     const parts = stimulusParts(project.cases.find((one) => one.experiment.case === 'Loose plug')!.document.raw).map((one) => one.name);
     expect(new Set(parts).size).toBe(parts.length);
+  });
+});
+
+describe('a measure', () => {
+  it('is the figure that the trace has, in each run, and a column of its own', () => {
+    const project = withCampaign(`cases: Night charge
+vary: { charger.rated: { list: [10, 25] } }
+measures:
+  highest voltage: peak of battery.voltage
+  charging: duration of charger.current > 1 A
+  plugged in: count of plugged rises
+`);
+    expect(project.faults).toEqual([]);
+    const laid = laidCampaign(project, campaign(project, 'X'));
+    const table = new RunTable(laid.columns, laid.total);
+    for (const { number, order } of laid.runs().runs) {
+      const { result, trace } = performRun(order);
+      table.put(number - 1, result);
+      const of = (name: string): number | undefined => {
+        const criterion = laid.columns.findIndex((one) => one.requirement === ofMeasure && one.name === name);
+        return table.finding(criterion, number - 1)?.margin?.value;
+      };
+      const voltage = trace.columns.find((one) => one.name === 'battery.voltage')!;
+      expect(of('highest voltage')).toBe(Math.max(...voltage.data));
+      expect(of('plugged in')).toBe(1);
+      expect(of('charging')).toBeGreaterThan(60);
+      // Figures make no verdict, and are in the fingerprint of nothing but the campaign.
+      const plain = performRun({ ...order, measured: [] }).result;
+      expect([result.verdict, result.fingerprint, result.traceHash]).toEqual([plain.verdict, plain.fingerprint, plain.traceHash]);
+    }
+    const found = sumUp(table, laid).filter((one) => one.requirement === ofMeasure);
+    expect(found.map((one) => [one.criterion, one.figures?.runs, one.interval])).toEqual([
+      ['highest voltage', 2, undefined],
+      ['charging', 2, undefined],
+      ['plugged in', 2, undefined],
+    ]);
+    expect(sentenceOver(found[2]!, laid.quantities)).toMatch(/^plugged in: 1 in the median of 2 runs/);
+  });
+
+  it('that is none is refused, with what is wrong', () => {
+    expect(told('vary: { charger.rated: { list: [10] } }\nmeasures: { x: peak of battery.volltage }\n').join()).toMatch(
+      /"peak of battery.volltage" cannot be measured: There is no "battery.volltage"/,
+    );
+    expect(told('vary: { charger.rated: { list: [10] } }\nmeasures: { x: always battery.voltage }\n').join()).toMatch(/cannot be measured/);
   });
 });

@@ -37,7 +37,7 @@ describe('the charger', () => {
   it('breaks its limit of current just where it is rated above it', () => {
     const rated: Quantity = { name: 'charger.rated', spread: { k: 'levels', levels: [10, 20, 30, 31, 40] } };
     const laid = laidSweep(project, named('Night charge'), [rated], pointsOf({ k: 'grid' }, [rated], 0), { k: 'same' }, 'none');
-    const table = new RunTable(laid.watched, laid.total);
+    const table = new RunTable(laid.columns, laid.total);
     for (const { number, order } of laid.runs().runs) table.put(number - 1, performRun(order).result);
     const [limit] = sumUp(table, laid);
     expect([limit?.requirement, limit?.passed, limit?.failed, limit?.least?.value]).toEqual(['BC-01', 3, 2, -10]);

@@ -116,7 +116,7 @@ async function expectEachOnce(id: number, total: number): Promise<void> {
 /** The same runs made here, one after the other. */
 function madeHere(project: CheckedProject, name: string, runs: number): RunTable {
   const laid = laidCampaign(project, project.campaigns.find((one) => one.document.raw.campaign === name)!);
-  const table = new RunTable(laid.watched, runs);
+  const table = new RunTable(laid.columns, runs);
   for (const { number, order } of laid.runs(1, runs + 1).runs) table.put(number - 1, performRun(order).result);
   return table;
 }

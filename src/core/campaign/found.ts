@@ -1,7 +1,16 @@
 import type { Margin, Verdict } from '@/core/criteria';
-import { anytimeInterval, type Correlation, exactInterval, firstOrderIndex, type Interval, rankCorrelation } from '@/core/statistics';
+import {
+  anytimeInterval,
+  type Correlation,
+  exactInterval,
+  firstOrderIndex,
+  type Interval,
+  quantile,
+  rankCorrelation,
+  sorted,
+} from '@/core/statistics';
 import type { Point, Quantity } from '@/core/variation';
-import type { RunTable } from './table';
+import { ofMeasure, type RunTable } from './table';
 
 /** What the runs of a campaign found of one criterion. */
 export interface CriterionOverRuns {
@@ -19,10 +28,23 @@ export interface CriterionOverRuns {
   readonly discounted: number;
   /** Share that fails of the runs that decide it, at 95 %: only where runs were drawn independently of each other. */
   readonly interval?: Interval;
+  /** Of a measure, which has no limit: how its figures lie. */
+  readonly figures?: FiguresOverRuns;
   /** The least margin that was found, and where. */
   readonly least?: Least;
   /** How the margin goes along with each quantity that has numbers, in their order. */
   readonly influence: readonly Influence[];
+}
+
+/** How a measure lies over the runs that have it. */
+export interface FiguresOverRuns {
+  readonly unit: string;
+  readonly runs: number;
+  readonly median: number;
+  /** Nine tenths lie between. */
+  readonly low: number;
+  readonly high: number;
+  readonly greatest: { readonly value: number; readonly run: number; readonly point: Point };
 }
 
 interface Least {
@@ -62,13 +84,15 @@ export function sumUp(table: RunTable, ground: RunGround): CriterionOverRuns[] {
     const counts = countsOf(table, criterion);
     const { passed, failed } = counts;
     const margins = marginsOf(table, criterion);
-    const least = leastOf(margins, ground);
+    const figures = requirement === ofMeasure ? figuresOf(margins, ground) : undefined;
+    const least = figures ? undefined : leastOf(margins, ground);
     return {
       requirement,
       criterion: name,
-      isOneOfSeveral: table.criteria.filter((one) => one.requirement === requirement).length > 1,
+      isOneOfSeveral: requirement !== ofMeasure && table.criteria.filter((one) => one.requirement === requirement).length > 1,
+      ...(figures ? { figures } : {}),
       ...counts,
-      ...(ground.interval !== 'none' && passed + failed > 0 ? { interval: intervalOf(ground.interval, failed, passed + failed) } : {}),
+      ...(ground.interval !== 'none' && !figures && passed + failed > 0 ? { interval: intervalOf(ground.interval, failed, passed + failed) } : {}),
       ...(least ? { least } : {}),
       influence: influences(ground, margins),
     };
@@ -106,6 +130,21 @@ function marginsOf(table: RunTable, criterion: number): RunMargin[] {
     if (margin) found.push({ number: index + 1, margin });
   }
   return found;
+}
+
+function figuresOf(margins: readonly RunMargin[], ground: RunGround): FiguresOverRuns | undefined {
+  const [first] = margins;
+  if (!first) return undefined;
+  const ordered = sorted(margins.map(({ margin }) => margin.value));
+  const greatest = margins.reduce((best, one) => (one.margin.value > best.margin.value ? one : best), first);
+  return {
+    unit: first.margin.unit,
+    runs: margins.length,
+    median: quantile(ordered, 0.5),
+    low: quantile(ordered, 0.05),
+    high: quantile(ordered, 0.95),
+    greatest: { value: greatest.margin.value, run: greatest.number, point: ground.pointOf(greatest.number) },
+  };
 }
 
 function leastOf(margins: readonly RunMargin[], ground: RunGround): Least | undefined {

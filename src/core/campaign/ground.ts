@@ -7,7 +7,7 @@ import { variantName } from '@/core/variation';
  * SHA-256 over everything the runs of a campaign follow from: its cases on every variant, what varies in which design, seeds, and when it ends.
  * While it is the same, so are all the runs.
  */
-export function groundOf(project: CheckedProject, { cases, quantities, design, seed, seeds, stop }: CheckedCampaign): string {
+export function groundOf(project: CheckedProject, { cases, quantities, design, seed, seeds, stop, measures }: CheckedCampaign): string {
   const spread = quantities.find((one) => one.name === variantName)?.spread;
   const variants = spread?.k === 'levels' ? spread.levels.map(String) : [];
   const results = cases.flatMap((test) => [
@@ -17,5 +17,5 @@ export function groundOf(project: CheckedProject, { cases, quantities, design, s
       return 'test' in found ? resultFingerprint(found.test.experiment) : '';
     }),
   ]);
-  return contentHash(encode({ results, quantities, design, seed, seeds, stop }));
+  return contentHash(encode({ results, quantities, design, seed, seeds, stop, measures: measures.map((one) => [one.name, ...one.inLoop]) }));
 }

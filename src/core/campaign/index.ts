@@ -7,6 +7,6 @@ export { type CriterionOverRuns, type Influence, type RunGround, sumUp } from '.
 export { groundOf } from './ground';
 export { type LaidCampaign, laidCampaign, laidSweep, type Seeds, type SweptRun } from './laid';
 export { type CriterionPictures, type Histogram, histogramOf, type MapCell, type MarginMap, type PicturedRun, picturesOf } from './pictures';
-export { type KeptRun, type PackedRuns, RunTable, type WatchedCriterion } from './table';
+export { type KeptRun, ofMeasure, type PackedRuns, RunTable, type WatchedCriterion } from './table';
 export type { CampaignLine, CampaignMade, CampaignView, CriterionView } from './view';
 export { endingWords, levelWords, pointWords, sentenceOver, shortNames } from './words';

@@ -5,6 +5,7 @@ import {
   type CheckedCase,
   type CheckedProject,
   changedCase,
+  type Measured,
   orderRun,
   type RunOrder,
   rawChanges,
@@ -12,7 +13,7 @@ import {
 } from '@/core/project';
 import { type Level, type Point, pointsOf, type Quantity, variantName } from '@/core/variation';
 import type { IntervalKind } from './found';
-import type { WatchedCriterion } from './table';
+import { ofMeasure, type WatchedCriterion } from './table';
 
 /** One run of a campaign: where it stands in the design, and what is to be made. */
 export interface SweptRun {
@@ -59,6 +60,7 @@ export class LaidCampaign {
     /** The interval that the share of failing runs has once all are made. */
     readonly interval: IntervalKind,
     readonly stop: StopRule = { k: 'all' },
+    private readonly measures: readonly Measured[] = [],
   ) {
     const names = cases.map(({ test }) => test.experiment.case);
     this.quantities = cases.length > 1 ? [{ name: caseName, spread: { k: 'levels', levels: names } }, ...varied] : varied;
@@ -106,7 +108,12 @@ export class LaidCampaign {
     const { seed, ...changes } = this.changesOf(number);
     const found = changedCase(this.project, test, changes);
     if ('faults' in found) return found;
-    return { number, point: this.pointOf(number), order: orderRun(this.project, found.test, seed) };
+    const order = orderRun(this.project, found.test, seed);
+    const measured = this.measures.flatMap(({ name, inLoop }) => {
+      const criterion = inLoop.get(found.test.loop);
+      return criterion ? [{ name, criterion }] : [];
+    });
+    return { number, point: this.pointOf(number), order: this.measures.length > 0 ? { ...order, measured } : order };
   }
 
   /** The runs from one number up to before another, and what is wrong with their values, each told once. */
@@ -121,9 +128,9 @@ export class LaidCampaign {
     return { runs, faults: [...faults.values()] };
   }
 
-  /** Criteria that any of the runs watches: cases and variants may be of several loops. */
-  get watched(): readonly WatchedCriterion[] {
-    this.known ??= this.lookUpWatched();
+  /** What the table of the runs holds: the criteria that any of them watches, for cases and variants may be of several loops, and then the measures. */
+  get columns(): readonly WatchedCriterion[] {
+    this.known ??= [...this.lookUpWatched(), ...this.measures.map(({ name }) => ({ requirement: ofMeasure, name }))];
     return this.known;
   }
 
@@ -166,12 +173,12 @@ export function laidSweep(
 }
 
 /** The runs of a campaign document. They follow from it and its seed alone. */
-export function laidCampaign(project: CheckedProject, { cases, quantities, design, seed, seeds, stop }: CheckedCampaign): LaidCampaign {
+export function laidCampaign(project: CheckedProject, { cases, quantities, design, seed, seeds, stop, measures }: CheckedCampaign): LaidCampaign {
   const swept = cases.map(
     (test, index): Swept => ({ test, seeds: seeds === 'same' ? { k: 'same' } : { k: 'one each', from: seedOfStream(seed, firstOfCases + index) } }),
   );
   // The points are the same for each of several cases, so that their runs depend on each other.
   const isDrawn = design.k === 'random' && cases.length === 1;
   const interval = !isDrawn ? 'none' : stop.k === 'all' ? 'exact' : 'anytime';
-  return new LaidCampaign(project, swept, quantities, pointsOf(design, quantities, seed), interval, stop);
+  return new LaidCampaign(project, swept, quantities, pointsOf(design, quantities, seed), interval, stop, measures);
 }

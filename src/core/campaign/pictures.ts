@@ -2,7 +2,7 @@ import type { Verdict } from '@/core/criteria';
 import { quantile, sorted } from '@/core/statistics';
 import type { Level, Point, Quantity } from '@/core/variation';
 import type { RunGround } from './found';
-import type { RunTable } from './table';
+import { ofMeasure, type RunTable } from './table';
 
 /** One run as a picture of a criterion shows it. */
 export interface PicturedRun {
@@ -64,7 +64,9 @@ const mostListed = 20;
 /** Draws up what the runs that were made say of a criterion. @param criterion its index in the table */
 export function picturesOf(table: RunTable, ground: RunGround, criterion: number): CriterionPictures {
   const runs = picturedRuns(table, ground, criterion);
-  const byMargin = [...runs].sort((a, b) => a.margin - b.margin || a.number - b.number);
+  // Of a measure the greatest are of interest.
+  const sign = table.criteria[criterion]?.requirement === ofMeasure ? -1 : 1;
+  const byMargin = [...runs].sort((a, b) => sign * (a.margin - b.margin) || a.number - b.number);
   const finite = sorted(runs.map((one) => one.margin).filter(Number.isFinite));
   const drawn = spread(byMargin, mostDrawn);
   return {

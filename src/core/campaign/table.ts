@@ -1,6 +1,9 @@
 import { type Margin, type Verdict, verdicts } from '@/core/criteria';
 import type { RunError } from '@/core/simulate';
 
+/** In place of a requirement, where a column holds a figure that has no limit. */
+export const ofMeasure = '';
+
 /** A criterion that is watched in a campaign. */
 export interface WatchedCriterion {
   readonly requirement: string;
@@ -15,6 +18,7 @@ export interface KeptRun {
   readonly error?: RunError;
   /** Declared ranges of the plant that were left: then nothing the run passes counts. */
   readonly implausible: readonly unknown[];
+  readonly measured?: readonly { readonly name: string; readonly value: number; readonly unit: string }[];
   readonly results: readonly (WatchedCriterion & {
     readonly verdict: Verdict;
     readonly worst?: number;
@@ -73,12 +77,20 @@ export class RunTable {
   }
 
   /** Takes a run in. */
-  put(index: number, { verdict, seed, traceHash, error, implausible, results }: KeptRun): void {
+  put(index: number, { verdict, seed, traceHash, error, implausible, results, measured = [] }: KeptRun): void {
     this.runVerdicts[index] = codeOf(verdict) | (implausible.length > 0 ? mark : 0);
     this.seeds[index] = seed;
     for (let byte = 0; 2 * byte < traceHash.length; byte += 1)
       this.hashes[index * hashBytes + byte] = Number.parseInt(traceHash.slice(2 * byte, 2 * byte + 2), 16);
     if (error) this.errors.set(index, error);
+    for (const { name, value, unit } of measured) {
+      const column = this.columns.get(keyOf({ requirement: ofMeasure, name }));
+      if (column === undefined) continue;
+      columnOf(this.found, column)[index] = codeOf('pass');
+      columnOf(this.measures, column)[index] = value;
+      columnOf(this.values, column)[index] = value;
+      this.units[column] = unit;
+    }
     for (const result of results) {
       const column = this.columns.get(keyOf(result));
       if (column === undefined) continue;

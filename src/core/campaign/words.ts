@@ -4,12 +4,26 @@ import type { Level, Point, Quantity } from '@/core/variation';
 import { figure, marginWords, percent, plural } from '@/core/wording';
 import type { LookedAt } from './ending';
 import type { CriterionOverRuns } from './found';
+import { ofMeasure } from './table';
 
 /** What the runs say of a criterion, in one sentence: `TL-012 fails in 37 of 500 runs: 5.3 to 10.1 % at 95 % confidence; worst −0.061 m at sway 0.094.` */
 export function sentenceOver(found: CriterionOverRuns, quantities: readonly Quantity[]): string {
+  if (found.requirement === ofMeasure) return measureWords(found, quantities);
   const decided = found.passed + found.failed;
   const parts = [decided === 0 ? 'is decided in no run' : decidedWords(found, decided), ...othersOf(found), ...leastOf(found, quantities)];
   return `${found.requirement}${found.isOneOfSeveral ? ` “${found.criterion}”` : ''} ${parts.join('; ')}.`;
+}
+
+/** `filling time: 312 s in the median, nine tenths between 280 and 350 s; greatest 402 s at sway 0.09.` */
+function measureWords({ criterion, figures }: CriterionOverRuns, quantities: readonly Quantity[]): string {
+  if (!figures) return `${criterion}: no run has it.`;
+  const { unit, runs, median, low, high, greatest } = figures;
+  const of = `${plural(runs, 'run')}`;
+  const spread = `${figure(median, 4)} ${unit} in the median of ${of}, nine tenths between ${figure(low, 4)} and ${figure(high, 4)} ${unit}`;
+  return `${criterion}: ${spread}; greatest ${figure(greatest.value, 4)} ${unit} at ${pointWords(greatest.point, quantities)}.`.replace(
+    / {2,}/g,
+    ' ',
+  );
 }
 
 function decidedWords({ failed, passed, untriggered, inconclusive, errors, discounted, interval }: CriterionOverRuns, decided: number): string {

@@ -6,6 +6,7 @@ import type { AssembledLoop } from '@/core/loop';
 import type { RawSpread, Scalar } from '@/core/shapes';
 import { type Design, designNamed, designNames, evenLevels, misfit, type Quantity, usualDesign, variantName } from '@/core/variation';
 import type { CheckedCase } from './checkedCase';
+import { bindMeasure, type Measured } from './measures';
 
 /** When the runs of a campaign end: after all; after the first that fails; once it is decided whether a requirement fails in at most a share of them. */
 export type StopRule =
@@ -21,6 +22,7 @@ export interface CheckedCampaign {
   readonly seed: number;
   readonly seeds: 'one each' | 'same';
   readonly stop: StopRule;
+  readonly measures: readonly Measured[];
 }
 
 /** Runs that a campaign draws unless it says how many. */
@@ -53,8 +55,34 @@ export function checkCampaign(
   const problem = design && misfit(design, quantities);
   if (problem) faults.add('shape', document.place(raw.design !== undefined ? ['design'] : raw.vary ? ['vary'] : []), problem.message, problem.fix);
   const stop = stopRule(campaign, project, design, chosen, faults);
+  const measures = measuresOf(campaign, quantities, chosen, loops, faults);
   if (!design || faults.count > before) return undefined;
-  return { document: campaign, cases: chosen, quantities, design, seed: raw.seed ?? 0, seeds: raw.seeds ?? 'one each', stop };
+  return { document: campaign, cases: chosen, quantities, design, seed: raw.seed ?? 0, seeds: raw.seeds ?? 'one each', stop, measures };
+}
+
+/** Each in the loops of the cases, and in those of the variants. */
+function measuresOf(
+  { document, raw }: CampaignDocument,
+  quantities: readonly Quantity[],
+  cases: readonly CheckedCase[],
+  loops: ReadonlyMap<string, AssembledLoop>,
+  faults: Faults,
+): Measured[] {
+  const spread = quantities.find((one) => one.name === variantName)?.spread;
+  const variants = spread?.k === 'levels' ? spread.levels.map(String) : [];
+  const keys = cases.flatMap((test) => [test.loop, ...variants.map((one) => nameKey(`${test.document.raw.loop}/${one}`))]);
+  const own = [...new Set(keys)].flatMap((key) => loops.get(key) ?? []);
+  return Object.entries(raw.measures ?? {}).flatMap(([name, text]) => {
+    const found = bindMeasure(name, text, own);
+    if (typeof found !== 'string') return [found];
+    faults.add(
+      'syntax',
+      document.place(['measures', name]),
+      `"${text}" cannot be measured: ${found}`,
+      'Write a measure without its limit, such as: peak of chamber.level · time from enters Filling to leaves Filling · mean of y · count of E.',
+    );
+    return [];
+  });
 }
 
 const usualConfidence = 0.95;

@@ -10,6 +10,8 @@ import type { CheckedCase } from './checkedCase';
 export interface RunOrder {
   readonly experiment: Experiment;
   readonly watched: readonly { readonly requirement: string; readonly name: string; readonly criterion: Criterion }[];
+  /** Figures that are taken besides: each held against 0 by its criterion. */
+  readonly measured?: readonly { readonly name: string; readonly criterion: Criterion }[];
   /** How long it may take, by the clock on the wall, from its start (s). */
   readonly limitSeconds: number;
 }
@@ -26,6 +28,13 @@ export const ofCase = 'the case';
 /** Something the script of a case expected, as an obligation (s). */
 export interface ExpectedOfCase extends Pick<Obligation, 'from' | 'until' | 'at' | 'outcome'> {
   readonly text: string;
+}
+
+/** A figure of a run, in its unit. */
+export interface MeasuredFigure {
+  readonly name: string;
+  readonly value: number;
+  readonly unit: string;
 }
 
 /** What one run found; small enough to keep for every run. The trace is recomputed on demand. */
@@ -46,6 +55,8 @@ export interface RunResult {
   /** What the script of the case expected: obligations of the case itself, counted apart from those of requirements. */
   readonly expected: readonly ExpectedOfCase[];
   readonly results: readonly CriterionResult[];
+  /** Figures that were asked for, the greatest of each; those that the run has not are left out. */
+  readonly measured?: readonly MeasuredFigure[];
 }
 
 /** Every accepted criterion is watched in every run of a loop that has its names. */
@@ -84,8 +95,22 @@ export function performRun(order: RunOrder, digest?: Digest): { result: RunResul
     implausible,
     clipped,
     results,
+    ...(order.measured ? { measured: figuresOf(order.measured, outcome) } : {}),
   };
   return { result, trace, effort: outcome.effort };
+}
+
+/** The distance from 0 is the figure itself; one that is not decided when the run ends is none. */
+function figuresOf(measured: NonNullable<RunOrder['measured']>, outcome: RunOutcome): MeasuredFigure[] {
+  const found = judgeOutcome(
+    measured.map(({ name, criterion }) => ({ requirement: '', name, criterion })),
+    outcome,
+  );
+  return found.flatMap(({ name, obligations, worst }) => {
+    const owed = worst === undefined ? undefined : obligations[worst];
+    if (!owed?.margin || owed.outcome === 'open' || owed.margin.atLeast) return [];
+    return [{ name, value: 0 - owed.margin.value, unit: owed.margin.unit }];
+  });
 }
 
 /** What the criteria find in a run that was made. */

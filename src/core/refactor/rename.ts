@@ -64,13 +64,17 @@ function replaced(text: string, edits: readonly { readonly text: string; readonl
 }
 
 /** Keys whose values are prose or words of the language, not names of the project. */
-const words = new Set(['about', 'unit', 'type', 'kind', 'picture', 'text', 'source', 'note', 'method', 'tuning', 'accepted']);
+const words = new Set([
+  ...['about', 'unit', 'type', 'kind', 'picture', 'text', 'source', 'note', 'method', 'tuning', 'accepted'],
+  ...['project', 'section', 'requirement', 'criterion', 'case', 'like', 'tags', 'meant_for', 'parameter_set', 'parameter_sets', 'start_from'],
+]);
 
 /** Which part of a name in a document is the target, if any. */
 function partToReplace(checked: CheckedProject, target: Target, file: SourceFile, name: NameAt): number | undefined {
   const { path, isKey, parts } = name;
   if (!isKey && path.some((step) => words.has(String(step)))) return undefined;
   if (!isKey && isShown(file.path, String(path.at(-1)))) return undefined;
+  if (file.path.startsWith('campaigns/') && !isNamedInCampaign(name)) return undefined;
   switch (target.k) {
     case 'component':
       return namesComponent(file, name) ? 0 : undefined;
@@ -81,6 +85,11 @@ function partToReplace(checked: CheckedProject, target: Target, file: SourceFile
     case 'member':
       return parts.length > 0 ? memberPart(checked, target, file, name) : undefined;
   }
+}
+
+/** A campaign names things of the project in what varies and in what is measured, and nowhere else. */
+function isNamedInCampaign({ path, isKey }: NameAt): boolean {
+  return isKey ? path.length === 2 && path[0] === 'vary' : path[0] === 'measures';
 }
 
 /** Words of a desk or a scene that name forms, buttons and parts of a picture, and no thing of the project. */

@@ -62,6 +62,8 @@ export interface RawCampaign {
   readonly runs?: number;
   readonly seed?: number;
   readonly seeds?: 'one each' | 'same';
+  /** Figures of each run, as sentences of measures without their limits. */
+  readonly measures?: Named<string>;
   /** All runs are made unless said. */
   readonly stop?: 'all' | 'first fail' | RawClaim;
 }
@@ -98,6 +100,7 @@ export const campaignShape = object<RawCampaign>({
   runs: whole(1, 1_000_000),
   seed: whole(0, 2 ** 32 - 1),
   seeds: oneOf('one each', 'same'),
+  measures: byText(anyText),
   stop: either(
     [oneOf('all', 'first fail'), object<RawClaim>({ claim: required(anyText), at_most: required(scalar), confidence: scalar })],
     'must be "all", "first fail", or a claim with claim:, at_most: and confidence:',

@@ -115,7 +115,7 @@ async function endEarly(tx: Transaction, id: number, { campaign, laid }: OpenedC
       .select()
       .from(batches)
       .where(and(isBatch({ campaignId: id, first }), eq(batches.state, 'done')));
-    const table = next && tableOf(laid.watched, next);
+    const table = next && tableOf(laid.columns, next);
     if (!table) break;
     looked = lookOn(campaign.stop, table, looked, first - 1);
     if (looked.ended) await keepUntil(tx, id, first, table, looked.runs);
@@ -168,7 +168,7 @@ function tableOf(criteria: RunTable['criteria'], row: BatchRow): RunTable | unde
 /** Records runs of which nothing came but a reason. */
 export async function recordBatchFailure(db: Database, batch: ClaimedBatch, reason: string): Promise<boolean> {
   const { laid } = await openCampaign(db, batch.campaignId);
-  const table = new RunTable(laid.watched, batch.count);
+  const table = new RunTable(laid.columns, batch.count);
   for (let index = 0; index < batch.count; index += 1)
     table.put(index, {
       verdict: 'error',
@@ -198,7 +198,7 @@ export async function dropBatch(db: Database, batch: BatchKey): Promise<void> {
 /** What the runs of a campaign have found so far, in a table of all that count. */
 export async function readTable(db: Database, campaignId: number): Promise<RunTable> {
   const { laid, looked } = await openCampaign(db, campaignId);
-  const table = new RunTable(laid.watched, looked?.ended ? looked.runs : laid.total);
+  const table = new RunTable(laid.columns, looked?.ended ? looked.runs : laid.total);
   const rows = await db
     .select()
     .from(batches)

@@ -11,6 +11,7 @@ import {
   groundOf,
   laidCampaign,
   notLooked,
+  ofMeasure,
   picturesOf,
   pointWords,
   type RunGround,
@@ -127,7 +128,12 @@ async function revisionNumber(db: Database, revisionId: number): Promise<number>
 }
 
 /** Each with its sentence, in the order in which they are of interest. */
-function viewed(found: readonly CriterionOverRuns[], { project, laid }: OpenedCampaign, today: CheckedProject, isCurrent: boolean): CriterionView[] {
+function viewed(
+  found: readonly CriterionOverRuns[],
+  { project, campaign, laid }: OpenedCampaign,
+  today: CheckedProject,
+  isCurrent: boolean,
+): CriterionView[] {
   const [then, now] = [todayOf(project), todayOf(today)];
   const rank = (one: CriterionOverRuns): number => (one.failed > 0 ? 0 : one.passed > 0 ? 1 : 2);
   return found
@@ -137,7 +143,7 @@ function viewed(found: readonly CriterionOverRuns[], { project, laid }: OpenedCa
         ...one,
         index,
         words: sentenceOver(one, laid.quantities),
-        sentence: judged?.sentence ?? '',
+        sentence: judged?.sentence ?? campaign.document.raw.measures?.[one.criterion] ?? '',
         isCurrent: isCurrent && then.evidence('', one.requirement, one.criterion) === now.evidence('', one.requirement, one.criterion),
       };
     })
@@ -210,7 +216,7 @@ export async function readClaims(db: Database, head: ProjectHead): Promise<Reado
     const isCurrent = isSame(today, opened.campaign, opened.row.ground);
     for (const one of viewed(await summaryOf(db, opened), opened, today, isCurrent)) {
       const { requirement, criterion, words, failed, passed } = one;
-      if (failed + passed === 0) continue;
+      if (requirement === ofMeasure || failed + passed === 0) continue;
       const claim = { campaign: id, document, criterion, words, failed, decided: failed + passed, isCurrent: one.isCurrent };
       claims.set(requirement, [...(claims.get(requirement) ?? []), claim]);
     }

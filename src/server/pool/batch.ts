@@ -11,6 +11,13 @@ export function alikeFrom(orders: readonly RunOrder[], from: number, most: numbe
 
 /** Orders of one plan as they are sent. */
 export function batchOf(first: RunOrder, orders: readonly RunOrder[], begun: Int32Array): Batch {
-  const { experiment, watched, limitSeconds } = first;
-  return { plan: experiment.plan, watched, limitSeconds, experiments: orders.map(({ experiment: { plan: _, ...rest } }) => rest), begun };
+  const { experiment, watched, measured, limitSeconds } = first;
+  return {
+    plan: experiment.plan,
+    watched,
+    ...(measured ? { measured } : {}),
+    limitSeconds,
+    experiments: orders.map(({ experiment: { plan: _, ...rest } }) => rest),
+    begun,
+  };
 }

@@ -5,11 +5,14 @@ import type { Digest } from '@/core/trace';
 import type { Batch, Ran } from './types';
 
 /** Some runs of one plan in a worker thread: only the results come back, the traces stay behind. */
-export default function run({ plan, watched, limitSeconds, experiments, begun }: Batch): Ran[] {
+export default function run({ plan, watched, measured, limitSeconds, experiments, begun }: Batch): Ran[] {
   return experiments.map((experiment) => {
     Atomics.add(begun, 0, 1);
     const started = performance.now();
-    const { result, trace } = performRun({ experiment: { ...experiment, plan }, watched, limitSeconds }, nodeDigest());
+    const { result, trace } = performRun(
+      { experiment: { ...experiment, plan }, watched, ...(measured ? { measured } : {}), limitSeconds },
+      nodeDigest(),
+    );
     recycleTrace(trace);
     return { result, elapsedMs: performance.now() - started };
   });

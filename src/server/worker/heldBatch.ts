@@ -42,7 +42,7 @@ export async function takeBatch(hands: Hands, alone: boolean): Promise<Held | un
 
 async function perform({ db, pool, stopping }: Hands, batch: ClaimedBatch, ending: AbortSignal): Promise<void> {
   const { laid } = await openCampaign(db, batch.campaignId);
-  const table = new RunTable(laid.watched, batch.count);
+  const table = new RunTable(laid.columns, batch.count);
   const orders = ordersOf(laid, batch, table);
   const ran = await pool.runInTurn(
     orders.map((one) => one.order),

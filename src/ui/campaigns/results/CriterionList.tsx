@@ -1,6 +1,6 @@
 'use client';
 import type { CriterionView } from '@/core/campaign';
-import { marginWords } from '@/core/wording';
+import { figure, marginWords } from '@/core/wording';
 import { useWalk } from '../../hooks/useWalk';
 import { keyOf } from './criterionKey';
 
@@ -26,13 +26,14 @@ export function CriterionList({ criteria, at, choose }: CriterionListProps) {
               className={`w-full border-l-[3px] px-2.5 py-1.5 text-left ${keyOf(one) === at ? 'border-ink bg-tint' : 'border-transparent hover:bg-tint'}`}
             >
               <span className="flex items-baseline gap-2">
-                <span className="figure whitespace-nowrap">{one.requirement}</span>
+                <span className={one.figures ? 'truncate' : 'figure whitespace-nowrap'}>{one.requirement || one.criterion}</span>
                 {one.isOneOfSeveral && <span className="truncate text-[12.5px] text-soft">{one.criterion}</span>}
                 <span className={`figure ml-auto whitespace-nowrap ${one.failed > 0 ? 'font-bold text-fail' : 'text-soft'}`}>
                   {one.least ? marginWords(one.least) : ''}
+                  {one.figures && `${figure(one.figures.median, 4)} ${one.figures.unit}`}
                 </span>
               </span>
-              <Share of={one} />
+              {one.figures ? <span className="text-[12px] text-soft">in the median</span> : <Share of={one} />}
             </button>
           </li>
         ))}

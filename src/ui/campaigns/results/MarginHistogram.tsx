@@ -10,18 +10,20 @@ interface MarginHistogramProps {
   readonly pictures: CriterionPictures;
   /** Another campaign's, drawn as an outline over it. */
   readonly other: CriterionPictures | undefined;
+  /** Of figures that have no limit. */
+  readonly isMeasure: boolean;
 }
 
 /** How often margins lie where; what is below 0 breaks the limit. */
-export function MarginHistogram({ pictures, other }: MarginHistogramProps) {
+export function MarginHistogram({ pictures, other, isMeasure }: MarginHistogramProps) {
   const canvas = useRef<HTMLCanvasElement>(null);
   const { histogram, unit } = pictures;
   useEffect(() => {
     const sheet = canvas.current;
     if (!sheet || !histogram) return;
-    const chart = new Chart(sheet, configOf(histogram, other, unit));
+    const chart = new Chart(sheet, configOf(histogram, other, unit, isMeasure));
     return () => chart.destroy();
-  }, [histogram, other, unit]);
+  }, [histogram, other, unit, isMeasure]);
   if (!histogram) return <p className="text-soft">All margins are without bound.</p>;
   return (
     <div className="h-[230px]">
@@ -30,7 +32,7 @@ export function MarginHistogram({ pictures, other }: MarginHistogramProps) {
   );
 }
 
-function configOf({ from, width, counts }: Histogram, other: CriterionPictures | undefined, unit: string) {
+function configOf({ from, width, counts }: Histogram, other: CriterionPictures | undefined, unit: string, isMeasure: boolean) {
   const style = getComputedStyle(document.documentElement);
   const tone = (name: string): string => style.getPropertyValue(name).trim();
   const font = { family: tone('--font-sans') || 'sans-serif', size: 11.5 };
@@ -44,7 +46,7 @@ function configOf({ from, width, counts }: Histogram, other: CriterionPictures |
           type: 'bar' as const,
           label: 'runs',
           data: counts.map((y, index) => ({ x: middle(index), y })),
-          backgroundColor: counts.map((_, index) => tone(middle(index) < 0 ? '--fail' : '--pass')),
+          backgroundColor: counts.map((_, index) => tone(isMeasure ? '--s1' : middle(index) < 0 ? '--fail' : '--pass')),
           barPercentage: 1,
           categoryPercentage: 0.94,
           grouped: false,
@@ -58,8 +60,13 @@ function configOf({ from, width, counts }: Histogram, other: CriterionPictures |
         x: {
           type: 'linear' as const,
           offset: false,
-          min: Math.min(from, 0, ...(other?.histogram ? [other.histogram.from] : [])),
-          title: { display: true, text: `margin, ${unit || 'without unit'}; below 0 the limit is broken`, color: tone('--soft'), font },
+          min: Math.min(from, isMeasure ? from : 0, ...(other?.histogram ? [other.histogram.from] : [])),
+          title: {
+            display: true,
+            text: isMeasure ? unit || 'without unit' : `margin, ${unit || 'without unit'}; below 0 the limit is broken`,
+            color: tone('--soft'),
+            font,
+          },
           ticks: { color: tone('--soft'), font, callback: (value: string | number) => figure(Number(value), 4) },
           grid: { offset: false, color: (context: { tick?: { value?: number } }) => tone(context.tick?.value === 0 ? '--ink' : '--rule') },
         },

@@ -40,8 +40,8 @@ export function Pictures({ slug, revision, view, criterion, against }: PicturesP
     <>
       <p className="mt-3 font-mono text-[12.5px] text-soft">{criterion.sentence}</p>
       <div className="mt-4 grid grid-cols-2 gap-x-8 gap-y-7">
-        <Figure title={`Margins: ${beyondWords(criterion)}`} csv={() => csvOf(histogramRows(found))}>
-          <MarginHistogram pictures={found} other={other} />
+        <Figure title={criterion.figures ? criterion.criterion : `Margins: ${beyondWords(criterion)}`} csv={() => csvOf(histogramRows(found))}>
+          <MarginHistogram pictures={found} other={other} isMeasure={criterion.figures !== undefined} />
           {found.quantiles && (
             <p className="text-[12.5px] text-soft">
               median {figure(found.quantiles.median, 4)} {found.unit}; 5 % below {figure(found.quantiles.low, 4)}, 5 % above{' '}
@@ -51,7 +51,7 @@ export function Pictures({ slug, revision, view, criterion, against }: PicturesP
         </Figure>
         {across && (
           <Figure
-            title={`Margin against ${across[1]}`}
+            title={`${criterion.figures ? criterion.criterion : 'Margin'} against ${across[1]}`}
             choices={numeric.length > 1 && <Choice label="" value={across[0]} options={numeric} choose={setQuantity} />}
             csv={() => csvOf(scatterRows(found, view))}
           >
@@ -63,12 +63,12 @@ export function Pictures({ slug, revision, view, criterion, against }: PicturesP
             )}
           </Figure>
         )}
-        {found.maps.length > 0 && (
+        {found.maps.length > 0 && !criterion.figures && (
           <Figure title="Least margin over both" csv={() => csvOf(mapRows(found))} wide={found.maps.length > 1}>
             <MarginMaps slug={slug} campaign={id} pictures={found} view={view} />
           </Figure>
         )}
-        <Family view={view} criterion={criterion} worst={found.worst[0]?.number} wide={found.maps.length !== 1} />
+        <Family view={view} criterion={criterion} worst={found.worst[0]?.number} wide={found.maps.length !== 1 || criterion.figures !== undefined} />
       </div>
       <WorstRuns slug={slug} revision={revision} view={view} pictures={found} />
     </>
