@@ -68,7 +68,13 @@ describe('renaming in the lock', () => {
     ],
     ['a component', 'components/chamber.yaml', 'component: |Chamber', 'Basin', ['components/chamber.yaml', 'loops/lock.yaml']],
     ['a loop', 'loops/lock.yaml', 'loop: |lock', 'tarn', ['cases/9-upward-detailed.yaml', 'loops/lock.yaml']],
-    ['a parameter', 'components/reach.yaml', '  |sway: {', 'swell', ['campaigns/sway-and-wear.yaml', 'cases/2-upward-sway.yaml', 'components/reach.yaml']],
+    [
+      'a parameter',
+      'components/reach.yaml',
+      '  |sway: {',
+      'swell',
+      ['campaigns/sway-and-wear.yaml', 'cases/2-upward-sway.yaml', 'components/reach.yaml'],
+    ],
     ['a part of a network', 'components/paddle-law.yaml', '    |control: {', 'speed_control', ['components/paddle-law.yaml']],
     ['a parameter of a network', 'components/paddle-law.yaml', '  |approach: {', 'creeping', ['components/paddle-law.yaml']],
   ])('%s', (_, file, marked, to, touched) => {

@@ -27,6 +27,16 @@ class Memory {
 describe('drafts', () => {
   const three = headOf(3, { a: 'one' });
 
+  it('take a movement of the hand back in one step, however long it took, and the next one apart from it', () => {
+    const dragged = (text: string, at: number, movement: number): Action => ({ k: 'edit', files: [{ path: 'a', text }], at, typed: false, movement });
+    const state = run(three, dragged('1', 0, 7), dragged('2', 5000, 7), dragged('3', 60_000, 7), dragged('4', 60_010, 8), dragged('5', 60_020, 8));
+    expect(state.past).toHaveLength(2);
+    const back = reduce(state, { k: 'undo' }, three);
+    expect(textOf(back, three, 'a')).toBe('3');
+    expect(textOf(reduce(back, { k: 'undo' }, three), three, 'a')).toBe('one');
+    expect(textOf(reduce(back, { k: 'redo' }, three), three, 'a')).toBe('5');
+  });
+
   it('pin what they were begun from, whatever the page shows later', () => {
     const state = run(three, typed('a', 'mine'));
     const four = headOf(4, { a: 'theirs' });

@@ -168,8 +168,9 @@ export function laidSweep(
   points: readonly Point[],
   seeds: Seeds,
   interval: IntervalKind,
+  measures: readonly Measured[] = [],
 ): LaidCampaign {
-  return new LaidCampaign(project, [{ test, seeds }], quantities, points, interval);
+  return new LaidCampaign(project, [{ test, seeds }], quantities, points, interval, { k: 'all' }, measures);
 }
 
 /** The runs of a campaign document. They follow from it and its seed alone. */

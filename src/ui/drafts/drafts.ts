@@ -18,6 +18,8 @@ interface Edit {
   readonly changes: readonly Change[];
   /** Typing goes on in the same step of the history for a moment. */
   readonly at: number;
+  /** Whatever belongs to one movement of the hand is one step, however long it takes. */
+  readonly movement?: number;
 }
 
 /**
@@ -39,7 +41,7 @@ export interface Head {
 }
 
 export type Action =
-  | { readonly k: 'edit'; readonly files: readonly SourceFile[]; readonly at: number; readonly typed: boolean }
+  | { readonly k: 'edit'; readonly files: readonly SourceFile[]; readonly at: number; readonly typed: boolean; readonly movement?: number }
   | { readonly k: 'undo' }
   | { readonly k: 'redo' }
   /** What the browser has kept, from before a reload or from another page of the project. */
@@ -122,7 +124,7 @@ export function reduce(state: Drafts, action: Action, head: Head): Drafts {
   }
 }
 
-function edited(state: Drafts, { files, at, typed }: Action & { k: 'edit' }, head: Head): Drafts {
+function edited(state: Drafts, { files, at, typed, movement }: Action & { k: 'edit' }, head: Head): Drafts {
   const changes = files.flatMap(({ path, text }) => {
     const before = textOf(state, head, path);
     return before === text ? [] : [{ path, before, after: text }];
@@ -131,9 +133,13 @@ function edited(state: Drafts, { files, at, typed }: Action & { k: 'edit' }, hea
   if (!change) return state;
   const last = state.past.at(-1);
   const [begunWith] = last?.changes ?? [];
-  const joins =
-    typed && last?.changes.length === 1 && begunWith?.path === change.path && begunWith.after === change.before && at - last.at < oneStepMs;
-  const edit: Edit = { changes: joins && begunWith ? [{ ...change, before: begunWith.before }] : changes, at };
+  const follows = last?.changes.length === 1 && begunWith?.path === change.path && begunWith.after === change.before;
+  const joins = follows && (movement === undefined ? typed && at - last.at < oneStepMs : movement === last.movement);
+  const edit: Edit = {
+    changes: joins && begunWith ? [{ ...change, before: begunWith.before }] : changes,
+    at,
+    ...(movement === undefined ? {} : { movement }),
+  };
   const past = [...(joins ? state.past.slice(0, -1) : state.past), edit].slice(-mostSteps);
   return { ...put(state, files, head), past, future: [] };
 }

@@ -36,6 +36,11 @@ export function useDrafts(slug: string, revision: number, files: readonly Source
     isKept,
     text: (path: string): string => textOf(drafts, head, path),
     edit: useCallback((path: string, text: string, typed = false) => dispatch({ k: 'edit', files: [{ path, text }], at: Date.now(), typed }), []),
+    /** What is dragged: all of one movement is one step of the history. */
+    drag: useCallback(
+      (path: string, text: string, movement: number) => dispatch({ k: 'edit', files: [{ path, text }], at: Date.now(), typed: false, movement }),
+      [],
+    ),
     editAll: useCallback((changed: readonly SourceFile[]) => dispatch({ k: 'edit', files: changed, at: Date.now(), typed: false }), []),
     /** Takes in documents that were begun from an older revision. */
     take: useCallback((texts: ReadonlyMap<string, Draft>) => dispatch({ k: 'load', texts }), []),

@@ -22,8 +22,8 @@ interface InputLaneProps {
   readonly window: LaneWindow;
   readonly chosen: Handle | undefined;
   readonly choose: (handle: Handle) => void;
-  /** @param goesOn the movement is not over yet */
-  readonly move: (handle: Handle, to: At, goesOn: boolean) => void;
+  /** @param movement by which it is moved, as a number of its own; by a key it has none */
+  readonly move: (handle: Handle, to: At, movement?: number) => void;
   readonly add: (at: At) => void;
 }
 
@@ -34,7 +34,7 @@ const pad = 10;
 /** One free input over time, with the points of its course to be taken hold of. */
 export function InputLane({ input, window, chosen, choose, move, add }: InputLaneProps) {
   const sheet = useRef<SVGSVGElement>(null);
-  const [held, setHeld] = useState<{ readonly handle: Handle; readonly at: At }>();
+  const [held, setHeld] = useState<{ readonly handle: Handle; readonly at: At; readonly movement: number }>();
   const lane = laneOf(input, window);
   const { x, height } = lane;
   const at = (event: { clientX: number; clientY: number }): At => placeIn(lane, input, sheet.current?.getBoundingClientRect(), event);
@@ -44,11 +44,11 @@ export function InputLane({ input, window, chosen, choose, move, add }: InputLan
     const to = lane.isTruth ? { ...at(event), value: held.handle.value } : at(event);
     if (to.seconds === held.at.seconds && to.value === held.at.value) return;
     setHeld({ ...held, at: to });
-    move(held.handle, to, true);
+    move(held.handle, to, held.movement);
   };
   const hold = (handle: Handle) => (event: PointerEvent) => {
     sheet.current?.setPointerCapture(event.pointerId);
-    setHeld({ handle, at: handle });
+    setHeld({ handle, at: handle, movement: event.timeStamp });
     choose(handle);
   };
   const isSame = (one: Handle, other: Handle | undefined): boolean => one.piece === other?.piece && one.point === other.point;
@@ -80,7 +80,7 @@ export function InputLane({ input, window, chosen, choose, move, add }: InputLan
             lane={lane}
             hold={hold(handle)}
             choose={() => choose(handle)}
-            move={(to) => move(handle, to, true)}
+            move={(to) => move(handle, to)}
           />
         ))}
       {held && (

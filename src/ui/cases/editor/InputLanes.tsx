@@ -23,13 +23,13 @@ interface Chosen {
 export function InputLanes({ view, window, change }: InputLanesProps) {
   const [chosen, setChosen] = useState<Chosen>();
   const [problem, setProblem] = useState('');
-  const write = (input: EditedInput, pieces: EditedInput['pieces'], goesOn = false): void => {
+  const write = (input: EditedInput, pieces: EditedInput['pieces'], movement?: number): void => {
     setProblem('');
-    change([{ path: ['stimuli', input.name], value: pieces.length > 0 ? pieces : undefined }], goesOn);
+    change([{ path: ['stimuli', input.name], value: pieces.length > 0 ? pieces : undefined }], movement);
   };
-  const move = (input: EditedInput, handle: Handle, to: At, goesOn: boolean): void => {
+  const move = (input: EditedInput, handle: Handle, to: At, movement?: number): void => {
     setChosen({ input: input.name, piece: handle.piece, point: handle.point });
-    write(input, withMoved(input.pieces, handle, to), goesOn);
+    write(input, withMoved(input.pieces, handle, to), movement);
   };
   const add = (input: EditedInput, { seconds, value }: At): void => {
     const isTruth = input.type === 'BOOL';
@@ -50,7 +50,7 @@ export function InputLanes({ view, window, change }: InputLanesProps) {
             window={window}
             chosen={one === input ? handle : undefined}
             choose={({ piece, point }) => setChosen({ input: one.name, piece, point })}
-            move={(of, to, goesOn) => move(one, of, to, goesOn)}
+            move={(of, to, movement) => move(one, of, to, movement)}
             add={(to) => add(one, to)}
           />
         ))}
@@ -74,7 +74,7 @@ export function InputLanes({ view, window, change }: InputLanesProps) {
         <Chosen
           input={input}
           handle={handle}
-          move={(to) => move(input, handle, to, false)}
+          move={(to) => move(input, handle, to)}
           remove={() => write(input, withoutPiece(input.pieces, handle))}
         />
       ) : (

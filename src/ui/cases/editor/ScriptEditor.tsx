@@ -16,8 +16,7 @@ type Picked = Nameable & { readonly note: string };
 /** The steps of the script: moved, taken out and added without a name being typed. */
 export function ScriptEditor({ view, change }: ScriptEditorProps) {
   const { script, names } = view;
-  const write = (steps: readonly RawStep[], goesOn = false): void =>
-    change([{ path: ['script'], value: steps.length > 0 ? steps : undefined }], goesOn);
+  const write = (steps: readonly RawStep[]): void => change([{ path: ['script'], value: steps.length > 0 ? steps : undefined }]);
   const add = (step: RawStep): void => write([...script, step]);
   const of = useMemo(() => {
     const having = (...kinds: Nameable['kind'][]): Picked[] =>
