@@ -25,7 +25,9 @@ describe('a revision that is opened for the first time', () => {
     let count = 0;
     while (!steps.next().done) count += 1;
     const { project, criteria } = checkProject(files);
-    expect(count).toBe(files.length + project.components.size + project.loops.size + project.cases.size + project.requirements.length);
+    expect(count).toBe(
+      files.length + project.components.size + project.loops.size + project.cases.size + project.campaigns.size + project.requirements.length,
+    );
     expect(criteria.length).toBeGreaterThan(0);
   });
 

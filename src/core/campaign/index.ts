@@ -6,7 +6,7 @@ export { type Band, bandsOf, chosenForFamily, type FamilyBands, type Response, r
 export { type CriterionOverRuns, type Influence, type RunGround, sumUp } from './found';
 export { groundOf } from './ground';
 export { type LaidCampaign, laidCampaign, laidSweep, type Seeds, type SweptRun } from './laid';
-export { type CriterionPictures, type Histogram, histogramOf, type MapCell, type MarginMap, type PicturedRun, picturesOf } from './pictures';
+export { type CriterionPictures, type Histogram, type MapCell, type MarginMap, type PicturedRun, picturesOf } from './pictures';
 export { type KeptRun, ofMeasure, type PackedRuns, RunTable, type WatchedCriterion } from './table';
 export type { CampaignLine, CampaignMade, CampaignView, CriterionView } from './view';
 export { endingWords, levelWords, pointWords, sentenceOver, shortNames } from './words';

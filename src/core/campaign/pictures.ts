@@ -106,9 +106,10 @@ function spread(runs: readonly PicturedRun[], most: number): PicturedRun[] {
 /** Widths of spans that a person reads easily. */
 const roundWidths = [1, 2, 2.5, 5, 10];
 const wantedSpans = 24;
+const leastWidth = 1e-200;
 
 /** Spans of a round width, one of which begins at 0, so that no span holds both sides of the limit. @param ordered finite values in ascending order, at least one */
-export function histogramOf(ordered: Float64Array, beyond = 0): Histogram {
+function histogramOf(ordered: Float64Array, beyond = 0): Histogram {
   const [low, high] = [ordered[0] as number, ordered.at(-1) as number];
   const width = roundWidth((high - low) / wantedSpans || Math.abs(low) / 10 || 1);
   const first = Math.floor(low / width);
@@ -121,6 +122,8 @@ export function histogramOf(ordered: Float64Array, beyond = 0): Histogram {
 }
 
 function roundWidth(wanted: number): number {
+  // What is smaller is the dust of rounding, and has no round number.
+  if (wanted < leastWidth) return 1;
   const ten = 10 ** Math.floor(Math.log10(wanted));
   return (roundWidths.find((one) => one * ten >= wanted) ?? 10) * ten;
 }

@@ -72,6 +72,8 @@ function measuresOf(
   const variants = spread?.k === 'levels' ? spread.levels.map(String) : [];
   const keys = cases.flatMap((test) => [test.loop, ...variants.map((one) => nameKey(`${test.document.raw.loop}/${one}`))]);
   const own = [...new Set(keys)].flatMap((key) => loops.get(key) ?? []);
+  // Without a case there is something else to be told.
+  if (own.length === 0) return [];
   return Object.entries(raw.measures ?? {}).flatMap(([name, text]) => {
     const found = bindMeasure(name, text, own);
     if (typeof found !== 'string') return [found];

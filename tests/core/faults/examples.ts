@@ -348,8 +348,13 @@ export const examples: readonly (readonly [subject: string, documents: Documents
       ['with bounds crossed', 'vary: { tank.area: { uniform: [2, 1] } }'],
       ['with a mode outside', 'vary: { tank.area: { triangular: { low: 1, mode: 9, high: 2 } } }'],
       ['with ratios from zero', 'vary: { tank.area: { from: 0, until: 2, steps: 3, logarithmic: true } }'],
+      ['with a claim about nothing', 'vary: { tank.area: { uniform: [1, 2] } }\nstop: { claim: R9, at_most: 1 % }'],
+      ['with a claim over a grid', 'vary: { tank.area: { list: [1, 2] } }\nstop: { claim: R1, at_most: 1 % }'],
+      ['with no share', 'vary: { tank.area: { uniform: [1, 2] } }\nstop: { claim: R1, at_most: much }'],
+      ['that measures nothing', 'vary: { tank.area: { list: [1, 2] } }\nmeasures: { top: peak of nothing }'],
     ] as const
   ).map(([what, text]): readonly [string, Documents] => [`a campaign ${what}`, { ...sound, 'campaigns/a.yaml': `campaign: A\n${text}\n` }]),
+  ['a change of what is built in', but('cases/c.yaml', 'loop: l', 'loop: l\nscript: [{ change: { tank.area: 2 } }]')],
   ['a case with two ends', but('cases/c.yaml', 'loop: l', 'loop: l\nstop: 2 s\nend: { when: valve > 2, at_most: 3 s }')],
   ['pulses without a period', but('cases/c.yaml', '[{ hold: 1 }]', '[{ pulse: 1, at: 2 s, width: 1 s, count: 3 }]')],
   ['pulses into each other', but('cases/c.yaml', '[{ hold: 1 }]', '[{ pulse: 1, at: 2 s, width: 1 s, period: 500 ms, count: 3 }]')],

@@ -7,11 +7,8 @@ import { campaignProgress, startCampaign, stopCampaign } from '@/server/campaign
 import { database, tables } from '@/server/database';
 import { readLedger, readRun, readRunOrder, writeReport } from '@/server/evidence';
 import { findProject, importFiles, openRevision, type ProjectHead, saveFiles } from '@/server/projects';
-import { inTurn } from '../support/alone';
 import { demoFiles } from '../support/project';
 import { databaseAddress } from '../support/stack';
-
-inTurn();
 
 const workers: ChildProcess[] = [];
 function startWorker(): ChildProcess {

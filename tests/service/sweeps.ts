@@ -7,7 +7,6 @@ import { type CheckedProject, performRun } from '@/core/project';
 import { campaignProgress, pauseCampaign, readTable, resumeCampaign, setPriority, startDocument, stopCampaign } from '@/server/campaigns';
 import { database, tables } from '@/server/database';
 import { findProject, importFiles, openRevision, type ProjectHead } from '@/server/projects';
-import { inTurn } from '../support/alone';
 import { databaseAddress } from '../support/stack';
 
 const workers: ChildProcess[] = [];
@@ -27,8 +26,6 @@ afterEach(async () => {
     await gone(worker);
   }
 });
-
-inTurn();
 
 /** A tank whose level is measured with noise; a run takes some milliseconds. */
 const tank: Readonly<Record<string, string>> = {
