@@ -19,6 +19,8 @@ export interface FrameProps {
     readonly campaigns: string;
     readonly evidence: string;
   };
+  /** To be found by the palette; of very many nothing is sent, and they are fetched. */
+  readonly requirements?: readonly { readonly id: string; readonly text: string }[];
   readonly cases: readonly { readonly name: string; readonly runId?: number }[];
   readonly campaigns: readonly string[];
   readonly progress: CampaignProgress | undefined;
@@ -26,7 +28,7 @@ export interface FrameProps {
 }
 
 /** The slim band at the top: project, revision, and the path of work with one figure under each word. */
-export function Frame({ project, projects, figures, cases, campaigns, progress: initial, children }: FrameProps) {
+export function Frame({ project, projects, figures, requirements, cases, campaigns, progress: initial, children }: FrameProps) {
   const path = usePathname();
   const { progress, isLost } = useProgress(project.slug, initial);
   const home = `/p/${project.slug}`;
@@ -73,7 +75,7 @@ export function Frame({ project, projects, figures, cases, campaigns, progress: 
           ))}
         </nav>
         <div className="ml-6 flex items-center gap-2">
-          <Palette slug={project.slug} projects={projects} cases={cases} campaigns={campaigns} />
+          <Palette slug={project.slug} projects={projects} requirements={requirements} cases={cases} campaigns={campaigns} />
           <Shortcuts />
         </div>
       </header>

@@ -10,6 +10,7 @@ import { exchangeTheme } from './theme';
 interface PaletteProps {
   readonly slug: string;
   readonly projects: readonly { readonly slug: string; readonly name: string }[];
+  readonly requirements: readonly { readonly id: string; readonly text: string }[] | undefined;
   readonly cases: readonly { readonly name: string; readonly runId?: number }[];
   readonly campaigns: readonly string[];
 }
@@ -90,12 +91,10 @@ function Doings({ slug, cases, close, tell }: DoingsProps) {
   );
 }
 
-function Places({ slug, projects, cases, campaigns, close }: PaletteProps & { readonly close: () => void }) {
+function Places({ slug, projects, requirements: sent, cases, campaigns, close }: PaletteProps & { readonly close: () => void }) {
   const router = useRouter();
-  // Thousands of requirements come when they are looked for, not with each page.
-  const { found: requirements = [] } = useFetched<readonly { readonly id: string; readonly text: string }[]>(
-    `/api/projects/${slug}/requirements?as=list`,
-  );
+  const { found: fetched = [] } = useFetched<NonNullable<typeof sent>>(sent ? undefined : `/api/projects/${slug}/requirements?as=list`);
+  const requirements = sent ?? fetched;
   const go = (href: string) => () => {
     close();
     router.push(href);

@@ -9,6 +9,9 @@ import { Frame } from '@/ui/frame/Frame';
 
 export const dynamic = 'force-dynamic';
 
+/** Of more requirements the names come when they are looked for, not with each page. */
+const mostSent = 500;
+
 export default async function ProjectLayout({ children, params }: { readonly children: ReactNode; readonly params: Promise<{ project: string }> }) {
   const db = database();
   const head = await findProject(db, (await params).project);
@@ -33,6 +36,7 @@ export default async function ProjectLayout({ children, params }: { readonly chi
         campaigns: String(checked.campaigns.length),
         evidence: `${ledger.pass}/${ledger.rows.length}`,
       }}
+      {...(ledger.rows.length <= mostSent ? { requirements: ledger.rows.map(({ id, text }) => ({ id, text })) } : {})}
       cases={cases.map(({ name, run }) => ({ name, ...(run ? { runId: run.id } : {}) }))}
       campaigns={checked.campaigns.map((one) => one.document.raw.campaign)}
       progress={progress}
