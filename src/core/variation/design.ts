@@ -25,11 +25,15 @@ export type Design =
 /** The name under which the variant of a loop varies; all other quantities are parameters or start values of states. */
 export const variantName = 'variant';
 
+const dust = 1e-12;
+
 /** Equal steps or equal ratios, to the digits that a person would write. */
 export function evenLevels(from: number, until: number, steps: number, isLogarithmic: boolean): number[] {
   return Array.from({ length: steps }, (_, index) => {
     const share = index / (steps - 1);
-    return Number((isLogarithmic ? from * numeric.pow(until / from, share) : from + share * (until - from)).toPrecision(12));
+    const level = Number((isLogarithmic ? from * numeric.pow(until / from, share) : from + share * (until - from)).toPrecision(12));
+    // What rounding leaves of 0 is 0.
+    return Math.abs(level) < dust * Math.max(Math.abs(from), Math.abs(until)) ? 0 : level;
   });
 }
 

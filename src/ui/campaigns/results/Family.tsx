@@ -80,7 +80,7 @@ function firstSignal({ signals }: CampaignView, { sentence }: CriterionView): st
     const found = signals.find((one) => one.name.toLowerCase() === name) ?? signals.find((one) => one.name.toLowerCase().endsWith(`.${name}`));
     if (found) return found.name;
   }
-  return signals[0]?.name;
+  return (signals.find((one) => one.unit !== '') ?? signals[0])?.name;
 }
 
 interface CurvesProps {

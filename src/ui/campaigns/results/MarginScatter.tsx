@@ -12,6 +12,9 @@ interface MarginScatterProps {
   readonly campaign: number;
   readonly pictures: CriterionPictures;
   readonly other: CriterionPictures | undefined;
+  /** What lies up. */
+  readonly words: string;
+  readonly isMeasure: boolean;
   /** Place of the quantity that lies across. */
   readonly quantity: number;
   readonly view: CampaignView;
@@ -26,7 +29,7 @@ interface Spot {
 type Config = ChartConfiguration<'scatter', Spot[]>;
 
 /** Each run's margin over one of the quantities; a click opens the run. */
-export function MarginScatter({ slug, campaign, pictures, other, quantity, view }: MarginScatterProps) {
+export function MarginScatter({ slug, campaign, pictures, other, words, isMeasure, quantity, view }: MarginScatterProps) {
   const canvas = useRef<HTMLCanvasElement>(null);
   const router = useRouter();
   useEffect(() => {
@@ -34,19 +37,19 @@ export function MarginScatter({ slug, campaign, pictures, other, quantity, view 
     if (!sheet) return;
     const chart = new Chart(
       sheet,
-      configOf({ pictures, other, quantity, view }, (run) => router.push(`/p/${slug}/campaigns/${campaign}/runs/${run.number}`)),
+      configOf({ pictures, other, words, isMeasure, quantity, view }, (run) => router.push(`/p/${slug}/campaigns/${campaign}/runs/${run.number}`)),
     );
     return () => chart.destroy();
-  }, [pictures, other, quantity, view, slug, campaign, router]);
+  }, [pictures, other, words, isMeasure, quantity, view, slug, campaign, router]);
   return (
     <div className="h-[230px]">
-      <canvas ref={canvas} role="img" aria-label={`Margin against ${view.quantities[quantity]?.short ?? ''}`} />
+      <canvas ref={canvas} role="img" aria-label={`${words} against ${view.quantities[quantity]?.short ?? ''}`} />
     </div>
   );
 }
 
 function configOf(
-  { pictures, other, quantity, view }: Pick<MarginScatterProps, 'pictures' | 'other' | 'quantity' | 'view'>,
+  { pictures, other, words, isMeasure, quantity, view }: Omit<MarginScatterProps, 'slug' | 'campaign'>,
   open: (run: PicturedRun) => void,
 ): Config {
   const style = getComputedStyle(document.documentElement);
@@ -65,7 +68,7 @@ function configOf(
     data: {
       datasets: [
         { label: 'fail', data: spots(pictures.runs, true), backgroundColor: tone('--fail'), pointStyle: 'triangle', pointRadius: 4 },
-        { label: 'pass', data: spots(pictures.runs, false), backgroundColor: tone('--pass'), pointRadius: 2.6 },
+        { label: 'pass', data: spots(pictures.runs, false), backgroundColor: tone(isMeasure ? '--s1' : '--pass'), pointRadius: 2.6 },
         ...(other
           ? [
               {
@@ -88,7 +91,7 @@ function configOf(
         const spot = first && (of.data.datasets[first.datasetIndex]?.data[first.index] as Spot | undefined);
         if (spot?.run) open(spot.run);
       },
-      scales: { x: axis(unit ? `${name}, ${unit}` : name), y: axis(`margin, ${pictures.unit || 'without unit'}`) },
+      scales: { x: axis(unit ? `${name}, ${unit}` : name), y: axis(`${words}, ${pictures.unit || 'without unit'}`) },
       plugins: {
         tooltip: {
           callbacks: {

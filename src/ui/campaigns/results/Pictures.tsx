@@ -55,7 +55,16 @@ export function Pictures({ slug, revision, view, criterion, against }: PicturesP
             choices={numeric.length > 1 && <Choice label="" value={across[0]} options={numeric} choose={setQuantity} />}
             csv={() => csvOf(scatterRows(found, view))}
           >
-            <MarginScatter slug={slug} campaign={id} pictures={found} other={other} quantity={across[0]} view={view} />
+            <MarginScatter
+              slug={slug}
+              campaign={id}
+              pictures={found}
+              other={other}
+              quantity={across[0]}
+              view={view}
+              words={criterion.figures ? criterion.criterion : 'margin'}
+              isMeasure={criterion.figures !== undefined}
+            />
             {found.runs.length < found.all && (
               <p className="text-[12.5px] text-soft">
                 {found.runs.length} of {found.all} runs are drawn, the worst among them.
