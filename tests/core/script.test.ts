@@ -1,6 +1,7 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
-import type { RunResult } from '@/core/project';
+import { DeskSession } from '@/core/desk';
+import { openDesk, type RunResult } from '@/core/project';
 import { column, projectOf, runCase } from '../support/project';
 
 const rk4 = '{ method: runge-kutta-4, step: 10 ms }';
@@ -84,6 +85,37 @@ describe('a parameter that changes during a run', () => {
     const { result } = runCase(project('  - hold: 6 s\n  - change: { limit: 100 }\n'));
     expect(result.results[0]?.verdict).toBe('fail');
     expect(result.results[0]?.obligations[0]?.margin?.value).toBeCloseTo(-2, 6);
+  });
+
+  it('is judged so at the desk, too, when a hand changes it', () => {
+    const desk = openDesk(project('  - hold: 1 s\n'), { loop: 'l', requirements: ['R1'] });
+    if (typeof desk === 'string') throw new Error(desk);
+    let now = 0;
+    const run = new DeskSession(desk.order, () => now);
+    const tune = (name: string, value: number): void => {
+      run.act({ k: 'tune', slot: desk.assembled.plan.slots.findIndex((one) => one.name === name), value });
+    };
+    const pass = (seconds: number): void => {
+      run.play();
+      now += seconds * 1000;
+      run.tick();
+      run.pause();
+    };
+    tune('c.limit', 100);
+    pass(6);
+    expect(run.standings()[0]).toMatchObject({ broken: 0 });
+    // It grows to 7 at its rate, and then no further: the limit comes down behind it, and is not held against what was before.
+    tune('c.rate', 0);
+    pass(1);
+    tune('c.limit', 50);
+    pass(1);
+    expect(run.standings()[0]).toMatchObject({ broken: 0 });
+    tune('c.limit', 2);
+    pass(1);
+    expect(run.standings()[0]).toMatchObject({ broken: 1 });
+    tune('c.limit', 100);
+    pass(1);
+    expect(run.standings()[0]).toMatchObject({ broken: 1 });
   });
 
   it('is refused where it is built in, outside its limits, or not there', () => {

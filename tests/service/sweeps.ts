@@ -2,11 +2,25 @@ import { type ChildProcess, spawn } from 'node:child_process';
 import { setTimeout as sleep } from 'node:timers/promises';
 import { asc, eq } from 'drizzle-orm';
 import { afterEach, describe, expect, it } from 'vitest';
-import { laidCampaign, lookOn, notLooked, RunTable } from '@/core/campaign';
+import { laidCampaign, lookOn, notLooked, picturesOf, RunTable, sentenceOver, sumUp } from '@/core/campaign';
 import { type CheckedProject, performRun } from '@/core/project';
-import { campaignProgress, pauseCampaign, readTable, resumeCampaign, setPriority, startDocument, stopCampaign } from '@/server/campaigns';
+import {
+  campaignProgress,
+  pauseCampaign,
+  readCampaign,
+  readCampaignRun,
+  readCampaigns,
+  readClaims,
+  readPictures,
+  readTable,
+  resumeCampaign,
+  setPriority,
+  startDocument,
+  stopCampaign,
+} from '@/server/campaigns';
 import { database, tables } from '@/server/database';
-import { findProject, importFiles, openRevision, type ProjectHead } from '@/server/projects';
+import { readLedger } from '@/server/evidence';
+import { findProject, importFiles, openRevision, type ProjectHead, readFiles, saveFiles } from '@/server/projects';
 import { databaseAddress } from '../support/stack';
 
 const workers: ChildProcess[] = [];
@@ -179,6 +193,57 @@ describe('campaign documents on a real database', () => {
       await expectEachOnce(id, looked.runs);
       expect(await keptOf(id)).toEqual(here.firstRuns(looked.runs).pack(0, looked.runs));
     }
+  });
+
+  it('tell what they found as it would be summed up here; it is out of date once what they follow from has changed', async () => {
+    const head = await imported('Sweep Told', { Fleet: `${fleet}runs: 80\nseed: 3\n` });
+    startWorker();
+    const id = await started(head, 'Fleet');
+    await until(id, isOver);
+    const project = await openRevision(database(), head.revisionId);
+    const laid = laidCampaign(project, project.campaigns[0]!);
+    const here = madeHere(project, 'Fleet', 80);
+    const found = sumUp(here, laid);
+    const view = (await readCampaign(database(), head, id))!;
+    expect(view).toMatchObject({ isCurrent: true, revision: 1, progress: { done: 80, state: 'finished' } });
+    for (const { words, sentence, isCurrent, index, ...one } of view.criteria) {
+      expect(one).toEqual(found[index]);
+      expect([words, isCurrent]).toEqual([sentenceOver(found[index]!, laid.quantities), true]);
+      expect(sentence).not.toBe('');
+      expect(await readPictures(database(), id, index)).toEqual(picturesOf(here, laid, index));
+    }
+    const [low] = view.criteria;
+    const worst = low!.least!.run;
+    const kept = (await readCampaignRun(database(), head, id, worst))!;
+    expect(performRun(kept.order).result.traceHash).toBe(kept.traceHash);
+    expect(await readCampaignRun(database(), head, id, 81)).toBeUndefined();
+    expect((await readClaims(database(), head)).get('R1')).toMatchObject([{ campaign: id, document: 'Fleet', failed: low!.failed, isCurrent: true }]);
+    expect((await readLedger(database(), head)).rows.find((row) => row.id === 'R1')?.claims).toHaveLength(1);
+
+    const files = await readFiles(database(), head.revisionId);
+    const changed = async (path: string, from: string, to: string): Promise<ProjectHead> => {
+      const before = (await findProject(database(), head.slug))!;
+      const text = files.find((file) => file.path === path)!.text;
+      expect(await saveFiles(database(), before, before.revision, [{ path, text: text.replace(from, to) }], 'tester', '')).toHaveProperty('revision');
+      return (await findProject(database(), head.slug))!;
+    };
+    const said = await changed('requirements/r.yaml', '<= 2 m', '<= 2.1 m');
+    const after = (await readCampaign(database(), said, id))!;
+    expect([after.isCurrent, ...after.criteria.map((one) => [one.requirement, one.isCurrent])]).toEqual([true, ['R1', false], ['R2', true]]);
+    expect((await readClaims(database(), said)).get('R1')?.[0]?.isCurrent).toBe(false);
+    const built = await changed('components/tank.yaml', 'inflow / area', '1.01 * inflow / area');
+    expect((await readCampaign(database(), built, id))?.isCurrent).toBe(false);
+    expect((await readCampaigns(database(), built))[0]?.made[0]).toMatchObject({ id, isCurrent: false, done: 80 });
+    expect((await readCampaignRun(database(), built, id, worst))?.isCurrent).toBe(false);
+  });
+
+  it('make an error of a run whose values do not fit, and of none other', async () => {
+    const head = await imported('Sweep Unfit', { Wide: 'vary: { tank.area: { normal: { mean: 4.5, deviation: 2 } } }\nruns: 120\nseed: 11\n' });
+    const project = await openRevision(database(), head.revisionId);
+    const laid = laidCampaign(project, project.campaigns[0]!);
+    const unfit = Array.from({ length: 120 }, (_, index) => index + 1).filter((number) => 'faults' in laid.runOf(number));
+    expect(unfit.length).toBeGreaterThan(0);
+    expect(await startDocument(database(), head, 'Wide', 'tester')).toMatch(/^Run \d+ cannot be made: tank\.area = .* lies outside its limits/);
   });
 
   it('are held, go on and are stopped; of two that wait the one of higher priority comes first', async () => {

@@ -1,4 +1,5 @@
-import type { Criterion } from '@/core/criteria';
+import { withRecorded } from '@/core/cases';
+import { type Criterion, criterionSlots } from '@/core/criteria';
 import { composeDesk, type DeskOrder, type DeskSignal, deskSignals, loopKeyOf, signalNamed } from '@/core/desk';
 import type { LoopDocument, ParameterSetDocument } from '@/core/documents';
 import { Faults } from '@/core/fault';
@@ -111,7 +112,9 @@ export function openDesk(checked: CheckedProject, choice: DeskChoice): DeskInUse
   const signals = deskSignals(assembled, loop);
   const [loopName = '', variant] = assembled.plan.loop.split('/');
   const scene = sceneOf(checked, loopName, assembled);
-  const experiment = experimentOf(raw?.desk ?? 'desk', assembled.plan, test);
+  // A parameter in a criterion may be changed by hand: it is judged with the value it had at each instant.
+  const read = criteria.flatMap((one) => criterionSlots(one.criterion)).filter((slot) => assembled.plan.parameters.includes(slot));
+  const experiment = experimentOf(raw?.desk ?? 'desk', withRecorded(assembled.plan, read), test);
   const view: OpenedDesk = {
     name: raw?.desk ?? '',
     about: raw?.about ?? '',
