@@ -19,18 +19,20 @@ const usualUnits = ['', ' s', ' %'];
 export function bindMeasure(name: string, text: string, loops: readonly AssembledLoop[]): Measured | string {
   const inLoop = new Map<string, Criterion>();
   let problem = 'there is no loop it could be taken in';
+  let excused = false;
+  const names = namesInSentence(`${text} <= 0`).map(({ path }) => path);
   for (const loop of loops) {
-    const units = namesInSentence(`${text} <= 0`).flatMap(
-      ({ path }) => loop.catalogue.entries.find((one) => endsWith(one.name, path.join('.')))?.unit ?? [],
-    );
+    const units = names.flatMap((path) => loop.catalogue.entries.find((one) => endsWith(one.name, path.join('.')))?.unit ?? []);
     const tries = [...usualUnits, ...new Set(units.filter((one) => one !== '').map((one) => ` ${one}`))].map((unit) =>
       compileAlone(`${text} <= 0${unit}`, loop.catalogue),
     );
     const found = tries.find((one) => one.criterion?.pattern.k === 'measure')?.criterion;
     if (found) inLoop.set(nameKey(loop.plan.loop), found);
+    // It names a component that is faulty itself: nothing more is known, and nothing is told.
+    else if (names.some((path) => loop.catalogue.excuses(path))) excused = true;
     else problem = tries.map((one) => one.faults[0]).find((fault) => fault)?.message ?? 'it is no measure';
   }
-  return inLoop.size > 0 ? { name, inLoop } : problem;
+  return inLoop.size > 0 || excused ? { name, inLoop } : problem;
 }
 
 function endsWith(full: string, end: string): boolean {
