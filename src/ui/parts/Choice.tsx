@@ -2,6 +2,8 @@
 
 interface ChoiceProps<T extends string | number> {
   readonly label: string;
+  /** What it is called where it stands without a label. */
+  readonly named?: string;
   readonly value: T;
   /** Values with the words for them; a value by itself is its own word. */
   readonly options: readonly (T | readonly [value: T, words: string])[];
@@ -11,13 +13,14 @@ interface ChoiceProps<T extends string | number> {
 }
 
 /** One of a few, with its label. */
-export function Choice<T extends string | number>({ label, value, options, choose, tone }: ChoiceProps<T>) {
+export function Choice<T extends string | number>({ label, named, value, options, choose, tone }: ChoiceProps<T>) {
   const pairs = options.map((one): readonly [T, string] => (typeof one === 'string' || typeof one === 'number' ? [one, String(one)] : one));
   return (
     <label className="flex items-center gap-2">
       {tone && <span className="inline-block h-0.5 w-4" style={{ background: `var(${tone})` }} />}
       {label}
       <select
+        aria-label={named}
         className="max-w-[280px] rounded border border-rule bg-sheet px-1.5 py-1"
         value={value}
         onChange={(event) => {

@@ -22,7 +22,7 @@ export function CasesPart({ view, change }: PartProps) {
   return (
     <Part word="Cases">
       <div className="flex flex-wrap items-center gap-2">
-        <Choice label="" value={way} options={waysOffered(offered)} choose={choose} />
+        <Choice label="" named="Which cases" value={way} options={waysOffered(offered)} choose={choose} />
         {listed.map((one) => (
           <Chip
             key={one}

@@ -36,7 +36,7 @@ export function DesignPart({ view, change }: PartProps) {
   return (
     <Part word="Design">
       <div className="flex flex-wrap items-center gap-x-5 gap-y-2">
-        <Choice label="" value={design} options={designs} choose={choose} />
+        <Choice label="" named="In which combinations" value={design} options={designs} choose={choose} />
         {isDrawn && (
           <NumberField key={`runs ${raw?.runs}`} label="Runs of each case" unit="" value={String(raw?.runs ?? usualRuns)} least={1} set={setRuns} />
         )}

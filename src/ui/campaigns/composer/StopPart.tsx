@@ -36,7 +36,7 @@ export function StopPart({ view, change }: PartProps) {
   return (
     <Part word="Ends">
       <div className="flex flex-wrap items-center gap-x-5 gap-y-2">
-        <Choice label="" value={way} options={view.requirements.length > 0 ? ways : ways.slice(0, 2)} choose={choose} />
+        <Choice label="" named="When the runs end" value={way} options={view.requirements.length > 0 ? ways : ways.slice(0, 2)} choose={choose} />
         {claim && (
           <>
             <Choice label="that" value={claim.claim} options={view.requirements} choose={(id) => change({ path: ['stop', 'claim'], value: id })} />

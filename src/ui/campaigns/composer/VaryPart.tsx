@@ -62,6 +62,7 @@ function Row({ name, spread, view, change, drop }: RowProps) {
         {!isVariant && (
           <Choice
             label=""
+            named={`How ${name} varies`}
             value={kindOf(spread)}
             options={spreadKinds.map((kind) => [kind, spreadWords[kind]] as const)}
             choose={(kind) => change({ path: ['vary', name], value: firstSpread(kind, variable) })}

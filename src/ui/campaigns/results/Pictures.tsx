@@ -52,7 +52,7 @@ export function Pictures({ slug, revision, view, criterion, against }: PicturesP
         {across && (
           <Figure
             title={`${criterion.figures ? criterion.criterion : 'Margin'} against ${across[1]}`}
-            choices={numeric.length > 1 && <Choice label="" value={across[0]} options={numeric} choose={setQuantity} />}
+            choices={numeric.length > 1 && <Choice label="" named="Quantity" value={across[0]} options={numeric} choose={setQuantity} />}
             csv={() => csvOf(scatterRows(found, view))}
           >
             <MarginScatter

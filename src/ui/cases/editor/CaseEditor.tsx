@@ -52,6 +52,7 @@ export function CaseEditor({ slug, newest, triggered }: CaseEditorProps) {
           </Link>
           <Choice
             label=""
+            named="Case"
             value={at?.name ?? ''}
             options={[...(at ? [] : [['', 'choose a case'] as const]), ...cases.map((one) => one.name)]}
             choose={setName}
