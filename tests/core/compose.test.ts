@@ -46,7 +46,7 @@ describe('a campaign while it is composed', () => {
 
   it('says what is wrong, and still what can be chosen', () => {
     const view = composed(checkProject(withText('campaign: Harvest\ncases: Nobody\nvary: { bin.damp: { list: [17] } }\n')), file);
-    expect(view.faults.map((fault) => fault.line)).toEqual([2]);
+    expect(view.faults.map((fault) => fault.place.line)).toEqual([2]);
     expect(view.runs).toBeUndefined();
     expect(view.allCases).toContain('Mild day');
     expect(view.variables.length).toBeGreaterThan(5);

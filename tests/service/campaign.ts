@@ -1,32 +1,15 @@
-import { type ChildProcess, spawn } from 'node:child_process';
 import { setTimeout as sleep } from 'node:timers/promises';
 import { and, count, eq, sql } from 'drizzle-orm';
-import { afterEach, describe, expect, it } from 'vitest';
+import { describe, expect, it } from 'vitest';
 import { performRun } from '@/core/project';
 import { campaignProgress, startCampaign, stopCampaign } from '@/server/campaigns';
 import { database, tables } from '@/server/database';
 import { readLedger, readRun, readRunOrder, writeReport } from '@/server/evidence';
 import { findProject, importFiles, openRevision, type ProjectHead, saveFiles } from '@/server/projects';
 import { demoFiles } from '../support/project';
-import { databaseAddress } from '../support/stack';
+import { gone, workersOfTests } from '../support/workers';
 
-const workers: ChildProcess[] = [];
-function startWorker(): ChildProcess {
-  const worker = spawn(process.execPath, ['dist/worker.mjs'], {
-    env: { ...process.env, OVRAND_DATABASE: databaseAddress(), OVRAND_LOG: 'error' },
-    stdio: 'inherit',
-  });
-  workers.push(worker);
-  return worker;
-}
-const gone = (child: ChildProcess): Promise<unknown> =>
-  child.exitCode !== null || child.signalCode !== null ? Promise.resolve() : new Promise((resolve) => child.once('exit', resolve));
-afterEach(async () => {
-  for (const worker of workers.splice(0)) {
-    worker.kill('SIGTERM');
-    await gone(worker);
-  }
-});
+const { startWorker } = workersOfTests();
 
 async function imported(name: string, extraCases = 0): Promise<ProjectHead> {
   const files = (await demoFiles()).map((file) => (file.path === 'project.yaml' ? { ...file, text: file.text.replace('Tarn Lock', name) } : file));

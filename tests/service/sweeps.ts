@@ -1,7 +1,6 @@
-import { type ChildProcess, spawn } from 'node:child_process';
 import { setTimeout as sleep } from 'node:timers/promises';
 import { asc, eq } from 'drizzle-orm';
-import { afterEach, describe, expect, it } from 'vitest';
+import { describe, expect, it } from 'vitest';
 import { laidCampaign, lookOn, notLooked, picturesOf, RunTable, sentenceOver, sumUp } from '@/core/campaign';
 import { type CheckedProject, performRun } from '@/core/project';
 import {
@@ -21,25 +20,9 @@ import {
 import { database, tables } from '@/server/database';
 import { readLedger } from '@/server/evidence';
 import { findProject, importFiles, openRevision, type ProjectHead, readFiles, saveFiles } from '@/server/projects';
-import { databaseAddress } from '../support/stack';
+import { gone, workersOfTests } from '../support/workers';
 
-const workers: ChildProcess[] = [];
-function startWorker(): ChildProcess {
-  const worker = spawn(process.execPath, ['dist/worker.mjs'], {
-    env: { ...process.env, OVRAND_DATABASE: databaseAddress(), OVRAND_LOG: 'error' },
-    stdio: 'inherit',
-  });
-  workers.push(worker);
-  return worker;
-}
-const gone = (child: ChildProcess): Promise<unknown> =>
-  child.exitCode !== null || child.signalCode !== null ? Promise.resolve() : new Promise((resolve) => child.once('exit', resolve));
-afterEach(async () => {
-  for (const worker of workers.splice(0)) {
-    worker.kill('SIGTERM');
-    await gone(worker);
-  }
-});
+const { startWorker } = workersOfTests();
 
 /** A tank whose level is measured with noise; a run takes some milliseconds. */
 const tank: Readonly<Record<string, string>> = {

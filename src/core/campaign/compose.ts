@@ -1,4 +1,5 @@
 import { stimulusParts } from '@/core/cases';
+import type { Fault } from '@/core/fault';
 import { nameKey } from '@/core/language';
 import type { CheckedCampaign, CheckedCase, CheckedProject } from '@/core/project';
 import type { RawCampaign } from '@/core/shapes';
@@ -23,7 +24,7 @@ export interface Composed {
   readonly file: string;
   /** The document as it is written; nothing where it cannot be read as a campaign. */
   readonly raw?: RawCampaign;
-  readonly faults: readonly { readonly line: number; readonly message: string; readonly fix: string }[];
+  readonly faults: readonly Fault[];
   /** Names of the cases it runs. */
   readonly cases: readonly string[];
   readonly allCases: readonly string[];
@@ -47,7 +48,7 @@ export function composed(project: CheckedProject, file: string): Composed {
   return {
     file,
     ...(found ? { raw: found.raw } : {}),
-    faults: project.faults.filter(({ place }) => place.file === file).map(({ place, message, fix }) => ({ line: place.line, message, fix })),
+    faults: project.faults.filter(({ place }) => place.file === file),
     cases: campaign ? campaign.cases.map((one) => one.experiment.case) : [],
     allCases: project.cases.map((one) => one.experiment.case),
     tags: [...new Set(project.cases.flatMap((one) => one.document.raw.tags ?? []))].sort(),

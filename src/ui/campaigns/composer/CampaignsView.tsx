@@ -9,7 +9,7 @@ import { useDrafts } from '../../drafts/useDrafts';
 import { useUndoKeys } from '../../drafts/useUndoKeys';
 import { useAddress } from '../../hooks/useAddress';
 import { type Revision, useFilesOf } from '../../hooks/useRevision';
-import { TextPane } from '../../model/text/TextPane';
+import { DraftText } from '../../model/text/DraftText';
 import { startDocument } from '../../progress/useProgress';
 import { CampaignList } from './CampaignList';
 import { CasesPart } from './CasesPart';
@@ -78,7 +78,7 @@ export function CampaignsView({ slug, newest, lines, paces, cores }: CampaignsPr
           <aside className="flex h-full min-h-0 flex-col border-rule border-l">
             <SaveLine slug={slug} drafts={drafts} faults={view?.faults.length ?? 0} path={at.path} />
             <div className="min-h-0 flex-1">
-              <Text path={at.path} view={view} drafts={drafts} />
+              <DraftText path={at.path} faults={view?.faults ?? []} names={view?.variables ?? []} drafts={drafts} />
             </div>
             <Made slug={slug} line={lines.find((one) => one.file === at.path)} />
           </aside>
@@ -165,30 +165,6 @@ function Start({ slug, name, view, drafts }: StartProps) {
         </p>
       )}
     </div>
-  );
-}
-
-function Text({ path, view, drafts }: { readonly path: string } & Pick<StartProps, 'view' | 'drafts'>) {
-  const faults = (view?.faults ?? []).map(({ line, message, fix }) => ({
-    code: 'shape' as const,
-    place: { file: path, line, column: 1 },
-    message,
-    fix,
-  }));
-  return (
-    <TextPane
-      path={path}
-      text={drafts.text(path)}
-      line={undefined}
-      faults={faults}
-      warnings={[]}
-      names={(view?.variables ?? []).map(({ name, about }) => ({ name, about }))}
-      edit={(text) => drafts.edit(path, text, true)}
-      undo={drafts.undo}
-      redo={drafts.redo}
-      goTo={() => undefined}
-      rename={() => undefined}
-    />
   );
 }
 

@@ -9,9 +9,9 @@ import { useDrafts } from '../../drafts/useDrafts';
 import { useUndoKeys } from '../../drafts/useUndoKeys';
 import { useAddress } from '../../hooks/useAddress';
 import { type Revision, useFilesOf } from '../../hooks/useRevision';
+import { DraftText } from '../../model/text/DraftText';
 import { Choice } from '../../parts/Choice';
 import { CaseActions } from './CaseActions';
-import { CaseText } from './CaseText';
 import { caseFiles, newCase } from './caseFiles';
 import { type LaneWindow, labelWidth, laneWidth } from './InputLane';
 import { InputLanes } from './InputLanes';
@@ -90,7 +90,7 @@ export function CaseEditor({ slug, newest, triggered }: CaseEditorProps) {
           <>
             <SaveLine slug={slug} drafts={drafts} faults={found?.faults.length ?? 0} path={at.path} />
             <div className="min-h-0 flex-[3]">
-              <CaseText path={at.path} faults={found?.faults ?? []} view={view} drafts={drafts} />
+              <DraftText path={at.path} faults={found?.faults ?? []} names={view?.names ?? []} drafts={drafts} />
             </div>
             <Triggered run={found?.run} name={at.name} triggered={triggered} wanted={wanted} />
           </>

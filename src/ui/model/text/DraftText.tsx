@@ -1,18 +1,14 @@
-'use client';
 import type { Fault } from '@/core/fault';
-import type { EditedCase } from '@/core/project';
 import type { useDrafts } from '../../drafts/useDrafts';
-import { TextPane } from '../../model/text/TextPane';
+import { TextPane, type TextPaneProps } from './TextPane';
 
-interface CaseTextProps {
-  readonly path: string;
+interface DraftTextProps extends Pick<TextPaneProps, 'path' | 'names'> {
   readonly faults: readonly Fault[];
-  readonly view: EditedCase | undefined;
   readonly drafts: ReturnType<typeof useDrafts>;
 }
 
-/** The text of a case, in the same history as its lanes. */
-export function CaseText({ path, faults, view, drafts }: CaseTextProps) {
+/** The text of a document beside a form for it: both write into one draft with one history. */
+export function DraftText({ path, names, faults, drafts }: DraftTextProps) {
   return (
     <TextPane
       path={path}
@@ -20,7 +16,7 @@ export function CaseText({ path, faults, view, drafts }: CaseTextProps) {
       line={undefined}
       faults={faults}
       warnings={[]}
-      names={view?.names ?? []}
+      names={names}
       edit={(text) => drafts.edit(path, text, true)}
       undo={drafts.undo}
       redo={drafts.redo}
