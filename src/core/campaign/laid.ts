@@ -5,6 +5,7 @@ import {
   type CheckedCase,
   type CheckedProject,
   changedCase,
+  criterionInCase,
   type Measured,
   orderRun,
   type RunOrder,
@@ -110,8 +111,8 @@ export class LaidCampaign {
     if ('faults' in found) return found;
     const order = orderRun(this.project, found.test, seed);
     const measured = this.measures.flatMap(({ name, inLoop }) => {
-      const criterion = inLoop.get(found.test.loop);
-      return criterion ? [{ name, criterion }] : [];
+      const own = inLoop.get(found.test.loop);
+      return own ? [{ name, criterion: criterionInCase(this.project, found.test, own.sentence, own.criterion) }] : [];
     });
     return { number, point: this.pointOf(number), order: this.measures.length > 0 ? { ...order, measured } : order };
   }

@@ -9,6 +9,7 @@ import type { EndCondition, Experiment, ScriptStep, Walk, WaveChange } from '@/c
 import type { ReadDocument } from '@/core/yaml';
 import { type Course, readCourse, type Target } from './course';
 import { withRecorded } from './recorded';
+import { faultStep, loopOfCase } from './wireFaults';
 
 type Value = number | boolean | string;
 
@@ -21,7 +22,7 @@ export function prepareExperiment(
   project: Pick<Project, 'parameterSets' | 'recordings'>,
   faults: Faults,
 ): Experiment {
-  return new Preparation(document, loop, project.parameterSets, project.recordings, faults).prepare();
+  return new Preparation(document, loopOfCase(document, loop), project.parameterSets, project.recordings, faults).prepare();
 }
 
 /** What something else that has the name is, and what can be done with it in a case. */
@@ -209,6 +210,7 @@ class Preparation {
       const condition = this.condition([...path, 'expect', 'holds'], String(step.expect.holds));
       return withinNs === undefined || condition === undefined ? [] : [{ k: 'expect', condition, withinNs, text: String(step.expect.holds) }];
     }
+    if ('fault' in step) return [faultStep(step.fault, [...path, 'fault'], this.loop, this.test, this.faults) ?? []].flat();
     if ('change' in step) return [{ k: 'change', changes: this.changes(step.change, [...path, 'change']) }];
     if ('hold' in step) {
       const ns = readTime(step.hold, this.place(...path, 'hold'), this.faults);

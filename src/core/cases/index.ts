@@ -4,3 +4,4 @@ export { type Handle, handlesOf, withMoved, withoutPiece, withStep } from './han
 export { type StimulusPart, stimulusPart, stimulusParts, withParts } from './parts';
 export { withRecorded } from './recorded';
 export { type ScriptLine, scriptLines } from './scriptLines';
+export { loopOfCase } from './wireFaults';

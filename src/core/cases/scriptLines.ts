@@ -38,6 +38,8 @@ function lineOf(step: ScriptStep, plan: Plan): ScriptLine {
       const words = step.changes.map(({ slot, value }) => setText(plan.slots[slot]?.name ?? '', plan.slots[slot]?.type ?? '', value));
       return { kind: 'change', text: words.join(', ') };
     }
+    case 'fault':
+      return { kind: 'fault', text: step.text };
     case 'together': {
       const lines = step.lines.map((line) => line.map((one) => lineOf(one, plan)));
       return { kind: 'together', text: 'side by side', lines };

@@ -3,6 +3,7 @@ import type { LoopDocument, Project } from '@/core/documents';
 import type { Faults } from '@/core/fault';
 import type { PlanBuilder } from '@/core/formula';
 import type { Catalogue } from './catalogue';
+import type { FaultyWires } from './faultyWires';
 
 /** What the steps of an assembly share. */
 export interface Assembling {
@@ -14,4 +15,6 @@ export interface Assembling {
   /** Filled at the end; what cannot be read is noted on the way. */
   readonly catalogue: Catalogue;
   readonly faults: Faults;
+  /** Wires that may be faulty in a run. */
+  readonly faulty?: FaultyWires | undefined;
 }

@@ -45,6 +45,7 @@ export class Catalogue {
   readonly unreadable = new Map<string, ReadonlySet<string> | undefined>();
   /** By the last part of the name. */
   private readonly noted = new Map<string, Noted[]>();
+  private readonly received = new Map<string, Found>();
   private known: readonly string[] | undefined;
 
   add(entry: CatalogueEntry): void {
@@ -55,6 +56,15 @@ export class Catalogue {
   /** A second name for a signal, such as the input it is wired to. */
   alias(name: string, entry: Pick<CatalogueEntry, 'slot' | 'type' | 'unit'>): void {
     this.index(name, { node: slotValue(entry.type, entry.slot), unit: entry.unit }, `slot ${entry.slot}`);
+  }
+
+  /** What comes in at the end of a wire that may be faulty: meant by its full name alone, for a shorter one may mean the signal at its source. */
+  receive(name: string, { type, slot, unit }: Pick<CatalogueEntry, 'slot' | 'type' | 'unit'>): void {
+    this.received.set(nameKey(name), { node: slotValue(type, slot), unit });
+  }
+
+  isReceived(path: readonly string[]): boolean {
+    return this.received.has(nameKey(path.join('.')));
   }
 
   addState(name: string, node: Node, mark: number): void {
@@ -93,6 +103,8 @@ export class Catalogue {
 
   /** What a name means; a sentence when it could mean several things. */
   find(path: readonly string[]): Found | string | undefined {
+    const received = this.received.get(nameKey(path.join('.')));
+    if (received) return received;
     const matches = this.matches(path);
     if (matches.length > 1) return `"${path.join('.')}" could be ${matches.map((match) => match.name).join(' or ')}.`;
     return matches[0]?.found;

@@ -6,7 +6,7 @@ import type { Catalogue } from './catalogue';
 import type { Source } from './wiring';
 
 /** Notes everything in a loop that can be named from outside. @param free the loop's own inputs */
-export function fillCatalogue({ builder, instances, catalogue }: Assembling, free: Iterable<Source>): void {
+export function fillCatalogue({ builder, instances, catalogue, faulty }: Assembling, free: Iterable<Source>): void {
   for (const input of free) catalogue.add({ ...input, role: 'input', about: '' });
   for (const instance of instances.values()) {
     const { raw } = instance.component;
@@ -17,8 +17,11 @@ export function fillCatalogue({ builder, instances, catalogue }: Assembling, fre
       catalogue.add({ ...parameter, role: 'parameter', about: about('parameters', parameter), ...(tuning ? { tuning } : {}) });
     }
     for (const input of instance.inputs.values()) {
-      if (input.source?.node.k === 'slot')
-        catalogue.alias(input.name, { slot: input.source.node.slot, type: input.source.node.type, unit: input.unit });
+      if (input.source?.node.k !== 'slot') continue;
+      const { slot, type } = input.source.node;
+      const source = faulty?.sourceOf(slot);
+      catalogue.alias(input.name, { slot: source ?? slot, type, unit: input.unit });
+      if (source !== undefined) catalogue.receive(input.name, { slot, type, unit: input.unit });
     }
   }
   addUnnamed(catalogue, builder);

@@ -1,6 +1,6 @@
 import { addBehaviour, NetworkExpansion } from '@/core/behaviour';
 import type { LoopDocument, Project } from '@/core/documents';
-import type { Faults, Place } from '@/core/fault';
+import { Faults, type Place } from '@/core/fault';
 import { PlanBuilder, readTime, userFunctions } from '@/core/formula';
 import { nameKey } from '@/core/language';
 import type { Plan } from '@/core/plan';
@@ -8,6 +8,7 @@ import type { Assembling } from './assembling';
 import { Catalogue } from './catalogue';
 import { type Constraint, checkConstraints, constraintsOf } from './constraints';
 import { holdDisabled } from './enabled';
+import { type FaultyEnd, FaultyWires, type WireEnd } from './faultyWires';
 import { fillCatalogue } from './fillCatalogue';
 import { makeInstances } from './instances';
 import { applyLoopSets } from './loopSets';
@@ -21,27 +22,79 @@ export interface AssembledLoop {
   readonly catalogue: Catalogue;
   /** What the parameters of its components have to keep to, in cases as well. */
   readonly constraints: readonly Constraint[];
+  /** The inputs of its components that are wired to signals. */
+  readonly wireEnds: readonly WireEnd[];
+  /** The same loop with wires that may be faulty in a run: what it had keeps its slots. Asked for the same ends, it is the same loop. */
+  readonly withFaultyWires: (ends: readonly FaultyEnd[]) => FaultyLoop;
+}
+
+/** A loop some of whose wires may be faulty. */
+export interface FaultyLoop extends AssembledLoop {
+  readonly faulty: FaultyWires;
 }
 
 /** Turns a loop document into a plan: instances, wires, behaviours, order of evaluation. Every fault on the way is told. */
 export function assembleLoop(project: Project, loop: LoopDocument, faults: Faults): AssembledLoop {
-  const builder = new PlanBuilder(project.definitions);
-  builder.functions = userFunctions(project.library, builder);
-  const shared: Assembling = { project, loop, builder, instances: new Map(), catalogue: new Catalogue(), faults };
-  const wiring = new Wiring(shared);
-  connectInstances(shared, wiring);
-  for (const instance of shared.instances.values()) addBehaviour(instance, project, builder, faults);
-  applyLoopSets(loop, project, builder, faults);
-  holdDisabled(shared, wiring);
-  const filled = fillingOnce(shared, wiring);
-  const plan = planOf(shared, wiring, filled);
-  return {
-    plan,
-    get catalogue() {
-      return filled();
-    },
-    constraints: constraintsAmong(shared),
+  const known = new Map<string, FaultyLoop>();
+  const withFaultyWires = (ends: readonly FaultyEnd[]): FaultyLoop => {
+    const key = JSON.stringify(ends);
+    const faulty = new FaultyWires(ends, plain.plan.slots.length);
+    // What is wrong with the loop was told when it was assembled without.
+    const found = known.get(key) ?? Object.assign(new Assembled(project, loop, new Faults(), withFaultyWires, faulty), { faulty });
+    known.set(key, found);
+    return found;
   };
+  const plain = new Assembled(project, loop, faults, withFaultyWires);
+  return plain;
+}
+
+class Assembled implements AssembledLoop {
+  readonly plan: Plan;
+  readonly constraints: readonly Constraint[];
+  private readonly shared: Assembling;
+  private readonly filled: () => Catalogue;
+  private ends: readonly WireEnd[] | undefined;
+
+  constructor(
+    project: Project,
+    loop: LoopDocument,
+    faults: Faults,
+    readonly withFaultyWires: AssembledLoop['withFaultyWires'],
+    faulty?: FaultyWires,
+  ) {
+    const builder = new PlanBuilder(project.definitions);
+    builder.functions = userFunctions(project.library, builder);
+    this.shared = { project, loop, builder, instances: new Map(), catalogue: new Catalogue(), faults, faulty };
+    const wiring = new Wiring(this.shared);
+    connectInstances(this.shared, wiring);
+    for (const instance of this.shared.instances.values()) addBehaviour(instance, project, builder, faults);
+    applyLoopSets(loop, project, builder, faults);
+    holdDisabled(this.shared, wiring);
+    faulty?.build(builder);
+    this.filled = fillingOnce(this.shared, wiring);
+    this.plan = planOf(this.shared, wiring, this.filled);
+    this.constraints = constraintsAmong(this.shared);
+  }
+
+  get catalogue(): Catalogue {
+    return this.filled();
+  }
+
+  get wireEnds(): readonly WireEnd[] {
+    this.ends ??= wireEndsOf(this.shared);
+    return this.ends;
+  }
+}
+
+function wireEndsOf({ instances, builder, faulty }: Assembling): WireEnd[] {
+  return [...instances.values()].flatMap((instance) =>
+    [...instance.inputs.values()].flatMap(({ name, source, ...declared }): WireEnd[] => {
+      if (source?.node.k !== 'slot' || instance.name.includes('.')) return [];
+      const slot = faulty?.sourceOf(source.node.slot) ?? source.node.slot;
+      const type = builder.slots[slot]?.type ?? declared.type;
+      return [{ name, type, unit: declared.unit, slot }];
+    }),
+  );
 }
 
 /** Instances of all components, down to those inside networks, with a source for every input. */

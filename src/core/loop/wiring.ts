@@ -125,7 +125,8 @@ export class Wiring {
       this.shared.faults.add('driven-twice', place, `The input ${port.name} already has a source.`, 'Remove one of the two wires.');
       return;
     }
-    port.source = { node: slotNode(source), unit: source.unit };
+    const received = this.shared.faulty?.of(port.name)?.received;
+    port.source = { node: received === undefined ? slotNode(source) : slotNode({ slot: received, type: source.type }), unit: source.unit };
     if (!widens(source.type, port.type)) {
       this.shared.faults.add(
         'type',

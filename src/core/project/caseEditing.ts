@@ -27,7 +27,7 @@ export interface Nameable {
   readonly name: string;
   readonly unit: string;
   readonly about: string;
-  readonly kind: 'input' | 'signal' | 'state' | 'message' | 'parameter';
+  readonly kind: 'input' | 'signal' | 'state' | 'message' | 'parameter' | 'wire';
   readonly isTruth: boolean;
 }
 
@@ -105,14 +105,17 @@ function inputsOf({ experiment, document: { raw } }: CheckedCase, { plan, catalo
 
 const kinds = { input: 'input', output: 'signal', variable: 'signal', state: 'signal', parameter: 'parameter' } as const;
 
-function namesOf({ catalogue, plan }: AssembledLoop): Nameable[] {
+function namesOf({ catalogue, plan, wireEnds }: AssembledLoop): Nameable[] {
   const entries = catalogue.entries.flatMap((entry): Nameable[] => {
     if (entry.role === 'region' || entry.tuning === 'fixed') return [];
     return [{ name: entry.name, unit: entry.unit, about: entry.about, kind: kinds[entry.role], isTruth: entry.type === 'BOOL' }];
   });
   const states = catalogue.states.map(({ name }): Nameable => ({ name, unit: '', about: 'a state of a chart', kind: 'state', isTruth: true }));
   const messages = plan.messages.map(({ name }): Nameable => ({ name, unit: '', about: 'a message', kind: 'message', isTruth: false }));
-  return [...states, ...entries, ...messages];
+  const wires = wireEnds.map(
+    ({ name, unit, type }): Nameable => ({ name, unit, about: 'what comes in there', kind: 'wire', isTruth: type === 'BOOL' }),
+  );
+  return [...states, ...entries, ...messages, ...wires];
 }
 
 /** What a run showed of the criteria, those that it triggers alone. */

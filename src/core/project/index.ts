@@ -15,6 +15,7 @@ export type { CheckedCase } from './checkedCase';
 export { type DeskChoice, type DeskCriterion, type DeskInUse, type OpenedDesk, type OpenedScene, openDesk } from './desk';
 export { discountOf, findingsOf, requirementFacts, todayOf } from './findings';
 export { bindMeasure, type Measured } from './measures';
+export { criterionInCase } from './received';
 export { restsOn } from './restsOn';
 export { type CriterionResult, type ExpectedOfCase, judgeOutcome, ofCase, orderRun, performRun, type RunOrder, type RunResult } from './run';
 export { componentAsStructuredText } from './text';

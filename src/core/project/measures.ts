@@ -6,7 +6,7 @@ import type { AssembledLoop } from '@/core/loop';
 export interface Measured {
   readonly name: string;
   /** By `nameKey` of the loop: the figure held against 0, so that the distance from there is the figure itself. */
-  readonly inLoop: ReadonlyMap<string, Criterion>;
+  readonly inLoop: ReadonlyMap<string, { readonly criterion: Criterion; readonly sentence: string }>;
 }
 
 /** Units in which figures of any signal may come out: of a count, a time, a share. */
@@ -17,17 +17,18 @@ const usualUnits = ['', ' s', ' %'];
  * @returns the measure, or why it is none, in words
  */
 export function bindMeasure(name: string, text: string, loops: readonly AssembledLoop[]): Measured | string {
-  const inLoop = new Map<string, Criterion>();
+  const inLoop = new Map<string, { criterion: Criterion; sentence: string }>();
   let problem = 'there is no loop it could be taken in';
   let excused = false;
   const names = namesInSentence(`${text} <= 0`).map(({ path }) => path);
   for (const loop of loops) {
     const units = names.flatMap((path) => loop.catalogue.entries.find((one) => endsWith(one.name, path.join('.')))?.unit ?? []);
-    const tries = [...usualUnits, ...new Set(units.filter((one) => one !== '').map((one) => ` ${one}`))].map((unit) =>
-      compileAlone(`${text} <= 0${unit}`, loop.catalogue),
-    );
-    const found = tries.find((one) => one.criterion?.pattern.k === 'measure')?.criterion;
-    if (found) inLoop.set(nameKey(loop.plan.loop), found);
+    const tries = [...usualUnits, ...new Set(units.filter((one) => one !== '').map((one) => ` ${one}`))].map((unit) => {
+      const sentence = `${text} <= 0${unit}`;
+      return { sentence, ...compileAlone(sentence, loop.catalogue) };
+    });
+    const found = tries.find((one) => one.criterion?.pattern.k === 'measure');
+    if (found?.criterion) inLoop.set(nameKey(loop.plan.loop), { criterion: found.criterion, sentence: found.sentence });
     // It names a component that is faulty itself: nothing more is known, and nothing is told.
     else if (names.some((path) => loop.catalogue.excuses(path))) excused = true;
     else problem = tries.map((one) => one.faults[0]).find((fault) => fault)?.message ?? 'it is no measure';

@@ -1,10 +1,10 @@
 import { type Criterion, type Judgement, judge, type Obligation, type Verdict } from '@/core/criteria';
 import { resultFingerprint } from '@/core/evidence';
-import { nameKey } from '@/core/language';
 import { type Clipped, type Effort, type Experiment, type Implausible, type RunError, type RunOutcome, simulate } from '@/core/simulate';
 import { type Digest, hashTrace, type Trace } from '@/core/trace';
 import type { CheckedProject } from './check';
 import type { CheckedCase } from './checkedCase';
+import { criterionInCase } from './received';
 
 /** One run to be made, as plain data for a worker: what to simulate and what to watch. */
 export interface RunOrder {
@@ -61,9 +61,9 @@ export interface RunResult {
 
 /** Every accepted criterion is watched in every run of a loop that has its names. */
 export function orderRun(project: CheckedProject, test: CheckedCase, seed?: number): RunOrder {
-  const watched = project.criteria.flatMap(({ requirement, name, acceptedBy, inLoop }) => {
-    const criterion = acceptedBy === undefined ? undefined : inLoop.get(nameKey(test.loop));
-    return criterion ? [{ requirement, name, criterion }] : [];
+  const watched = project.criteria.flatMap(({ requirement, name, sentence, acceptedBy, inLoop }) => {
+    const criterion = acceptedBy === undefined ? undefined : inLoop.get(test.loop);
+    return criterion ? [{ requirement, name, criterion: criterionInCase(project, test, sentence, criterion) }] : [];
   });
   return { experiment: seed === undefined ? test.experiment : { ...test.experiment, seed }, watched, limitSeconds: test.limitSeconds };
 }

@@ -9,6 +9,7 @@ import {
   type Named,
   name,
   numeric,
+  onlyTrue,
   positive,
   type Scalar,
   scalar,
@@ -109,6 +110,22 @@ interface ExpectStep {
 interface ChangeStep {
   readonly change: Named<Scalar>;
 }
+/** An input of a component whose wire gets a fault, or is rid of it; by the key that tells which fault it is. */
+interface WireFaults {
+  readonly stuck: { readonly on: string; readonly stuck: Scalar };
+  /** Stuck at the value of the moment. */
+  readonly frozen: { readonly on: string; readonly frozen: boolean };
+  readonly lost: { readonly on: string; readonly lost: boolean };
+  readonly offset: { readonly on: string; readonly offset: number };
+  /** Standard deviation. */
+  readonly noise: { readonly on: string; readonly noise: number };
+  readonly delayed: { readonly on: string; readonly delayed: Time };
+  readonly over: { readonly on: string; readonly over: boolean };
+}
+export type RawFault = WireFaults[keyof WireFaults];
+interface FaultStep {
+  readonly fault: RawFault;
+}
 /** Lines of steps side by side. */
 interface TogetherStep {
   readonly together: readonly (readonly InnerStep[])[];
@@ -121,6 +138,7 @@ interface InnerSteps {
   readonly wait: WaitStep;
   readonly expect: ExpectStep;
   readonly change: ChangeStep;
+  readonly fault: FaultStep;
   readonly hold: HoldStep;
 }
 type InnerStep = InnerSteps[keyof InnerSteps];
@@ -171,8 +189,23 @@ const wait = object<WaitStep>({ wait: required(object<WaitStep['wait']>({ until:
 
 const expect = object<ExpectStep>({ expect: required(object<ExpectStep['expect']>({ holds: required(formula), within: required(duration) })) });
 const change = object<ChangeStep>({ change: required(byText(scalar, atLeastOne)) });
-const inner = { set, send, wait, expect, change, hold };
-const innerWords = 'set:, send: message, wait: with until: and give_up_after:, expect: with holds: and within:, change:, hold: with a duration';
+const on = required(text);
+const wireFault = byKey<WireFaults>(
+  {
+    stuck: object<WireFaults['stuck']>({ on, stuck: required(scalar) }),
+    frozen: object<WireFaults['frozen']>({ on, frozen: required(onlyTrue) }),
+    lost: object<WireFaults['lost']>({ on, lost: required(onlyTrue) }),
+    offset: object<WireFaults['offset']>({ on, offset: required(numeric) }),
+    noise: object<WireFaults['noise']>({ on, noise: required(positive()) }),
+    delayed: object<WireFaults['delayed']>({ on, delayed: required(duration) }),
+    over: object<WireFaults['over']>({ on, over: required(onlyTrue) }),
+  },
+  'must say on: and one of stuck: with a value, frozen: true, lost: true, offset:, noise:, delayed: with a duration, over: true',
+);
+const fault = object<FaultStep>({ fault: required(wireFault) });
+const inner = { set, send, wait, expect, change, fault, hold };
+const innerWords =
+  'set:, send: message, wait: with until: and give_up_after:, expect: with holds: and within:, change:, fault: with on:, hold: with a duration';
 const innerStep = byKey<InnerSteps>(inner, `must say one of ${innerWords}`);
 const together = object<TogetherStep>({
   together: required(

@@ -1,6 +1,6 @@
 export type { RawDecisionTable, RawEquations, RawNetwork, RawPart, RawRecording, RawRoutine, RawUse } from './behaviour';
 export { campaignShape, type RawCampaign, type RawSpread } from './campaign';
-export { caseShape, type DeskStep, type RawCase, type RawPiece, type RawStep, type WrittenCase } from './case';
+export { caseShape, type DeskStep, type RawCase, type RawFault, type RawPiece, type RawStep, type WrittenCase } from './case';
 export type { RawChart, RawHistory, RawMessage, RawRegion, RawState, RawTargets, RawTransition } from './chart';
 export { checkShape, shaped } from './check';
 export { componentShape, type RawComponent, type RawParameter, type TypedPort } from './component';

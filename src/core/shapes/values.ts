@@ -16,6 +16,8 @@ export const anyText: Shape<string> = { joi: Joi.string() };
 export const note: Shape<string> = { joi: Joi.string().max(100_000).allow('') };
 export const numeric: Shape<number> = { joi: Joi.number() };
 export const truth: Shape<boolean> = { joi: Joi.boolean() };
+/** A key that is there or is not. */
+export const onlyTrue: Shape<boolean> = { joi: Joi.valid(true).messages({ 'any.only': 'can only be true; leave the step out otherwise' }) };
 
 /** What a thing is called, in any script: one line, without characters that nobody can see. */
 export const title = (longest: number): Shape<string> => ({

@@ -6,6 +6,8 @@ export interface Steered {
   send(message: number, value: number): void;
   /** A parameter gets another value. */
   tune(slot: number, value: number): void;
+  /** The present value of a slot. */
+  value(slot: number): number;
   /** Truth of a condition on the values of this instant. */
   holds(condition: number, ns: number): boolean;
 }
@@ -150,6 +152,10 @@ class Line {
         return true;
       case 'change':
         for (const { slot, value } of step.changes) run.tune(slot, value);
+        return true;
+      case 'fault':
+        if (step.keeps) run.tune(step.keeps.slot, run.value(step.keeps.from));
+        for (const { slot, value } of step.sets) run.tune(slot, value);
         return true;
       case 'hold':
         return ns >= this.since + step.ns;

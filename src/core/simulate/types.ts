@@ -11,9 +11,20 @@ export type ScriptStep =
   | ExpectStep
   /** Parameters get other values. */
   | { readonly k: 'change'; readonly changes: readonly { readonly slot: SlotNumber; readonly value: number }[] }
+  /** A wire gets a fault, or is rid of it. */
+  | FaultStep
   /** Lines of steps side by side; over when all are. */
   | { readonly k: 'together'; readonly lines: readonly (readonly ScriptStep[])[] }
   | { readonly k: 'hold'; readonly ns: number };
+
+interface FaultStep {
+  readonly k: 'fault';
+  /** What the slots of the wire become. */
+  readonly sets: readonly { readonly slot: SlotNumber; readonly value: number }[];
+  /** A slot that gets the value another one has at this instant. */
+  readonly keeps?: { readonly slot: SlotNumber; readonly from: SlotNumber };
+  readonly text: string;
+}
 
 interface ExpectStep {
   readonly k: 'expect';

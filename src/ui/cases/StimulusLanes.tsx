@@ -54,6 +54,7 @@ const looks: Readonly<Record<CaseView['script'][number]['kind'], string>> = {
   set: 'border-[var(--s1)] border-b-2',
   send: 'border-[var(--s1)] border-b-2',
   change: 'border-[var(--s1)] border-b-2',
+  fault: 'border-[var(--s1)] border-b-2 border-dashed',
   wait: 'bg-tint italic',
   expect: 'border-ink border-l-2',
   together: 'border border-rule',

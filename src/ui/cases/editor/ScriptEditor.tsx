@@ -21,7 +21,13 @@ export function ScriptEditor({ view, change }: ScriptEditorProps) {
   const of = useMemo(() => {
     const having = (...kinds: Nameable['kind'][]): Picked[] =>
       names.filter((one) => kinds.includes(one.kind)).map((one) => ({ ...one, note: one.kind }));
-    return { inputs: having('input'), conditions: having('state', 'signal', 'input'), messages: having('message'), parameters: having('parameter') };
+    return {
+      inputs: having('input'),
+      conditions: having('state', 'signal', 'input'),
+      messages: having('message'),
+      parameters: having('parameter'),
+      wires: having('wire'),
+    };
   }, [names]);
   const swap = (index: number, other: number): void => {
     const [a, b] = [script[index], script[other]];
@@ -37,6 +43,7 @@ export function ScriptEditor({ view, change }: ScriptEditorProps) {
               key={`${index} ${JSON.stringify(step)}`}
               step={step}
               words={view.scriptLines[index]?.text ?? ''}
+              isTruth={(input) => of.wires.some((one) => one.name === input && one.isTruth)}
               set={(next) => write(script.map((one, at) => (at === index ? next : one)))}
               up={index > 0 ? () => swap(index, index - 1) : undefined}
               down={index < script.length - 1 ? () => swap(index, index + 1) : undefined}
@@ -63,6 +70,12 @@ export function ScriptEditor({ view, change }: ScriptEditorProps) {
           Hold
         </button>
         {of.messages.length > 0 && <PickByName words="Send" label="Find a message" items={of.messages} take={({ name }) => add({ send: name })} />}
+        <PickByName
+          words="Fault"
+          label="Find a wire by the input it ends at"
+          items={of.wires}
+          take={({ name }) => add({ fault: { on: name, frozen: true } })}
+        />
         <PickByName words="Change" label="Find a parameter" items={of.parameters} take={({ name }) => add({ change: { [name]: 0 } })} />
       </div>
     </section>

@@ -1,10 +1,14 @@
 'use client';
 import type { RawStep, Scalar } from '@/core/shapes';
+import { FaultFields } from './FaultFields';
+import { StepField, StepWord } from './StepField';
 
 interface StepRowProps {
   readonly step: RawStep;
   /** The step in words, for what has no fields. */
   readonly words: string;
+  /** Whether an input carries TRUE and FALSE. */
+  readonly isTruth: (input: string) => boolean;
   readonly set: (step: RawStep) => void;
   readonly up: (() => void) | undefined;
   readonly down: (() => void) | undefined;
@@ -12,10 +16,10 @@ interface StepRowProps {
 }
 
 /** One step of a script with its values. */
-export function StepRow({ step, words, set, up, down, drop }: StepRowProps) {
+export function StepRow({ step, words, isTruth, set, up, down, drop }: StepRowProps) {
   return (
     <li className="flex flex-wrap items-center gap-x-3 gap-y-1 border-rule border-b py-1.5">
-      <StepFields step={step} words={words} set={set} />
+      <StepFields step={step} words={words} isTruth={isTruth} set={set} />
       <span className="ml-auto flex gap-2 text-[12.5px] text-soft">
         <button type="button" disabled={!up} onClick={up}>
           up
@@ -31,51 +35,52 @@ export function StepRow({ step, words, set, up, down, drop }: StepRowProps) {
   );
 }
 
-function StepFields({ step, words, set }: Pick<StepRowProps, 'step' | 'words' | 'set'>) {
+function StepFields({ step, words, isTruth, set }: Pick<StepRowProps, 'step' | 'words' | 'isTruth' | 'set'>) {
   if ('set' in step) return <Values word="set" values={step.set} set={(values) => set({ set: values })} />;
   if ('change' in step) return <Values word="change" values={step.change} set={(values) => set({ change: values })} />;
   if ('hold' in step)
     return (
       <>
-        <Word>hold</Word>
-        <Field label="how long" value={String(step.hold)} set={(text) => set({ hold: text })} />
+        <StepWord>hold</StepWord>
+        <StepField label="how long" value={String(step.hold)} set={(text) => set({ hold: text })} />
       </>
     );
   if ('wait' in step)
     return (
       <>
-        <Word>wait until</Word>
-        <Field label="what is waited for" wide value={String(step.wait.until)} set={(text) => set({ wait: { ...step.wait, until: text } })} />
+        <StepWord>wait until</StepWord>
+        <StepField label="what is waited for" wide value={String(step.wait.until)} set={(text) => set({ wait: { ...step.wait, until: text } })} />
         <span className="text-soft">give up after</span>
-        <Field label="give up after" value={String(step.wait.give_up_after)} set={(text) => set({ wait: { ...step.wait, give_up_after: text } })} />
+        <StepField
+          label="give up after"
+          value={String(step.wait.give_up_after)}
+          set={(text) => set({ wait: { ...step.wait, give_up_after: text } })}
+        />
       </>
     );
   if ('expect' in step)
     return (
       <>
-        <Word>expect</Word>
-        <Field label="what is expected" wide value={String(step.expect.holds)} set={(text) => set({ expect: { ...step.expect, holds: text } })} />
+        <StepWord>expect</StepWord>
+        <StepField label="what is expected" wide value={String(step.expect.holds)} set={(text) => set({ expect: { ...step.expect, holds: text } })} />
         <span className="text-soft">within</span>
-        <Field label="within" value={String(step.expect.within)} set={(text) => set({ expect: { ...step.expect, within: text } })} />
+        <StepField label="within" value={String(step.expect.within)} set={(text) => set({ expect: { ...step.expect, within: text } })} />
       </>
     );
+  if ('fault' in step) return <FaultFields fault={step.fault} isTruth={isTruth(step.fault.on)} set={(fault) => set({ fault })} />;
   if ('send' in step)
     return (
       <>
-        <Word>send</Word>
+        <StepWord>send</StepWord>
         <span className="figure">{step.send}</span>
       </>
     );
   return (
     <>
-      <Word>{words}</Word>
+      <StepWord>{words}</StepWord>
       <span className="text-soft">{step.together.length} lines, written in the text</span>
     </>
   );
-}
-
-function Word({ children }: { readonly children: string }) {
-  return <b className="w-20 text-[13px]">{children}</b>;
 }
 
 interface ValuesProps {
@@ -87,7 +92,7 @@ interface ValuesProps {
 function Values({ word, values, set }: ValuesProps) {
   return (
     <>
-      <Word>{word}</Word>
+      <StepWord>{word}</StepWord>
       {Object.entries(values).map(([name, value]) => (
         <span key={name} className="flex items-center gap-1.5">
           <span className="figure">{name}</span>
@@ -101,7 +106,7 @@ function Values({ word, values, set }: ValuesProps) {
               {value ? 'TRUE' : 'FALSE'}
             </button>
           ) : (
-            <Field
+            <StepField
               label={name}
               value={String(value)}
               set={(text) => set({ ...values, [name]: Number.isFinite(Number(text)) ? Number(text) : text })}
@@ -110,24 +115,5 @@ function Values({ word, values, set }: ValuesProps) {
         </span>
       ))}
     </>
-  );
-}
-
-interface FieldProps {
-  readonly label: string;
-  readonly value: string;
-  readonly wide?: boolean;
-  readonly set: (text: string) => void;
-}
-
-function Field({ label, value, wide = false, set }: FieldProps) {
-  return (
-    <input
-      aria-label={label}
-      defaultValue={value}
-      onBlur={(event) => event.target.value.trim() !== '' && event.target.value !== value && set(event.target.value.trim())}
-      onKeyDown={(event) => event.key === 'Enter' && event.currentTarget.blur()}
-      className={`figure rounded border border-rule bg-sheet px-1.5 py-1 ${wide ? 'w-64' : 'w-20'}`}
-    />
   );
 }
