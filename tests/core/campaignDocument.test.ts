@@ -1,6 +1,6 @@
 import { beforeAll, describe, expect, it } from 'vitest';
 import { caseOfRun, laidCampaign, ofMeasure, RunTable, sentenceOver, sumUp } from '@/core/campaign';
-import { stimulusParts } from '@/core/cases';
+import { caseParts } from '@/core/cases';
 import type { SourceFile } from '@/core/documents';
 import { type CheckedProject, checkProject, orderRun, performRun } from '@/core/project';
 import { readFolder } from '@/server/folder';
@@ -134,10 +134,10 @@ vary:
 
   it('varies as if the document of the case said it, and makes a case that is that run', () => {
     const plain = checkProject(files);
-    const parts = stimulusParts(plain.cases.find((one) => one.experiment.case === 'Night charge')!.document.raw);
+    const parts = caseParts(plain.cases.find((one) => one.experiment.case === 'Night charge')!.document.raw);
     expect(parts.length).toBeGreaterThan(0);
     for (const part of parts.slice(0, 6)) {
-      const value = part.value * 1.01 + (part.isTime ? 0.25 : 0);
+      const value = part.value * 1.01 + (part.of === undefined ? 0.25 : 0);
       const project = of(part.name, String(value));
       expect(project.faults).toEqual([]);
       const laid = laidCampaign(project, campaign(project, 'X'));
@@ -155,7 +155,7 @@ vary:
     const [fault] = of('plugged.att', '5').faults;
     expect(`${fault?.message} ${fault?.fix}`).toMatch(/There is no parameter or state "plugged.att".*Did you mean "plugged.at"/);
     const project = checkProject(files);
-    const parts = stimulusParts(project.cases.find((one) => one.experiment.case === 'Loose plug')!.document.raw).map((one) => one.name);
+    const parts = caseParts(project.cases.find((one) => one.experiment.case === 'Loose plug')!.document.raw).map((one) => one.name);
     expect(new Set(parts).size).toBe(parts.length);
   });
 });

@@ -55,7 +55,10 @@ describe("Sobol' points", () => {
     // ∏ (1 + (x − ½) / 2), whose mean is 1.
     const error = (points: readonly Float64Array[]): number =>
       Math.abs(points.reduce((sum, point) => sum + point.reduce((product, x) => product * (1 + (x - 0.5) / 2), 1), 0) / points.length - 1);
-    const random = [1, 2, 3, 4, 5].map((seed) => error(randomPoints(4096, 10, seed))).sort((a, b) => a - b)[2]!;
+    const random = [1, 2, 3, 4, 5]
+      .map((seed) => randomPoints(10, seed))
+      .map((next) => error(Array.from({ length: 4096 }, next)))
+      .sort((a, b) => a - b)[2]!;
     expect(error(sobolPoints(4096, 10))).toBeLessThan(random / 3);
   });
 });
@@ -88,7 +91,14 @@ describe('covering arrays', () => {
 
   it.each([
     ['3⁴', levels([4, 3]), 2, 9],
-    ['3¹³', levels([13, 3]), 2, 19],
+    // Best sizes in common tables of covering arrays (C. J. Colbourn; D. M. Cohen et al. 1997), from memory; of 10²⁰ 180 is published.
+    ['3¹³', levels([13, 3]), 2, 15],
+    ['4¹⁵3¹⁷2²⁹', levels([15, 4], [17, 3], [29, 2]), 2, 29],
+    ['10²⁰', levels([20, 10]), 2, 186],
+    ['2¹⁰⁰', levels([100, 2]), 2, 10],
+    // 2q² − q rows for q² + q + 1 columns, of a field of four elements; and one that has more levels than any field known here.
+    ['4²¹', levels([21, 4]), 2, 28],
+    ['17³', levels([3, 17]), 2, 289],
     ['2¹⁰ in threes', levels([10, 2]), 3, 20],
     ['mixed', [4, 3, 3, 2, 2, 5], 2, 20],
     ['one column', [4], 1, 4],

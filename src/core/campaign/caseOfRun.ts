@@ -12,7 +12,7 @@ import { pointWords } from './words';
 export function caseOfRun(laid: LaidCampaign, number: number, name: string, taken: readonly string[]): SourceFile {
   const test = laid.caseOf(number);
   const { variant, seed } = laid.changesOf(number);
-  const { parameters, initial, stimuli = {} } = laid.rawChangesOf(number);
+  const { parameters, initial, solver, parameter_sets: sets, stimuli = {}, script } = laid.rawChangesOf(number);
   const { stimuli: before = {} } = test.document.raw;
   // Courses that are as they were are taken over from the case it is like.
   const courses = Object.fromEntries(Object.entries(stimuli).filter(([input, pieces]) => !isSame(pieces, before[input])));
@@ -22,9 +22,12 @@ export function caseOfRun(laid: LaidCampaign, number: number, name: string, take
     ['like', test.document.raw.case],
     ['variant', variant],
     ['seed', seed],
+    ['solver', solver],
+    ['parameter_sets', sets],
     ['parameters', hasAny(parameters)],
     ['initial', hasAny(initial)],
     ['stimuli', hasAny(courses)],
+    ['script', isSame(script, test.document.raw.script) ? undefined : script],
   ];
   const text = changeDocument(
     '',

@@ -1,4 +1,4 @@
-import { stimulusParts } from '@/core/cases';
+import { caseParts } from '@/core/cases';
 import type { Fault } from '@/core/fault';
 import { nameKey } from '@/core/language';
 import type { CheckedCampaign, CheckedCase, CheckedProject } from '@/core/project';
@@ -10,7 +10,7 @@ import { shortNames } from './words';
 /** Something that may vary over the runs of a campaign. */
 export interface Variable {
   readonly name: string;
-  readonly kind: 'parameter' | 'start of a state' | 'part of a stimulus';
+  readonly kind: 'parameter' | 'start of a state' | 'part of a stimulus' | 'part of the script';
   readonly unit: string;
   readonly about: string;
   readonly min?: number;
@@ -32,6 +32,7 @@ export interface Composed {
   readonly requirements: readonly string[];
   readonly variables: readonly Variable[];
   readonly variants: readonly string[];
+  readonly parameterSets: readonly string[];
   /** Where nothing is wrong with it: how many runs it makes, how many of each case, and where some of them stand. */
   readonly runs?: { readonly total: number; readonly ofEach: number; readonly quantities: readonly string[]; readonly points: readonly Point[] };
 }
@@ -55,6 +56,7 @@ export function composed(project: CheckedProject, file: string): Composed {
     requirements: project.project.requirements.map(({ raw }) => raw.requirement),
     variables: [...variablesOf(project, [...names]), ...partsOf(project, chosen)],
     variants: variantsOf(project, [...names]),
+    parameterSets: [...project.project.parameterSets.values()].map(({ raw }) => raw.parameter_set),
     ...(campaign ? { runs: runsOf(project, campaign) } : {}),
   };
 }
@@ -93,26 +95,20 @@ function variablesOf({ loops }: CheckedProject, keys: readonly string[]): Variab
   });
 }
 
-/** What the stimuli of all cases have in common. */
+/** What the stimuli and scripts of all cases have in common. */
 function partsOf({ loops }: CheckedProject, chosen: readonly CheckedCase[]): Variable[] {
   const [first, ...others] = chosen;
   if (!first) return [];
-  const lists = others.map((one) => stimulusParts(one.document.raw).map((part) => part.name));
-  return stimulusParts(first.document.raw)
+  const lists = others.map((one) => caseParts(one.document.raw).map((part) => part.name));
+  return caseParts(first.document.raw)
     .filter((part) => lists.every((list) => list.includes(part.name)))
-    .map(({ name, input, key, isTime, value }): Variable => {
-      const entry = loops.get(first.loop)?.catalogue.findEntry(input, ['input']);
-      const limits = isTime
-        ? { min: 0 }
-        : { ...(entry?.min === undefined ? {} : { min: entry.min }), ...(entry?.max === undefined ? {} : { max: entry.max }) };
-      return {
-        name,
-        kind: 'part of a stimulus',
-        unit: isTime ? 's' : (entry?.unit ?? ''),
-        about: `${key} of the course of ${input}`,
-        value,
-        ...limits,
-      };
+    .map(({ name, path, of, about, value }): Variable => {
+      const kind = path[0] === 'script' ? 'part of the script' : 'part of a stimulus';
+      const loop = loops.get(first.loop);
+      if (of === undefined) return { name, kind, unit: 's', about, value, min: 0 };
+      const end = loop?.wireEnds.find((one) => nameKey(one.name) === nameKey(of));
+      const { unit, min, max } = loop?.catalogue.findEntry(of, ['input', 'parameter']) ?? { unit: end?.unit ?? '', min: undefined, max: undefined };
+      return { name, kind, unit, about, value, ...(min === undefined ? {} : { min }), ...(max === undefined ? {} : { max }) };
     });
 }
 

@@ -175,12 +175,15 @@ export function laidSweep(
 }
 
 /** The runs of a campaign document. They follow from it and its seed alone. */
-export function laidCampaign(project: CheckedProject, { cases, quantities, design, seed, seeds, stop, measures }: CheckedCampaign): LaidCampaign {
+export function laidCampaign(
+  project: CheckedProject,
+  { cases, quantities, restrictions, design, seed, seeds, stop, measures }: CheckedCampaign,
+): LaidCampaign {
   const swept = cases.map(
     (test, index): Swept => ({ test, seeds: seeds === 'same' ? { k: 'same' } : { k: 'one each', from: seedOfStream(seed, firstOfCases + index) } }),
   );
   // The points are the same for each of several cases, so that their runs depend on each other.
   const isDrawn = design.k === 'random' && cases.length === 1;
   const interval = !isDrawn ? 'none' : stop.k === 'all' ? 'exact' : 'anytime';
-  return new LaidCampaign(project, swept, quantities, pointsOf(design, quantities, seed), interval, stop, measures);
+  return new LaidCampaign(project, swept, quantities, pointsOf(design, quantities, seed, restrictions), interval, stop, measures);
 }

@@ -1,7 +1,7 @@
 export { drawnCourse } from './drawnCourse';
 export { prepareExperiment } from './experiment';
 export { type Handle, handlesOf, withMoved, withoutPiece, withStep } from './handles';
-export { type StimulusPart, stimulusPart, stimulusParts, withParts } from './parts';
+export { type CasePart, casePart, caseParts, withParts } from './parts';
 export { withRecorded } from './recorded';
 export { type ScriptLine, scriptLines } from './scriptLines';
 export { loopOfCase } from './wireFaults';

@@ -4,6 +4,7 @@ import { Faults, type Place } from '@/core/fault';
 import { PlanBuilder, readTime, userFunctions } from '@/core/formula';
 import { nameKey } from '@/core/language';
 import type { Plan } from '@/core/plan';
+import type { RawOwnSolver } from '@/core/shapes';
 import type { Assembling } from './assembling';
 import { Catalogue } from './catalogue';
 import { type Constraint, checkConstraints, constraintsOf } from './constraints';
@@ -26,6 +27,8 @@ export interface AssembledLoop {
   readonly wireEnds: readonly WireEnd[];
   /** The same loop with wires that may be faulty in a run: what it had keeps its slots. Asked for the same ends, it is the same loop. */
   readonly withFaultyWires: (ends: readonly FaultyEnd[]) => FaultyLoop;
+  /** The same loop with other settings of its solver; what does not go with them is told. Asked for the same settings, it is the same loop. */
+  readonly withSolver: (settings: RawOwnSolver, faults: Faults) => AssembledLoop;
 }
 
 /** A loop some of whose wires may be faulty. */
@@ -35,17 +38,7 @@ export interface FaultyLoop extends AssembledLoop {
 
 /** Turns a loop document into a plan: instances, wires, behaviours, order of evaluation. Every fault on the way is told. */
 export function assembleLoop(project: Project, loop: LoopDocument, faults: Faults): AssembledLoop {
-  const known = new Map<string, FaultyLoop>();
-  const withFaultyWires = (ends: readonly FaultyEnd[]): FaultyLoop => {
-    const key = JSON.stringify(ends);
-    const faulty = new FaultyWires(ends, plain.plan.slots.length);
-    // What is wrong with the loop was told when it was assembled without.
-    const found = known.get(key) ?? Object.assign(new Assembled(project, loop, new Faults(), withFaultyWires, faulty), { faulty });
-    known.set(key, found);
-    return found;
-  };
-  const plain = new Assembled(project, loop, faults, withFaultyWires);
-  return plain;
+  return new Assembled(project, loop, faults);
 }
 
 class Assembled implements AssembledLoop {
@@ -54,12 +47,13 @@ class Assembled implements AssembledLoop {
   private readonly shared: Assembling;
   private readonly filled: () => Catalogue;
   private ends: readonly WireEnd[] | undefined;
+  private readonly withFaults = new Map<string, FaultyLoop>();
+  private readonly solved = new Map<string, { readonly loop: AssembledLoop; readonly faults: Faults }>();
 
   constructor(
-    project: Project,
-    loop: LoopDocument,
+    private readonly project: Project,
+    private readonly loop: LoopDocument,
     faults: Faults,
-    readonly withFaultyWires: AssembledLoop['withFaultyWires'],
     faulty?: FaultyWires,
   ) {
     const builder = new PlanBuilder(project.definitions);
@@ -78,6 +72,31 @@ class Assembled implements AssembledLoop {
 
   get catalogue(): Catalogue {
     return this.filled();
+  }
+
+  withFaultyWires(ends: readonly FaultyEnd[]): FaultyLoop {
+    const key = JSON.stringify(ends);
+    const known = this.withFaults.get(key);
+    if (known) return known;
+    const faulty = new FaultyWires(ends, this.plan.slots.length);
+    // What is wrong with the loop was told when it was assembled without.
+    const found = Object.assign(new Assembled(this.project, this.loop, new Faults(), faulty), { faulty });
+    this.withFaults.set(key, found);
+    return found;
+  }
+
+  withSolver(settings: RawOwnSolver, faults: Faults): AssembledLoop {
+    const key = JSON.stringify(settings);
+    const found = this.solved.get(key) ?? this.assembledWith(settings);
+    this.solved.set(key, found);
+    for (const { code, place, message, fix } of found.faults.all()) faults.add(code, place, message, fix);
+    return found.loop;
+  }
+
+  private assembledWith(settings: RawOwnSolver): { readonly loop: AssembledLoop; readonly faults: Faults } {
+    const faults = new Faults();
+    const { raw } = this.loop;
+    return { loop: new Assembled(this.project, { ...this.loop, raw: { ...raw, solver: { ...raw.solver, ...settings } } }, faults), faults };
   }
 
   get wireEnds(): readonly WireEnd[] {

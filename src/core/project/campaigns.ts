@@ -1,12 +1,27 @@
-import { stimulusParts } from '@/core/cases';
+import { caseParts } from '@/core/cases';
 import type { CampaignDocument, Project } from '@/core/documents';
 import type { Faults } from '@/core/fault';
 import { nameKey, nearestName } from '@/core/language';
 import type { AssembledLoop } from '@/core/loop';
-import type { RawSpread, Scalar } from '@/core/shapes';
-import { type Design, designNamed, designNames, evenLevels, misfit, type Quantity, usualDesign, variantName } from '@/core/variation';
+import { ownSolverShape, type RawSpread, type Scalar, shaped } from '@/core/shapes';
+import {
+  type Design,
+  designNamed,
+  designNames,
+  evenLevels,
+  misfit,
+  parameterSetName,
+  pointsOf,
+  type Quantity,
+  type Restrictions,
+  solverPrefix,
+  usualDesign,
+  variantName,
+} from '@/core/variation';
+import { plural } from '@/core/wording';
 import type { CheckedCase } from './checkedCase';
 import { bindMeasure, type Measured } from './measures';
+import { restrictionsOf } from './restrictions';
 
 /** When the runs of a campaign end: after all; after the first that fails; once it is decided whether a requirement fails in at most a share of them. */
 export type StopRule =
@@ -18,6 +33,7 @@ export interface CheckedCampaign {
   readonly document: CampaignDocument;
   readonly cases: readonly CheckedCase[];
   readonly quantities: readonly Quantity[];
+  readonly restrictions: Restrictions;
   readonly design: Design;
   readonly seed: number;
   readonly seeds: 'one each' | 'same';
@@ -46,18 +62,34 @@ export function checkCampaign(
       for (const test of chosen) checkVariants(own, test, loops, () => document.place(key), faults);
       return { name: variantName, spread: own };
     }
+    const own = nameKey(name);
+    if (own === parameterSetName || own.startsWith(solverPrefix)) {
+      const found = { name: own, spread: spreadOf(spread, () => document.place(key), faults) };
+      checkSettings(found, project, () => document.place(key), faults);
+      return found;
+    }
     for (const test of chosen) checkName(name, test, loops.get(test.loop), () => document.keyPlace(key), faults);
     return { name, spread: spreadOf(spread, () => document.place(key), faults) };
   });
   const wanted = raw.design ?? usualDesign(quantities);
   const design = designNamed(wanted, raw.runs ?? usualRuns);
   if (!design) faults.add('unknown-name', document.place(['design']), `There is no design "${wanted}".`, `Choose one of: ${designNames}.`);
-  const problem = design && misfit(design, quantities);
+  const restrictions = restrictionsOf(campaign, quantities, faults);
+  const problem = design && misfit(design, quantities, restrictions);
   if (problem) faults.add('shape', document.place(raw.design !== undefined ? ['design'] : raw.vary ? ['vary'] : []), problem.message, problem.fix);
   const stop = stopRule(campaign, project, design, chosen, faults);
   const measures = measuresOf(campaign, quantities, chosen, loops, faults);
   if (!design || faults.count > before) return undefined;
-  return { document: campaign, cases: chosen, quantities, design, seed: raw.seed ?? 0, seeds: raw.seeds ?? 'one each', stop, measures };
+  if (restrictions.rules.length > 0 && pointsOf(design, quantities, raw.seed ?? 0, restrictions).length === 0) {
+    faults.add(
+      'shape',
+      document.place(['constraints']),
+      'No run keeps to these constraints.',
+      'Loosen one of them, or let the quantities vary further.',
+    );
+    return undefined;
+  }
+  return { document: campaign, cases: chosen, quantities, restrictions, design, seed: raw.seed ?? 0, seeds: raw.seeds ?? 'one each', stop, measures };
 }
 
 /** Each in the loops of the cases, and in those of the variants. */
@@ -166,6 +198,29 @@ function chosenCases({ document, raw }: CampaignDocument, project: Project, case
   return cases.filter((one) => chosen.has(one));
 }
 
+/** Parameter sets have to be there, and settings of a solver have to be some. */
+function checkSettings({ name, spread }: Quantity, { parameterSets }: Project, place: Place, faults: Faults): void {
+  if (spread.k === 'scatter') {
+    faults.add('type', place(), `${name} takes one of some values; it cannot scatter.`, 'Give it a list, or a range with steps.');
+    return;
+  }
+  for (const level of spread.levels) {
+    if (name === parameterSetName) {
+      if (!parameterSets.has(nameKey(String(level))))
+        faults.add('unknown-name', place(), `There is no parameter set "${level}".`, 'Name sets of the folder parameters/.');
+      continue;
+    }
+    const found = shaped({ [name.slice(solverPrefix.length)]: level }, ownSolverShape);
+    if ('wrong' in found)
+      faults.add(
+        'shape',
+        place(),
+        `${name} cannot be ${level}: ${found.wrong}.`,
+        'Settings are solver.method, solver.step, solver.relative_tolerance, solver.absolute_tolerance and solver.record_every.',
+      );
+  }
+}
+
 function checkVariants(
   spread: Quantity['spread'],
   { document: { raw } }: CheckedCase,
@@ -182,7 +237,7 @@ function checkVariants(
 function checkName(name: string, { document: { raw } }: CheckedCase, loop: AssembledLoop | undefined, place: Place, faults: Faults): void {
   if (!loop || loop.catalogue.excuses(name.split('.'))) return;
   if (loop.catalogue.findEntry(name, ['parameter']) || loop.catalogue.findEntry(name, ['state'])) return;
-  const parts = stimulusParts(raw).map((one) => one.name);
+  const parts = caseParts(raw).map((one) => one.name);
   if (parts.some((one) => nameKey(one) === nameKey(name))) return;
   const near = nearestName(name, [
     ...loop.catalogue.entries.filter((one) => one.role === 'parameter' || one.role === 'state').map((one) => one.name),
@@ -192,7 +247,7 @@ function checkName(name: string, { document: { raw } }: CheckedCase, loop: Assem
     'unknown-name',
     place(),
     `There is no parameter or state "${name}" in the loop ${loop.plan.loop}.`,
-    near ? `Did you mean "${near}"?` : 'Vary a parameter, the start of a state, a part of a stimulus, or the variant.',
+    near ? `Did you mean "${near}"?` : 'Vary a parameter, the start of a state, a part of a stimulus or of the script, or the variant.',
   );
 }
 
@@ -200,7 +255,14 @@ function spreadOf(raw: RawSpread, place: Place, faults: Faults): Quantity['sprea
   const inOrder = (low: number, high: number): void => {
     if (!(low < high)) faults.add('outside-limits', place(), `${low} is not below ${high}.`, 'Write the lower one first.');
   };
-  if ('list' in raw) return { k: 'levels', levels: raw.list };
+  if ('list' in raw) {
+    const { list, weights } = raw;
+    if (weights && weights.length !== list.length)
+      faults.add('shape', place(), `The list has ${list.length} values and ${plural(weights.length, 'weight')}.`, 'Give each value a weight.');
+    else if (weights && !weights.some((one) => one > 0))
+      faults.add('shape', place(), 'All weights are 0.', 'Give a value that may occur a weight above 0.');
+    return { k: 'levels', levels: list, ...(weights ? { weights } : {}) };
+  }
   if ('from' in raw) {
     if (raw.logarithmic && !(raw.from > 0 && raw.until > 0))
       faults.add('outside-limits', place(), 'Equal ratios need numbers above 0.', 'Leave "logarithmic" out, or begin above 0.');

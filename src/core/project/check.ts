@@ -1,4 +1,4 @@
-import { prepareExperiment, type StimulusPart, stimulusPart, withParts } from '@/core/cases';
+import { type CasePart, casePart, prepareExperiment, withParts } from '@/core/cases';
 import type { Criterion } from '@/core/criteria';
 import { checkDesk, checkScene } from '@/core/desk';
 import { type CaseDocument, type Project, type RequirementDocument, readProjectInSteps, type SourceFile } from '@/core/documents';
@@ -6,8 +6,9 @@ import { type Fault, Faults, type Place } from '@/core/fault';
 import { readTime } from '@/core/formula';
 import { nameKey, nearestName } from '@/core/language';
 import { type AssembledLoop, assembleLoop, checkComponents } from '@/core/loop';
-import type { RawCase, RawCriterion, Scalar } from '@/core/shapes';
+import { ownSolverShape, type RawCase, type RawCriterion, type Scalar, shaped } from '@/core/shapes';
 import { runSteps, type Steps } from '@/core/steps';
+import { parameterSetName, solverPrefix } from '@/core/variation';
 import { bindSentence } from './bind';
 import { type CheckedCampaign, checkCampaign } from './campaigns';
 import type { CheckedCase } from './checkedCase';
@@ -98,10 +99,26 @@ function checkCase(document: CaseDocument, project: Project, ids: Ids, loops: Re
     {
       document,
       loop: key,
-      experiment: prepareExperiment(document, loop, project, faults),
+      experiment: prepareExperiment(document, withOwnSolver(document, loop, faults), project, faults),
       limitSeconds: limitNs === undefined ? usualLimitSeconds : limitNs / 1e9,
     },
   ];
+}
+
+/** The loop as the case has it solved; what does not go with it is told of the case. */
+function withOwnSolver({ raw, document }: CaseDocument, loop: AssembledLoop, faults: Faults): AssembledLoop {
+  if (!raw.solver) return loop;
+  // A campaign may have put in what no document was checked for.
+  const settings = shaped(raw.solver, ownSolverShape);
+  if ('wrong' in settings) {
+    faults.add('shape', document.place(['solver']), `The solver cannot be set so: ${settings.wrong}.`, 'See solver: of loops in docs/language.md.');
+    return loop;
+  }
+  const own = new Faults();
+  const solved = loop.withSolver(settings.value, own);
+  for (const { message, fix, code } of own.all())
+    if (code === 'period' || code === 'time') faults.add(code, document.place(['solver']), message, fix);
+  return solved;
 }
 
 function loopFix(wanted: string, { loops }: Project): string {
@@ -130,13 +147,19 @@ export function changedCase(
   { values, variant }: CaseChanges,
 ): { readonly test: CheckedCase } | { readonly faults: readonly Fault[] } {
   const { raw } = test.document;
-  const { parameters, initial, stimuli } = rawChanges(loops, test, { values, ...(variant === undefined ? {} : { variant }) });
+  const { stimuli, script, parameters, initial, solver, parameter_sets } = rawChanges(loops, test, {
+    values,
+    ...(variant === undefined ? {} : { variant }),
+  });
   const faults = new Faults();
   const changed = {
     ...raw,
     parameters: { ...raw.parameters, ...parameters },
     initial: { ...raw.initial, ...initial },
     ...(stimuli ? { stimuli } : {}),
+    ...(script ? { script } : {}),
+    ...(solver ? { solver } : {}),
+    ...(parameter_sets ? { parameter_sets } : {}),
     meant_for: [],
     ...(variant === undefined ? {} : { variant }),
   };
@@ -144,26 +167,42 @@ export function changedCase(
   return found && faults.count === 0 ? { test: found } : { faults: faults.all() };
 }
 
-/** What changes stand for in the document of a case: parameters, starts of states, parts of stimuli. A name that means none of them is left among the parameters, to be told. */
+/** What changes stand for in the document of a case: parameters, starts of states, parts of stimuli and scripts. A name that means none of them is left among the parameters, to be told. */
 export function rawChanges(
   loops: CheckedProject['loops'],
   test: CheckedCase,
   { values, variant }: CaseChanges,
-): Pick<RawCase, 'parameters' | 'initial' | 'stimuli'> {
+): Pick<RawCase, 'parameters' | 'initial' | 'stimuli' | 'script' | 'solver' | 'parameter_sets'> {
   const { raw } = test.document;
   const catalogue = loops.get(variant === undefined ? test.loop : nameKey(`${raw.loop}/${variant}`))?.catalogue;
   const parameters: Record<string, Scalar> = {};
   const initial: Record<string, Scalar> = {};
-  const parts: (readonly [StimulusPart, Scalar])[] = [];
+  const parts: (readonly [CasePart, Scalar])[] = [];
+  const solver: Record<string, Scalar> = {};
+  const sets: string[] = [];
   for (const [name, value] of values) {
+    if (name === parameterSetName) {
+      sets.push(String(value));
+      continue;
+    }
+    if (name.startsWith(solverPrefix)) {
+      solver[name.slice(solverPrefix.length)] = value;
+      continue;
+    }
     const isParameter = catalogue?.findEntry(name, ['parameter']) !== undefined;
     const isState = !isParameter && catalogue?.findEntry(name, ['state']) !== undefined;
-    const part = isParameter || isState ? undefined : stimulusPart(raw, name);
+    const part = isParameter || isState ? undefined : casePart(raw, name);
     if (part) parts.push([part, value]);
     else if (isState) initial[name] = value;
     else parameters[name] = value;
   }
-  return { parameters, initial, ...(parts.length > 0 ? { stimuli: withParts(raw, parts) } : {}) };
+  return {
+    parameters,
+    initial,
+    ...(parts.length > 0 ? withParts(raw, parts) : {}),
+    ...(Object.keys(solver).length > 0 ? { solver: { ...raw.solver, ...solver } } : {}),
+    ...(sets.length > 0 ? { parameter_sets: [...(raw.parameter_sets ?? []), ...sets] } : {}),
+  };
 }
 
 /**

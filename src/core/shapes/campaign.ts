@@ -1,4 +1,5 @@
-import { byKey, either, listOf, object, oneOf, pairOf, required } from './shape';
+import Joi from 'joi';
+import { byKey, either, listOf, object, oneOf, pairOf, required, type Shape } from './shape';
 import { anyText, atLeastOne, byText, type Named, numeric, positive, type Scalar, scalar, text, title, truth, whole } from './values';
 
 interface Range {
@@ -9,6 +10,8 @@ interface Range {
 }
 interface List {
   readonly list: readonly Scalar[];
+  /** How likely each is, where they are drawn. */
+  readonly weights?: readonly number[];
 }
 interface Uniform {
   readonly uniform: readonly [number, number];
@@ -50,6 +53,12 @@ interface RawClaim {
   readonly confidence?: Scalar;
 }
 
+/** The correlation of the normal scores of two quantities. */
+interface RawCorrelation {
+  readonly between: readonly [string, string];
+  readonly by: number;
+}
+
 /** campaigns/*.yaml */
 export interface RawCampaign {
   readonly campaign: string;
@@ -58,6 +67,10 @@ export interface RawCampaign {
   readonly cases?: string | readonly string[] | RawSelection;
   /** Nothing but the noise of the runs where it is left out. */
   readonly vary?: Named<RawSpread>;
+  /** Quantities that scatter together. */
+  readonly correlated?: readonly RawCorrelation[];
+  /** Conditions between quantities that every run keeps to. */
+  readonly constraints?: readonly string[];
   readonly design?: string;
   readonly runs?: number;
   readonly seed?: number;
@@ -68,10 +81,12 @@ export interface RawCampaign {
   readonly stop?: 'all' | 'first fail' | RawClaim;
 }
 
+const share: Shape<number> = { joi: Joi.number().min(0) };
+
 const spread = byKey<Spreads>(
   {
     from: object<Range>({ from: required(numeric), until: required(numeric), steps: required(whole(2, 10_000)), logarithmic: truth }),
-    list: object<List>({ list: required(listOf(scalar, (schema) => schema.min(1))) }),
+    list: object<List>({ list: required(listOf(scalar, (schema) => schema.min(1))), weights: listOf(share) }),
     uniform: object<Uniform>({ uniform: required(pairOf(numeric)) }),
     normal: object<Normal>({
       normal: required(object<Normal['normal']>({ mean: required(numeric), deviation: required(positive()) })),
@@ -96,6 +111,8 @@ export const campaignShape = object<RawCampaign>({
     object<RawSelection>({ named: listOf(anyText), meant_for: listOf(anyText), tags: listOf(anyText) }, atLeastOne),
   ]),
   vary: byText(spread),
+  correlated: listOf(object<RawCorrelation>({ between: required(pairOf(anyText)), by: required(numeric) })),
+  constraints: listOf(anyText),
   design: text,
   runs: whole(1, 1_000_000),
   seed: whole(0, 2 ** 32 - 1),

@@ -1,4 +1,5 @@
 import Joi from 'joi';
+import { ownSolverShape, type RawOwnSolver } from './loop';
 import { byKey, listOf, object, oneOf, pairOf, required, tupleOf } from './shape';
 import {
   anyText,
@@ -173,6 +174,8 @@ export interface WrittenCase {
   /** How long a run of it may take, by the clock on the wall. */
   readonly time_limit?: string | number;
   readonly seed?: number;
+  /** Settings over those of the loop. */
+  readonly solver?: RawOwnSolver;
   /** Named sets of values, in order; the case's own values count over them. */
   readonly parameter_sets?: readonly string[];
   readonly parameters?: Named<Scalar>;
@@ -254,6 +257,7 @@ export const caseShape = object<WrittenCase>(
     end: object<NonNullable<WrittenCase['end']>>({ when: required(formula), at_most: required(duration) }),
     time_limit: duration,
     seed: whole(0, 2 ** 32 - 1),
+    solver: ownSolverShape,
     parameter_sets: listOf(text),
     parameters: byText(scalar),
     initial: byText(scalar),

@@ -15,7 +15,7 @@ export {
   type SceneMove,
   sceneShape,
 } from './desk';
-export { loopShape, type RawLoop } from './loop';
+export { loopShape, ownSolverShape, type RawLoop, type RawOwnSolver } from './loop';
 export { type RawPort, type TextNote, type Tuning, textNoteShape } from './port';
 export {
   definitionsShape,

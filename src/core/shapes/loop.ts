@@ -28,7 +28,7 @@ interface RawTolerance {
   readonly absolute?: number;
 }
 
-interface RawSolver {
+export interface RawSolver {
   readonly method: SolverMethod;
   readonly step?: string | number;
   readonly relative_tolerance?: number;
@@ -37,6 +37,8 @@ interface RawSolver {
   readonly tolerances?: Named<RawTolerance>;
   readonly record_every?: string | number;
 }
+
+export type RawOwnSolver = Partial<Omit<RawSolver, 'tolerances'>>;
 
 /** loops/*.yaml */
 export interface RawLoop {
@@ -68,6 +70,18 @@ const solver = object<RawSolver>({
   tolerances: byText(tolerance),
   record_every: duration,
 });
+
+/** What a case has otherwise than its loop. */
+export const ownSolverShape = object<RawOwnSolver>(
+  {
+    method: oneOf(...fixedMethods, ...variableMethods),
+    step: duration,
+    relative_tolerance: positive(0.1),
+    absolute_tolerance: positive(),
+    record_every: duration,
+  },
+  atLeastOne,
+);
 
 export const loopShape = object<RawLoop>({
   loop: required(name),

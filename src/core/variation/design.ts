@@ -1,6 +1,7 @@
 import { numeric, Stream, seedOfStream } from '@/core/numeric';
 import { coveringArray } from './covering';
 import { type Distribution, valueAt } from './distribution';
+import { allowedBy, canBe, correlated, type Restrictions, type Rule, unrestricted } from './restrictions';
 import { mostSobolDimensions, sobolPoints } from './sobol';
 import { latinPoints, randomPoints } from './unitPoints';
 
@@ -9,7 +10,9 @@ export type Level = number | string | boolean;
 /** One thing that varies over the runs of a campaign: over levels, or as it scatters. */
 export interface Quantity {
   readonly name: string;
-  readonly spread: { readonly k: 'levels'; readonly levels: readonly Level[] } | { readonly k: 'scatter'; readonly distribution: Distribution };
+  readonly spread: /** Equally likely where they are drawn, unless they have weights. */
+    | { readonly k: 'levels'; readonly levels: readonly Level[]; readonly weights?: readonly number[] }
+    | { readonly k: 'scatter'; readonly distribution: Distribution };
 }
 
 /** In which combinations quantities take their values. */
@@ -20,10 +23,15 @@ export type Design =
   | { readonly k: 'together' }
   /** Every combination of levels of any `strength` quantities at least once, in few runs. */
   | { readonly k: 'covering'; readonly strength: number }
-  | { readonly k: 'random' | 'latin hypercube' | 'sobol'; readonly runs: number };
+  | { readonly k: 'random'; readonly runs: number }
+  | { readonly k: 'latin hypercube' | 'sobol'; readonly runs: number };
 
 /** The name under which the variant of a loop varies; all other quantities are parameters or start values of states. */
 export const variantName = 'variant';
+/** A parameter set that a case uses besides its own. */
+export const parameterSetName = 'parameter_set';
+/** Settings of the solver: solver.step, solver.method, … */
+export const solverPrefix = 'solver.';
 
 const dust = 1e-12;
 
@@ -64,13 +72,30 @@ export type Point = readonly Level[];
 const mostPoints = 1_000_000;
 
 /** Why a design does not go with some quantities, in words, with what to do; nothing where it does. */
-export function misfit(design: Design, quantities: readonly Quantity[]): { readonly message: string; readonly fix: string } | undefined {
+export function misfit(
+  design: Design,
+  quantities: readonly Quantity[],
+  { correlations }: Restrictions = unrestricted,
+): { readonly message: string; readonly fix: string } | undefined {
   const scattering = quantities.find((one) => one.spread.k === 'scatter');
   const counts = quantities.map((one) => (one.spread.k === 'levels' ? one.spread.levels.length : 0));
   if (usesLevels(design) && scattering)
     return {
       message: `${scattering.name} scatters; a ${design.k} design takes levels.`,
       fix: 'Give it a list or a range, or choose a random, Latin hypercube or Sobol design.',
+    };
+  const weighted = quantities.find((one) => one.spread.k === 'levels' && one.spread.weights);
+  if (usesLevels(design) && weighted)
+    return {
+      message: `${weighted.name} has weights; a ${design.k} design takes each level alike.`,
+      fix: 'Leave the weights out, or choose a random, Latin hypercube or Sobol design.',
+    };
+  if (correlations.length > 0 && design.k !== 'random')
+    return { message: `Quantities that scatter together are drawn at random, not by a ${design.k} design.`, fix: 'Choose design: random.' };
+  if (!canBe(correlations, quantities.length))
+    return {
+      message: 'No quantities can scatter together so: what two go with, they go with each other as well.',
+      fix: 'Take the correlations from one set of measurements, or make them weaker.',
     };
   if (design.k === 'together' && new Set(counts).size > 1)
     return {
@@ -121,10 +146,31 @@ function countOf(design: Design, quantities: readonly Quantity[]): number | unde
  * The points of a design. They follow from the design, the quantities and the seed alone.
  * @throws RangeError where the design does not go with the quantities (`misfit`)
  */
-export function pointsOf(design: Design, quantities: readonly Quantity[], seed: number): Point[] {
-  const problem = misfit(design, quantities);
+export function pointsOf(design: Design, quantities: readonly Quantity[], seed: number, restrictions: Restrictions = unrestricted): Point[] {
+  const problem = misfit(design, quantities, restrictions);
   if (problem) throw new RangeError(problem.message);
   if (quantities.length === 0) return Array.from({ length: countOf(design, quantities) ?? 1 }, () => []);
+  if (design.k === 'random') return drawn(design.runs, quantities, seed, restrictions);
+  const { rules } = restrictions;
+  return laidOut(design, quantities, seed, rules).filter((point) => allowedBy(rules, point));
+}
+
+/** Draws for each point that is wanted before it is given up. */
+const drawsForEach = 1000;
+
+/** Points that break a rule are drawn again, so that those that are kept are drawn independently of each other still. */
+function drawn(runs: number, quantities: readonly Quantity[], seed: number, { correlations, rules }: Restrictions): Point[] {
+  const next = randomPoints(quantities.length, seed);
+  const points: Point[] = [];
+  for (let draw = 0; points.length < runs && draw < runs * (rules.length > 0 ? drawsForEach : 1); draw += 1) {
+    const [unit] = correlated([next()], correlations);
+    const point = valuesAt(unit as Float64Array, quantities);
+    if (allowedBy(rules, point)) points.push(point);
+  }
+  return points;
+}
+
+function laidOut(design: Exclude<Design, { k: 'random' }>, quantities: readonly Quantity[], seed: number, rules: readonly Rule[]): Point[] {
   switch (design.k) {
     case 'grid':
       return grid(quantities);
@@ -135,9 +181,8 @@ export function pointsOf(design: Design, quantities: readonly Quantity[], seed: 
         quantities.map((one) => levelsOf(one).length),
         design.strength,
         seed,
+        rules.map(({ columns, allows }) => ({ columns, allows: (row) => allows(levelsAt(row, quantities)) })),
       ).map((row) => row.map((level, index) => levelsOf(quantities[index] as Quantity)[level] as Level));
-    case 'random':
-      return randomPoints(design.runs, quantities.length, seed).map((point) => valuesAt(point, quantities));
     case 'latin hypercube':
       return latinPoints(design.runs, quantities.length, seed).map((point) => valuesAt(point, quantities));
     case 'sobol':
@@ -154,12 +199,29 @@ function grid(quantities: readonly Quantity[]): Level[][] {
   return quantities.reduce<Level[][]>((points, one) => points.flatMap((point) => levelsOf(one).map((level) => [...point, level])), [[]]);
 }
 
-/** Levels are equally likely. */
+/** @param row level indices, of which some may be negative: not there yet */
+function levelsAt(row: readonly number[], quantities: readonly Quantity[]): (Level | undefined)[] {
+  return row.map((level, index) => levelsOf(quantities[index] as Quantity)[level]);
+}
+
 function valuesAt(point: Float64Array, quantities: readonly Quantity[]): Level[] {
   return quantities.map(({ spread }, index) => {
     const u = point[index] as number;
-    return spread.k === 'scatter' ? valueAt(spread.distribution, u) : (spread.levels[Math.floor(u * spread.levels.length)] as Level);
+    return spread.k === 'scatter' ? valueAt(spread.distribution, u) : levelAt(spread, u);
   });
+}
+
+/** The level at which the shares of those before it, and its own, first exceed u. */
+function levelAt({ levels, weights }: Quantity['spread'] & { k: 'levels' }, u: number): Level {
+  if (!weights) return levels[Math.floor(u * levels.length)] as Level;
+  const all = weights.reduce((sum, one) => sum + one, 0);
+  let sum = 0;
+  const found = weights.findIndex((weight) => {
+    sum += weight;
+    return u * all < sum;
+  });
+  // What rounding leaves at the end belongs to the last that has a weight.
+  return levels[found >= 0 ? found : weights.findLastIndex((weight) => weight > 0)] as Level;
 }
 
 function shiftOf(dimensions: number, seed: number): number[] {

@@ -1,9 +1,12 @@
 import { Stream, seedOfStream } from '@/core/numeric';
 
-/** Points of the unit cube drawn independently. Each dimension has a stream of its own, so that another quantity leaves those before it as they are. */
-export function randomPoints(count: number, dimensions: number, seed: number): Float64Array[] {
+/**
+ * Points of the unit cube drawn independently. Each dimension has a stream of its own, so that another quantity leaves those before it as they are.
+ * @returns what gives the next point
+ */
+export function randomPoints(dimensions: number, seed: number): () => Float64Array {
   const streams = Array.from({ length: dimensions }, (_, d) => new Stream(seedOfStream(seed, d)));
-  return Array.from({ length: count }, () => Float64Array.from(streams, (stream) => stream.next()));
+  return () => Float64Array.from(streams, (stream) => stream.next());
 }
 
 /**

@@ -351,9 +351,34 @@ export const examples: readonly (readonly [subject: string, documents: Documents
       ['with a claim about nothing', 'vary: { tank.area: { uniform: [1, 2] } }\nstop: { claim: R9, at_most: 1 % }'],
       ['with a claim over a grid', 'vary: { tank.area: { list: [1, 2] } }\nstop: { claim: R1, at_most: 1 % }'],
       ['with no share', 'vary: { tank.area: { uniform: [1, 2] } }\nstop: { claim: R1, at_most: much }'],
+      ['with a parameter set that is not there', 'vary: { parameter_set: { list: [winter] } }'],
+      ['with a setting no solver has', 'vary: { solver.pace: { list: [1] } }'],
+      ['with a step that scatters', 'vary: { solver.step: { uniform: [1, 2] } }'],
+      ['with too few weights', 'design: random\nvary: { tank.h: { list: [1, 2], weights: [1] } }'],
+      ['with weights of 0', 'design: random\nvary: { tank.h: { list: [1, 2], weights: [0, 0] } }'],
+      ['that no run keeps to', 'vary: { tank.h: { list: [1, 2] } }\nconstraints: [tank.h > 5]'],
+      ['that goes with what does not vary', 'vary: { tank.h: { uniform: [1, 2] } }\ncorrelated: [{ between: [tank.h, tank.area], by: 0.5 }]'],
+      ['that goes with itself', 'vary: { tank.h: { uniform: [1, 2] } }\ncorrelated: [{ between: [tank.h, tank.h], by: 0.5 }]'],
+      [
+        'that goes together too well',
+        'vary: { tank.h: { uniform: [1, 2] }, valve.hold: { uniform: [1, 2] } }\ncorrelated: [{ between: [tank.h, valve.hold], by: 1 }]',
+      ],
       ['that measures nothing', 'vary: { tank.area: { list: [1, 2] } }\nmeasures: { top: peak of nothing }'],
     ] as const
   ).map(([what, text]): readonly [string, Documents] => [`a campaign ${what}`, { ...sound, 'campaigns/a.yaml': `campaign: A\n${text}\n` }]),
+  ...(
+    [
+      ['on no wire', 'on: tank.level, lost: true'],
+      ['that is late by half a hit', 'on: guard.level, delayed: 1500 ms'],
+      ['that is too late', 'on: guard.level, delayed: 9 h'],
+      ['of noise between continuous parts', 'on: tank.valve, noise: 1'],
+      ['of what is no number', 'on: guard.level, stuck: TRUE'],
+    ] as const
+  ).map(([what, fault]): readonly [string, Documents] => [
+    `a fault ${what}`,
+    but('cases/c.yaml', 'loop: l', `loop: l\nscript: [{ fault: { ${fault} } }]`),
+  ]),
+  ['a step of the solver that does not go with the loop', but('cases/c.yaml', 'loop: l', 'loop: l\nsolver: { step: 3 ms }')],
   ['a change of what is built in', but('cases/c.yaml', 'loop: l', 'loop: l\nscript: [{ change: { tank.area: 2 } }]')],
   ['a case with two ends', but('cases/c.yaml', 'loop: l', 'loop: l\nstop: 2 s\nend: { when: valve > 2, at_most: 3 s }')],
   ['pulses without a period', but('cases/c.yaml', '[{ hold: 1 }]', '[{ pulse: 1, at: 2 s, width: 1 s, count: 3 }]')],

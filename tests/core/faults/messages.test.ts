@@ -69,6 +69,7 @@ function patternOf(message: ts.Expression): RegExp | undefined {
 /** Messages that take more than a few lines to provoke, by the test that does. */
 const elsewhere: Readonly<Record<string, string>> = {
   'This is ${tag(root)}, not a ReqIF document.': 'tests/outside/reqif.test.ts',
+  'The solver cannot be set so: ${settings.wrong}.': 'tests/core/restrictions.test.ts',
   'With this the project grows larger than can be simulated.': 'tests/core/largeDocuments.test.ts',
 };
 

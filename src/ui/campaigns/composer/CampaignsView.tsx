@@ -11,6 +11,7 @@ import { useAddress } from '../../hooks/useAddress';
 import { type Revision, useFilesOf } from '../../hooks/useRevision';
 import { DraftText } from '../../model/text/DraftText';
 import { startDocument } from '../../progress/useProgress';
+import { BetweenPart } from './BetweenPart';
 import { CampaignList } from './CampaignList';
 import { CasesPart } from './CasesPart';
 import { DesignPart } from './DesignPart';
@@ -67,6 +68,7 @@ export function CampaignsView({ slug, newest, lines, paces, cores }: CampaignsPr
               <div className="mt-4 grid gap-5">
                 <CasesPart view={view} change={change} />
                 <VaryPart view={view} change={change} />
+                <BetweenPart view={view} change={change} />
                 <DesignPart view={view} change={change} />
                 <StopPart view={view} change={change} />
                 {view.runs && <DesignPicture runs={view.runs} />}

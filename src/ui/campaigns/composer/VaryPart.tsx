@@ -7,7 +7,8 @@ import { PickByName } from '../../parts/PickByName';
 import { Part, type PartProps } from './Part';
 import { firstSpread, kindOf, limitsWords, listOf, numbersOf, spreadKinds, spreadWords } from './spreads';
 
-const variant = 'variant';
+/** What varies by name: the variant of the loop, and a parameter set. */
+const [variant, set] = ['variant', 'parameter_set'];
 
 /** What varies, and how. */
 export function VaryPart({ view, change }: PartProps) {
@@ -32,6 +33,11 @@ export function VaryPart({ view, change }: PartProps) {
             Run on all variants
           </button>
         )}
+        {view.parameterSets.length > 1 && !names.includes(set) && (
+          <button type="button" className="act" onClick={() => change({ path: ['vary', set], value: { list: view.parameterSets } })}>
+            Run with all parameter sets
+          </button>
+        )}
         {varied.length === 0 && <span className="text-soft">Nothing but the noise of the runs.</span>}
       </div>
     </Part>
@@ -46,20 +52,18 @@ interface RowProps extends PartProps {
 
 function Row({ name, spread, view, change, drop }: RowProps) {
   const variable = view.variables.find((one) => one.name === name) ?? { name, kind: 'parameter', unit: '', about: '' };
-  const isVariant = name === variant;
+  const own = name === variant ? `of the loop: ${view.variants.join(', ')}` : name === set ? `one of: ${view.parameterSets.join(', ')}` : undefined;
   return (
     <li className="border-rule border-b py-2">
       <div className="flex items-baseline gap-2">
         <span className="figure font-bold text-[13px]">{name}</span>
-        <span className="truncate text-[12.5px] text-soft">
-          {isVariant ? `of the loop: ${view.variants.join(', ')}` : [variable.about, limitsWords(variable)].filter(Boolean).join(' · ')}
-        </span>
+        <span className="truncate text-[12.5px] text-soft">{own ?? [variable.about, limitsWords(variable)].filter(Boolean).join(' · ')}</span>
         <button type="button" className="ml-auto text-soft hover:text-ink" aria-label={`Leave out ${name}`} onClick={drop}>
           leave out
         </button>
       </div>
       <div className="mt-1 flex flex-wrap items-center gap-x-4 gap-y-1.5">
-        {!isVariant && (
+        {own === undefined && (
           <Choice
             label=""
             named={`How ${name} varies`}
@@ -81,6 +85,16 @@ function Row({ name, spread, view, change, drop }: RowProps) {
             }}
           />
         ))}
+        {'list' in spread && spread.weights && (
+          <Field
+            label="weights"
+            of={name}
+            wide
+            value={spread.weights.join(', ')}
+            unit=""
+            set={(text) => change({ path: ['vary', name, 'weights'], value: listOf(text) })}
+          />
+        )}
         {'list' in spread && (
           <Field
             label="values"
