@@ -96,7 +96,7 @@ describe('what the runs say of a criterion', () => {
   const summed = (runs: readonly KeptRun[], interval: 'exact' | 'none' = 'exact'): CriterionOverRuns[] => {
     const table = new RunTable(watched, runs.length);
     for (const [index, one] of runs.entries()) table.put(index, one);
-    return sumUp(table, { quantities, interval, pointOf: (number) => [number / 2] });
+    return sumUp(table, { quantities, interval, growing: new Set(), pointOf: (number) => [number / 2] });
   };
 
   /** A run whose criterion came out so, with that margin. */

@@ -39,7 +39,7 @@ describe('what is drawn of a criterion', () => {
   it('counts each margin once, in the span it lies in, and no span holds both sides of the limit', () => {
     fc.assert(
       fc.property(fc.array(margin, { minLength: 1, maxLength: 300 }), (margins) => {
-        const pictures = picturesOf(tableOf(margins), { quantities: [], interval: 'none', pointOf: () => [] }, 0);
+        const pictures = picturesOf(tableOf(margins), { quantities: [], interval: 'none', growing: new Set(), pointOf: () => [] }, 0);
         const known = margins.filter((one) => one !== undefined);
         expect(pictures.all).toBe(known.length);
         if (!pictures.histogram) {
@@ -74,7 +74,11 @@ describe('what is drawn of a criterion', () => {
           for (let i = 0; i < a; i += 1)
             for (let j = 0; j < b; j += 1) for (let k = 0; k < c; k += 1) points.push([i / 4, j / 4, ...(c > 1 ? [k / 4] : [])]);
           const margins = points.map(() => stream.next().value as number | undefined);
-          const { maps } = picturesOf(tableOf(margins), { quantities, interval: 'none', pointOf: (number) => points[number - 1]! }, 0);
+          const { maps } = picturesOf(
+            tableOf(margins),
+            { quantities, interval: 'none', growing: new Set(), pointOf: (number) => points[number - 1]! },
+            0,
+          );
           const of = (name: string): number => quantities.findIndex((one) => one.name === name);
           let seen = 0;
           for (const map of maps)
@@ -103,7 +107,7 @@ describe('what is drawn of a criterion', () => {
 
   it('draws the worst and others evenly where there are too many to draw', () => {
     const margins = Array.from({ length: 9000 }, (_, index) => ((index * 7919) % 9000) / 1000 - 1);
-    const { runs, all, worst } = picturesOf(tableOf(margins), { quantities: [], interval: 'none', pointOf: () => [] }, 0);
+    const { runs, all, worst } = picturesOf(tableOf(margins), { quantities: [], interval: 'none', growing: new Set(), pointOf: () => [] }, 0);
     expect([runs.length, all]).toEqual([2000, 9000]);
     expect(new Set(runs.map((one) => one.number)).size).toBe(2000);
     for (const one of worst) expect(runs.map((other) => other.number)).toContain(one.number);

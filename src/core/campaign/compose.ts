@@ -33,6 +33,8 @@ export interface Composed {
   readonly variables: readonly Variable[];
   readonly variants: readonly string[];
   readonly parameterSets: readonly string[];
+  /** Numbers that can be measured, of the loop of the first case. */
+  readonly signals: readonly { readonly name: string; readonly unit: string }[];
   /** Where nothing is wrong with it: how many runs it makes, how many of each case, and where some of them stand. */
   readonly runs?: { readonly total: number; readonly ofEach: number; readonly quantities: readonly string[]; readonly points: readonly Point[] };
 }
@@ -56,6 +58,7 @@ export function composed(project: CheckedProject, file: string): Composed {
     requirements: project.project.requirements.map(({ raw }) => raw.requirement),
     variables: [...variablesOf(project, [...names]), ...partsOf(project, chosen)],
     variants: variantsOf(project, [...names]),
+    signals: signalsOf(project, chosen[0]),
     parameterSets: [...project.project.parameterSets.values()].map(({ raw }) => raw.parameter_set),
     ...(campaign ? { runs: runsOf(project, campaign) } : {}),
   };
@@ -93,6 +96,11 @@ function variablesOf({ loops }: CheckedProject, keys: readonly string[]): Variab
       },
     ];
   });
+}
+
+function signalsOf({ loops }: CheckedProject, first: CheckedCase | undefined): Composed['signals'] {
+  const entries = loops.get(first?.loop ?? '')?.catalogue.entries ?? [];
+  return entries.flatMap(({ name, unit, role, type }) => ((role === 'output' || role === 'state') && type.endsWith('REAL') ? [{ name, unit }] : []));
 }
 
 /** What the stimuli and scripts of all cases have in common. */

@@ -5,6 +5,8 @@ import { resampled, type Trace } from '@/core/trace';
 export interface Response {
   readonly number: number;
   readonly values: Float64Array;
+  /** Where the campaign measures whether the loop is stable: it is not in this run. */
+  readonly isUnstable?: boolean;
 }
 
 /** Where a share of the runs lies at each instant. */

@@ -8,6 +8,7 @@ import {
   quantile,
   rankCorrelation,
   sorted,
+  toleranceBounds,
 } from '@/core/statistics';
 import type { Point, Quantity } from '@/core/variation';
 import { ofMeasure, type RunTable } from './table';
@@ -44,6 +45,10 @@ export interface FiguresOverRuns {
   /** Nine tenths lie between. */
   readonly low: number;
   readonly high: number;
+  /** At 95 % confidence 95 % of all runs there could be lie at or below it; where there are runs enough, drawn independently. */
+  readonly bound?: number;
+  /** Of a measure of stability: runs in which it is above 0. */
+  readonly unstable?: number;
   readonly greatest: { readonly value: number; readonly run: number; readonly point: Point };
 }
 
@@ -75,6 +80,8 @@ export interface RunGround {
   readonly quantities: readonly Quantity[];
   /** Which interval the share that fails has. */
   readonly interval: IntervalKind;
+  /** Names of the measures that say whether the loop is stable: above 0 it is not. */
+  readonly growing: ReadonlySet<string>;
   pointOf(number: number): Point;
 }
 
@@ -84,7 +91,7 @@ export function sumUp(table: RunTable, ground: RunGround): CriterionOverRuns[] {
     const counts = countsOf(table, criterion);
     const { passed, failed } = counts;
     const margins = marginsOf(table, criterion);
-    const figures = requirement === ofMeasure ? figuresOf(margins, ground) : undefined;
+    const figures = requirement === ofMeasure ? figuresOf(margins, ground, ground.growing.has(name)) : undefined;
     const least = figures ? undefined : leastOf(margins, ground);
     return {
       requirement,
@@ -132,10 +139,12 @@ function marginsOf(table: RunTable, criterion: number): RunMargin[] {
   return found;
 }
 
-function figuresOf(margins: readonly RunMargin[], ground: RunGround): FiguresOverRuns | undefined {
+function figuresOf(margins: readonly RunMargin[], ground: RunGround, isGrowth: boolean): FiguresOverRuns | undefined {
   const [first] = margins;
   if (!first) return undefined;
   const ordered = sorted(margins.map(({ margin }) => margin.value));
+  // What is said of all runs there could be is said of independent ones, of a number laid down before.
+  const bound = ground.interval === 'exact' ? toleranceBounds(ordered, 0.95, 0.95, 'below')?.high : undefined;
   const greatest = margins.reduce((best, one) => (one.margin.value > best.margin.value ? one : best), first);
   return {
     unit: first.margin.unit,
@@ -143,6 +152,8 @@ function figuresOf(margins: readonly RunMargin[], ground: RunGround): FiguresOve
     median: quantile(ordered, 0.5),
     low: quantile(ordered, 0.05),
     high: quantile(ordered, 0.95),
+    ...(bound === undefined ? {} : { bound }),
+    ...(isGrowth ? { unstable: margins.filter((one) => one.margin.value > 0).length } : {}),
     greatest: { value: greatest.margin.value, run: greatest.number, point: ground.pointOf(greatest.number) },
   };
 }

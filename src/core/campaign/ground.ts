@@ -1,13 +1,17 @@
 import { contentHash, resultFingerprint } from '@/core/evidence';
 import { encode } from '@/core/exchange';
+import { nameKey } from '@/core/language';
 import { type CheckedCampaign, type CheckedProject, changedCase } from '@/core/project';
-import { variantName } from '@/core/variation';
+import { parameterSetName, type Quantity, variantName } from '@/core/variation';
 
 /**
  * SHA-256 over everything the runs of a campaign follow from: its cases on every variant, what varies in which design, seeds, and when it ends.
  * While it is the same, so are all the runs.
  */
-export function groundOf(project: CheckedProject, { cases, quantities, design, seed, seeds, stop, measures }: CheckedCampaign): string {
+export function groundOf(
+  project: CheckedProject,
+  { document, cases, quantities, restrictions, design, seed, seeds, stop, measures }: CheckedCampaign,
+): string {
   const spread = quantities.find((one) => one.name === variantName)?.spread;
   const variants = spread?.k === 'levels' ? spread.levels.map(String) : [];
   const results = cases.flatMap((test) => [
@@ -17,5 +21,16 @@ export function groundOf(project: CheckedProject, { cases, quantities, design, s
       return 'test' in found ? resultFingerprint(found.test.experiment) : '';
     }),
   ]);
-  return contentHash(encode({ results, quantities, design, seed, seeds, stop, measures: measures.map((one) => [one.name, ...one.inLoop]) }));
+  const { correlations } = restrictions;
+  const { constraints = [] } = document.raw;
+  const figures = measures.map((one) => [one.name, ...one.inLoop]);
+  return contentHash(
+    encode({ results, sets: setsOf(project, quantities), quantities, correlations, constraints, design, seed, seeds, stop, measures: figures }),
+  );
+}
+
+/** The values of the parameter sets that take part by their names. */
+function setsOf({ project }: CheckedProject, quantities: readonly Quantity[]): unknown[] {
+  const spread = quantities.find((one) => one.name === parameterSetName)?.spread;
+  return (spread?.k === 'levels' ? spread.levels : []).map((level) => project.parameterSets.get(nameKey(String(level)))?.raw.values);
 }

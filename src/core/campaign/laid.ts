@@ -11,6 +11,7 @@ import {
   type RunOrder,
   rawChanges,
   type StopRule,
+  type WantedFigure,
 } from '@/core/project';
 import { type Level, type Point, pointsOf, type Quantity, variantName } from '@/core/variation';
 import type { IntervalKind } from './found';
@@ -110,9 +111,11 @@ export class LaidCampaign {
     const found = changedCase(this.project, test, changes);
     if ('faults' in found) return found;
     const order = orderRun(this.project, found.test, seed);
-    const measured = this.measures.flatMap(({ name, inLoop }) => {
+    const measured = this.measures.flatMap(({ name, inLoop }): WantedFigure[] => {
       const own = inLoop.get(found.test.loop);
-      return own ? [{ name, criterion: criterionInCase(this.project, found.test, own.sentence, own.criterion) }] : [];
+      if (own?.k !== 'criterion') return own ? [{ name, figure: own }] : [];
+      const criterion = criterionInCase(this.project, found.test, own.sentence, own.criterion);
+      return [{ name, figure: { ...own, criterion } }];
     });
     return { number, point: this.pointOf(number), order: this.measures.length > 0 ? { ...order, measured } : order };
   }
@@ -133,6 +136,11 @@ export class LaidCampaign {
   get columns(): readonly WatchedCriterion[] {
     this.known ??= [...this.lookUpWatched(), ...this.measures.map(({ name }) => ({ requirement: ofMeasure, name }))];
     return this.known;
+  }
+
+  /** Names of the measures that say whether the loop is stable. */
+  get growing(): ReadonlySet<string> {
+    return new Set(this.measures.filter(({ inLoop }) => [...inLoop.values()].some((one) => one.k !== 'criterion')).map(({ name }) => name));
   }
 
   private lookUpWatched(): WatchedCriterion[] {

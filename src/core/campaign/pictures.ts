@@ -80,16 +80,24 @@ export function picturesOf(table: RunTable, ground: RunGround, criterion: number
     runs: drawn.sort((a, b) => a.number - b.number),
     all: runs.length,
     worst: byMargin.slice(0, mostListed),
-    maps: mapsOf(runs, ground.quantities),
+    maps: mapsOf(runs, ground.quantities, sign),
   };
 }
 
 function picturedRuns(table: RunTable, ground: RunGround, criterion: number): PicturedRun[] {
+  const { requirement, name } = table.criteria[criterion] ?? { requirement: '', name: '' };
+  // Where the loop is not stable, it is drawn as a failure is.
+  const isGrowth = requirement === ofMeasure && ground.growing.has(name);
   const runs: PicturedRun[] = [];
   for (let index = 0; index < table.size; index += 1) {
     const found = table.finding(criterion, index);
     if (!found?.margin) continue;
-    runs.push({ number: index + 1, point: ground.pointOf(index + 1), verdict: found.verdict, margin: found.margin.value });
+    runs.push({
+      number: index + 1,
+      point: ground.pointOf(index + 1),
+      verdict: isGrowth ? (found.margin.value > 0 ? 'fail' : 'pass') : found.verdict,
+      margin: found.margin.value,
+    });
   }
   return runs;
 }
@@ -132,7 +140,7 @@ const mostLevels = 40;
 const mostMaps = 9;
 
 /** A map of the first two quantities that have levels; where there is a third, one map for each of its levels. Quantities that scatter have no cells. */
-function mapsOf(runs: readonly PicturedRun[], quantities: readonly Quantity[]): MarginMap[] {
+function mapsOf(runs: readonly PicturedRun[], quantities: readonly Quantity[], sign: 1 | -1): MarginMap[] {
   const having = quantities.flatMap((one, index) =>
     one.spread.k === 'levels' && one.spread.levels.length > 1 && one.spread.levels.length <= mostLevels
       ? [{ index, name: one.name, levels: one.spread.levels }]
@@ -148,7 +156,14 @@ function mapsOf(runs: readonly PicturedRun[], quantities: readonly Quantity[]): 
     acrossLevels: across.levels,
     upLevels: up.levels,
     ...(at ? { at } : {}),
-    cells: up.levels.flatMap((y) => across.levels.map((x) => cellOf(of.filter(({ point }) => point[across.index] === x && point[up.index] === y)))),
+    cells: up.levels.flatMap((y) =>
+      across.levels.map((x) =>
+        cellOf(
+          of.filter(({ point }) => point[across.index] === x && point[up.index] === y),
+          sign,
+        ),
+      ),
+    ),
   });
   if (!third || third.levels.length > mostMaps) return [drawn(runs)];
   return third.levels.map((level) =>
@@ -159,10 +174,11 @@ function mapsOf(runs: readonly PicturedRun[], quantities: readonly Quantity[]): 
   );
 }
 
-function cellOf(runs: readonly PicturedRun[]): MapCell {
+/** @param sign −1 where the greatest is the worst */
+function cellOf(runs: readonly PicturedRun[], sign: 1 | -1): MapCell {
   const [first] = runs;
   const failed = runs.filter((one) => one.verdict === 'fail').length;
   if (!first) return { runs: 0, failed };
-  const least = runs.reduce((best, one) => (one.margin < best.margin ? one : best), first);
+  const least = runs.reduce((best, one) => (sign * one.margin < sign * best.margin ? one : best), first);
   return { runs: runs.length, failed, margin: least.margin, run: least.number };
 }

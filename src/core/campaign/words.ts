@@ -20,7 +20,14 @@ function measureWords({ criterion, figures }: CriterionOverRuns, quantities: rea
   const { unit, runs, median, low, high, greatest } = figures;
   const of = `${plural(runs, 'run')}`;
   const spread = `${figure(median, 4)} ${unit} in the median of ${of}, nine tenths between ${figure(low, 4)} and ${figure(high, 4)} ${unit}`;
-  return `${criterion}: ${spread}; greatest ${figure(greatest.value, 4)} ${unit} at ${pointWords(greatest.point, quantities)}.`.replace(
+  const stands =
+    figures.unstable === undefined
+      ? ''
+      : figures.unstable === 0
+        ? 'below 0 in all runs, so the loop is stable; '
+        : `above 0 in ${figures.unstable} of ${plural(runs, 'run')}: the loop is unstable there; `;
+  const held = figures.bound === undefined ? '' : `; at 95 % confidence 95 % of runs lie at or below ${figure(figures.bound, 4)} ${unit}`;
+  return `${criterion}: ${stands}${spread}${held}; greatest ${figure(greatest.value, 4)} ${unit} at ${pointWords(greatest.point, quantities)}.`.replace(
     / {2,}/g,
     ' ',
   );

@@ -1,5 +1,6 @@
 export { discretised, systemOf, type TransferFunction, transferFunctionOf } from './discretise';
 export { linearise } from './linearise';
+export { type LargestRealPart, largestRealPart } from './loopPoles';
 export { marginsOf } from './margins';
 export { ContinuousPart } from './part';
 export { polesOf, stabilityOf } from './poles';

@@ -29,7 +29,7 @@ export { type FixedMethod, fixedMethods, isFixed, type SolverMethod, variableMet
 export { arraysOf, isConstant, nodesOf, operandsOf } from './nodes';
 export { isNumericFunction, type NumericFunction, numericFunctionNames, numericFunctions } from './numericFunctions';
 export { integerRange } from './ranges';
-export { slotsRead, slotsReadByWork } from './reads';
+export { slotsRead, slotsReadByWork, slotsWritten } from './reads';
 export {
   type ArrayPlace,
   type Assignment,

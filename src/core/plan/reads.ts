@@ -69,3 +69,31 @@ export function slotsReadByWork(work: readonly Work[], found: Set<SlotNumber> = 
   }
   return found;
 }
+
+/** Every slot that a piece of work writes. */
+export function slotsWritten(work: readonly Work[], found: Set<SlotNumber> = new Set()): Set<SlotNumber> {
+  for (const one of work) {
+    switch (one.k) {
+      case 'set':
+        found.add(one.slot);
+        break;
+      case 'set element':
+        for (let i = 0; i < one.count; i += 1) found.add(one.base + i);
+        break;
+      case 'if':
+        slotsWritten(one.yes, found);
+        slotsWritten(one.no, found);
+        break;
+      case 'loop':
+      case 'block':
+      case 'settle':
+        slotsWritten(one.body, found);
+        break;
+      case 'fail':
+      case 'leave':
+      case 'mark':
+        break;
+    }
+  }
+  return found;
+}

@@ -13,6 +13,7 @@ export {
 } from './check';
 export type { CheckedCase } from './checkedCase';
 export { type DeskChoice, type DeskCriterion, type DeskInUse, type OpenedDesk, type OpenedScene, openDesk } from './desk';
+export { figuresOf, type MeasuredFigure, type WantedFigure } from './figures';
 export { discountOf, findingsOf, requirementFacts, todayOf } from './findings';
 export { bindMeasure, type Measured } from './measures';
 export { criterionInCase } from './received';

@@ -4,14 +4,15 @@ import { type Clipped, type Effort, type Experiment, type Implausible, type RunE
 import { type Digest, hashTrace, type Trace } from '@/core/trace';
 import type { CheckedProject } from './check';
 import type { CheckedCase } from './checkedCase';
+import { figuresOf, type MeasuredFigure, type WantedFigure } from './figures';
 import { criterionInCase } from './received';
 
 /** One run to be made, as plain data for a worker: what to simulate and what to watch. */
 export interface RunOrder {
   readonly experiment: Experiment;
   readonly watched: readonly { readonly requirement: string; readonly name: string; readonly criterion: Criterion }[];
-  /** Figures that are taken besides: each held against 0 by its criterion. */
-  readonly measured?: readonly { readonly name: string; readonly criterion: Criterion }[];
+  /** Figures that are taken besides. */
+  readonly measured?: readonly WantedFigure[];
   /** How long it may take, by the clock on the wall, from its start (s). */
   readonly limitSeconds: number;
 }
@@ -28,13 +29,6 @@ export const ofCase = 'the case';
 /** Something the script of a case expected, as an obligation (s). */
 export interface ExpectedOfCase extends Pick<Obligation, 'from' | 'until' | 'at' | 'outcome'> {
   readonly text: string;
-}
-
-/** A figure of a run, in its unit. */
-export interface MeasuredFigure {
-  readonly name: string;
-  readonly value: number;
-  readonly unit: string;
 }
 
 /** What one run found; small enough to keep for every run. The trace is recomputed on demand. */
@@ -95,22 +89,9 @@ export function performRun(order: RunOrder, digest?: Digest): { result: RunResul
     implausible,
     clipped,
     results,
-    ...(order.measured ? { measured: figuresOf(order.measured, outcome) } : {}),
+    ...(order.measured ? { measured: figuresOf(order.measured, experiment, outcome, (wanted) => judgeOutcome(wanted, outcome)) } : {}),
   };
   return { result, trace, effort: outcome.effort };
-}
-
-/** The distance from 0 is the figure itself; one that is not decided when the run ends is none. */
-function figuresOf(measured: NonNullable<RunOrder['measured']>, outcome: RunOutcome): MeasuredFigure[] {
-  const found = judgeOutcome(
-    measured.map(({ name, criterion }) => ({ requirement: '', name, criterion })),
-    outcome,
-  );
-  return found.flatMap(({ name, obligations, worst }) => {
-    const owed = worst === undefined ? undefined : obligations[worst];
-    if (!owed?.margin || owed.outcome === 'open' || owed.margin.atLeast) return [];
-    return [{ name, value: 0 - owed.margin.value, unit: owed.margin.unit }];
-  });
 }
 
 /** What the criteria find in a run that was made. */

@@ -237,6 +237,17 @@ export class Executive implements AroundSteps {
     }
   }
 
+  /** Puts values into slots between two instants and goes on from there, as if the run had come there with them. @returns as `goOn` */
+  goOnWith(slots: readonly number[], values: ArrayLike<number>, limitNs: number): RunError | undefined {
+    const put = this.told(() => {
+      slots.forEach((slot, index) => {
+        this.program.slots[slot] = values[index] as number;
+      });
+      this.program.outputs(this.nowNs / 1e9);
+    });
+    return put ?? this.goOn(limitNs);
+  }
+
   /** Whether the script is at its end. */
   get scriptIsDone(): boolean {
     return this.script.isDone;

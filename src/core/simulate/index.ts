@@ -1,4 +1,4 @@
-export { type RunOutcome, simulate } from './executive';
+export { Executive, type RunOutcome, simulate } from './executive';
 export { type HandAction, LiveRun } from './live';
 export { Recorder, recycleTrace } from './recorder';
 export type { Derivative, Effort, Integrator } from './solvers';

@@ -180,7 +180,7 @@ export async function settleCampaign(db: Database, id: number): Promise<void> {
 /** While runs come in, and where somebody has stopped them for what they showed, only an interval that stays valid under looking holds. */
 function groundOfRuns({ row, laid }: OpenedCampaign): RunGround {
   const interval = laid.interval === 'exact' && row.state !== 'finished' ? 'anytime' : laid.interval;
-  return { quantities: laid.quantities, interval, pointOf: (number) => laid.pointOf(number) };
+  return { quantities: laid.quantities, interval, growing: laid.growing, pointOf: (number) => laid.pointOf(number) };
 }
 
 /** Tables of campaigns that are over, which change no more. */

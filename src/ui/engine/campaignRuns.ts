@@ -1,7 +1,7 @@
 import { caseOfRun, composed, type LaidCampaign, laidCampaign, type Response, responseOf } from '@/core/campaign';
 import { nameKey } from '@/core/language';
-import { checkProject } from '@/core/project';
-import { recycleTrace, simulate } from '@/core/simulate';
+import { checkProject, figuresOf, judgeOutcome, type RunOrder } from '@/core/project';
+import { type RunOutcome, recycleTrace, simulate } from '@/core/simulate';
 import type { EngineTalk } from './messages';
 
 /** The campaign whose runs are being looked at. */
@@ -31,12 +31,21 @@ export function responsesOf({ numbers, signal, instants }: EngineTalk['responses
   const responses = numbers.flatMap((number): Response[] => {
     const found = number === 0 ? { order: laid.nominalOrder() } : laid.runOf(number);
     if ('faults' in found) return [];
-    const { trace } = simulate(found.order.experiment);
+    const { order } = found;
+    const outcome = simulate(order.experiment);
+    const { trace } = outcome;
+    const growth = stabilityOf(laid, order, outcome);
     const values = responseOf(trace, signal, every, instants);
     recycleTrace(trace);
-    return values ? [{ number, values }] : [];
+    return values ? [{ number, values, ...(growth === undefined ? {} : { isUnstable: growth > 0 }) }] : [];
   });
   return { every, responses };
+}
+
+/** The first figure of a run that says whether the loop is stable. */
+function stabilityOf({ growing }: LaidCampaign, { measured = [], experiment }: RunOrder, outcome: RunOutcome): number | undefined {
+  const wanted = measured.filter(({ name }) => growing.has(name));
+  return figuresOf(wanted, experiment, outcome, (watched) => judgeOutcome(watched, outcome))[0]?.value;
 }
 
 export function caseOfRunIn({ number, name }: EngineTalk['case of run']['ask']): EngineTalk['case of run']['answer'] {

@@ -17,6 +17,7 @@ import { CasesPart } from './CasesPart';
 import { DesignPart } from './DesignPart';
 import { DesignPicture } from './DesignPicture';
 import { Made } from './Made';
+import { MeasuresPart } from './MeasuresPart';
 import { newCampaign } from './newCampaign';
 import { StopPart } from './StopPart';
 import { useComposer } from './useComposer';
@@ -70,6 +71,7 @@ export function CampaignsView({ slug, newest, lines, paces, cores }: CampaignsPr
                 <VaryPart view={view} change={change} />
                 <BetweenPart view={view} change={change} />
                 <DesignPart view={view} change={change} />
+                <MeasuresPart view={view} change={change} />
                 <StopPart view={view} change={change} />
                 {view.runs && <DesignPicture runs={view.runs} />}
               </div>

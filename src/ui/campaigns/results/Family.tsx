@@ -1,9 +1,9 @@
 'use client';
 import { scaleLinear } from 'd3-scale';
 import { useMemo, useState } from 'react';
-import { type Band, bandsOf, type CampaignView, type CriterionView, type Response } from '@/core/campaign';
+import { type Band, bandsOf, type CampaignView, type CriterionView, type FamilyBands, type Response } from '@/core/campaign';
 import { namesInSentence } from '@/core/criteria';
-import { figures, timeTicks } from '@/core/wording';
+import { figures, plural, timeTicks } from '@/core/wording';
 import { csvOf } from '../../format/csvOf';
 import { PickByName } from '../../parts/PickByName';
 import { Figure } from './Figure';
@@ -24,7 +24,14 @@ export function Family({ view, criterion, worst, wide }: FamilyProps) {
   const [chosen, setChosen] = useState<string>();
   const signal = chosen ?? firstSignal(view, criterion);
   const family = useFamily(view.progress, view.document, signal, worst);
-  const bands = useMemo(() => (family.responses.length > 0 ? bandsOf(family.responses) : undefined), [family.responses]);
+  const { bands, unstable } = useMemo(() => {
+    const apart = family.responses.filter((one) => one.isUnstable);
+    const others = family.responses.filter((one) => !one.isUnstable);
+    const made = (list: readonly Response[]) => (list.length > 0 ? bandsOf(list) : undefined);
+    // Where all are unstable there is nothing to tell apart.
+    return others.length > 0 ? { bands: made(others), unstable: made(apart) } : { bands: made(apart), unstable: undefined };
+  }, [family.responses]);
+  const apart = family.responses.filter((one) => one.isUnstable).length;
   const unit = view.signals.find((one) => one.name === signal)?.unit ?? '';
   const time = (index: number): number => index * family.every;
   const rows = (): (string | number)[][] => [
@@ -55,6 +62,7 @@ export function Family({ view, criterion, worst, wide }: FamilyProps) {
       {bands ? (
         <Curves
           bands={bands}
+          unstable={unstable}
           every={family.every}
           unit={unit}
           nominal={family.nominal}
@@ -67,7 +75,9 @@ export function Family({ view, criterion, worst, wide }: FamilyProps) {
       )}
       <p className="text-[12.5px] text-soft">
         {family.problem ??
-          `${done} of ${family.wanted} runs that stand for all, at ${bands?.median.length ?? 0} instants. Bands hold half, nine tenths and all of them.`}
+          `${done} of ${family.wanted} runs that stand for all, at ${bands?.median.length ?? 0} instants. Bands hold half, nine tenths and all of ${unstable ? 'the stable ones' : 'them'}.${
+            unstable ? ` ${plural(apart, 'run')} in which the loop is unstable ${apart === 1 ? 'is' : 'are'} drawn apart.` : ''
+          }`}
       </p>
     </Figure>
   );
@@ -84,7 +94,9 @@ function firstSignal({ signals }: CampaignView, { sentence }: CriterionView): st
 }
 
 interface CurvesProps {
-  readonly bands: ReturnType<typeof bandsOf>;
+  readonly bands: FamilyBands;
+  /** Of the runs in which the loop is unstable. */
+  readonly unstable: FamilyBands | undefined;
   readonly every: number;
   readonly unit: string;
   readonly nominal: Response | undefined;
@@ -93,9 +105,15 @@ interface CurvesProps {
   readonly width: number;
 }
 
-function Curves({ bands, every, unit, nominal, worst, worstFails, width }: CurvesProps) {
+function Curves({ bands, unstable, every, unit, nominal, worst, worstFails, width }: CurvesProps) {
   const instants = bands.median.length;
-  const values = [...bands.whole.low, ...bands.whole.high, ...(nominal?.values ?? [])].filter(Number.isFinite);
+  const values = [
+    ...bands.whole.low,
+    ...bands.whole.high,
+    ...(unstable?.whole.low ?? []),
+    ...(unstable?.whole.high ?? []),
+    ...(nominal?.values ?? []),
+  ].filter(Number.isFinite);
   const [low, high] = [Math.min(...values), Math.max(...values)];
   const x = scaleLinear([0, every * (instants - 1)], [left, width - right]);
   const y = scaleLinear([low, high === low ? low + 1 : high], [height - bottom - 4, 8]);
@@ -103,7 +121,8 @@ function Curves({ bands, every, unit, nominal, worst, worstFails, width }: Curve
   const marks = y.ticks(4);
   const words = figures(marks);
   const named = [
-    { words: 'median', data: bands.median, tone: 'var(--s1)' },
+    { words: unstable ? 'stable' : 'median', data: bands.median, tone: 'var(--s1)' },
+    ...(unstable ? [{ words: 'unstable', data: unstable.median, tone: 'var(--fail)' }] : []),
     ...(nominal ? [{ words: 'as it is', data: nominal.values, tone: 'var(--ink)' }] : []),
     ...(worst ? [{ words: `run ${worst.number}`, data: worst.values, tone: worstFails ? 'var(--fail)' : 'var(--pass)' }] : []),
   ];
@@ -118,6 +137,7 @@ function Curves({ bands, every, unit, nominal, worst, worstFails, width }: Curve
           </text>
         </g>
       ))}
+      {unstable && <path d={areaOf(unstable.whole, (index) => x(index * every), y)} fill="var(--fail)" fillOpacity={0.12} />}
       <path d={areaOf(bands.whole, (index) => x(index * every), y)} fill="var(--s1)" fillOpacity={0.1} />
       <path d={areaOf(bands.wide, (index) => x(index * every), y)} fill="var(--s1)" fillOpacity={0.16} />
       <path d={areaOf(bands.narrow, (index) => x(index * every), y)} fill="var(--s1)" fillOpacity={0.24} />

@@ -12,18 +12,20 @@ interface MarginHistogramProps {
   readonly other: CriterionPictures | undefined;
   /** Of figures that have no limit. */
   readonly isMeasure: boolean;
+  /** What is above 0 is unstable. */
+  readonly isGrowth: boolean;
 }
 
 /** How often margins lie where; what is below 0 breaks the limit. */
-export function MarginHistogram({ pictures, other, isMeasure }: MarginHistogramProps) {
+export function MarginHistogram({ pictures, other, isMeasure, isGrowth }: MarginHistogramProps) {
   const canvas = useRef<HTMLCanvasElement>(null);
   const { histogram, unit } = pictures;
   useEffect(() => {
     const sheet = canvas.current;
     if (!sheet || !histogram) return;
-    const chart = new Chart(sheet, configOf(histogram, other, unit, isMeasure));
+    const chart = new Chart(sheet, configOf(histogram, other, unit, isMeasure, isGrowth));
     return () => chart.destroy();
-  }, [histogram, other, unit, isMeasure]);
+  }, [histogram, other, unit, isMeasure, isGrowth]);
   if (!histogram) return <p className="text-soft">All margins are without bound.</p>;
   return (
     <div className="h-[230px]">
@@ -32,7 +34,7 @@ export function MarginHistogram({ pictures, other, isMeasure }: MarginHistogramP
   );
 }
 
-function configOf({ from, width, counts }: Histogram, other: CriterionPictures | undefined, unit: string, isMeasure: boolean) {
+function configOf({ from, width, counts }: Histogram, other: CriterionPictures | undefined, unit: string, isMeasure: boolean, isGrowth: boolean) {
   const style = getComputedStyle(document.documentElement);
   const tone = (name: string): string => style.getPropertyValue(name).trim();
   const font = { family: tone('--font-sans') || 'sans-serif', size: 11.5 };
@@ -46,7 +48,9 @@ function configOf({ from, width, counts }: Histogram, other: CriterionPictures |
           type: 'bar' as const,
           label: 'runs',
           data: counts.map((y, index) => ({ x: middle(index), y })),
-          backgroundColor: counts.map((_, index) => tone(isMeasure ? '--s1' : middle(index) < 0 ? '--fail' : '--pass')),
+          backgroundColor: counts.map((_, index) =>
+            tone((isGrowth ? middle(index) > 0 : !isMeasure && middle(index) < 0) ? '--fail' : isMeasure ? '--s1' : '--pass'),
+          ),
           barPercentage: 1,
           categoryPercentage: 0.94,
           grouped: false,

@@ -1,7 +1,7 @@
 'use client';
 import Link from 'next/link';
 import { useState } from 'react';
-import { type CampaignView, type CriterionPictures, levelWords, type MapCell, type MarginMap } from '@/core/campaign';
+import { type CampaignView, type CriterionPictures, type CriterionView, levelWords, type MapCell, type MarginMap } from '@/core/campaign';
 import { figure, plural } from '@/core/wording';
 
 interface MarginMapsProps {
@@ -9,12 +9,14 @@ interface MarginMapsProps {
   readonly campaign: number;
   readonly pictures: CriterionPictures;
   readonly view: CampaignView;
+  /** Of a measure, of which the greatest value is shown. */
+  readonly figures: CriterionView['figures'];
 }
 
 const [left, bottom, top] = [76, 42, 8];
 
 /** The least margin in each cell of a grid: failing cells pointed at by their sign, the size of the margin by the depth of the tone. A cell opens its worst run. */
-export function MarginMaps({ slug, campaign, pictures, view }: MarginMapsProps) {
+export function MarginMaps({ slug, campaign, pictures, view, figures }: MarginMapsProps) {
   const [at, setAt] = useState<MapCell>();
   const most = Math.max(
     ...pictures.maps.flatMap(({ cells }) => cells.map((one) => Math.abs(one.margin ?? 0))).filter(Number.isFinite),
@@ -38,15 +40,18 @@ export function MarginMaps({ slug, campaign, pictures, view }: MarginMapsProps) 
       </div>
       <p className="h-5 text-[12.5px] text-soft">
         {at
-          ? cellWords(at, pictures.unit)
-          : 'A cell with a stroke holds a run that fails; the deeper its tone, the larger the margin. A click opens its worst run.'}
+          ? cellWords(at, pictures.unit, figures)
+          : figures
+            ? `The deeper its tone, the further from 0.${figures.unstable === undefined ? '' : ' A cell with a stroke is above 0: the loop is unstable there.'} A click opens the run.`
+            : 'A cell with a stroke holds a run that fails; the deeper its tone, the larger the margin. A click opens its worst run.'}
       </p>
     </>
   );
 }
 
-function cellWords({ margin, runs, failed, run }: MapCell, unit: string): string {
-  if (margin === undefined) return 'No run here has a margin.';
+function cellWords({ margin, runs, failed, run }: MapCell, unit: string, figures: MarginMapsProps['figures']): string {
+  if (margin === undefined) return figures ? 'No run here has the figure.' : 'No run here has a margin.';
+  if (figures) return `Greatest ${figure(margin, 4)} ${unit} of ${plural(runs, 'run')}, in run ${run}.`;
   return `Least margin ${figure(margin, 4)} ${unit} of ${plural(runs, 'run')}, ${failed} failing; the worst is run ${run}.`;
 }
 
@@ -72,7 +77,7 @@ function OneMap({ map, most, size: [width, height], view, address, tell }: OneMa
           {shortOf(at.name)} {levelWords(at.level)} {unitOf(at.name)}
         </figcaption>
       )}
-      <svg width={width} height={height} role="img" aria-label={`Least margin over ${across} and ${up}`}>
+      <svg width={width} height={height} role="img" aria-label={`Map over ${across} and ${up}`}>
         {cells.map((cell, index) => {
           const [column, row] = [index % acrossLevels.length, Math.floor(index / acrossLevels.length)];
           const place = { x: left + column * w, y: top + (upLevels.length - 1 - row) * h, w: w - 1, h: h - 1 };
@@ -131,12 +136,7 @@ function Cell({ cell, most, x, y, w, h, address, tell }: CellProps) {
     return <rect x={x} y={y} width={w} height={h} fill="none" stroke="var(--lack)" strokeDasharray="3 3" strokeOpacity={0.6} />;
   const depth = 0.18 + 0.82 * Math.min(1, Math.sqrt(Math.abs(margin) / most));
   return (
-    <Link
-      href={address(run)}
-      aria-label={`run ${run}, least margin ${figure(margin, 4)}`}
-      onMouseEnter={() => tell(cell)}
-      onMouseLeave={() => tell(undefined)}
-    >
+    <Link href={address(run)} aria-label={`run ${run}, ${figure(margin, 4)}`} onMouseEnter={() => tell(cell)} onMouseLeave={() => tell(undefined)}>
       <rect x={x} y={y} width={w} height={h} fill={failed > 0 ? 'var(--fail)' : 'var(--pass)'} fillOpacity={depth} />
       {failed > 0 && <line x1={x + 3} x2={x + w - 3} y1={y + h - 3} y2={y + 3} stroke="var(--sheet)" strokeWidth={1.2} />}
     </Link>

@@ -8,6 +8,7 @@ import { Choice } from '../../parts/Choice';
 import { sameCriterion } from './criterionKey';
 import { Family } from './Family';
 import { Figure } from './Figure';
+import { GoesWith } from './GoesWith';
 import { MarginHistogram } from './MarginHistogram';
 import { MarginMaps } from './MarginMaps';
 import { MarginScatter } from './MarginScatter';
@@ -39,9 +40,15 @@ export function Pictures({ slug, revision, view, criterion, against }: PicturesP
   return (
     <>
       <p className="mt-3 font-mono text-[12.5px] text-soft">{criterion.sentence}</p>
+      <GoesWith criterion={criterion} view={view} />
       <div className="mt-4 grid grid-cols-2 gap-x-8 gap-y-7">
         <Figure title={criterion.figures ? criterion.criterion : `Margins: ${beyondWords(criterion)}`} csv={() => csvOf(histogramRows(found))}>
-          <MarginHistogram pictures={found} other={other} isMeasure={criterion.figures !== undefined} />
+          <MarginHistogram
+            pictures={found}
+            other={other}
+            isMeasure={criterion.figures !== undefined}
+            isGrowth={criterion.figures?.unstable !== undefined}
+          />
           {found.quantiles && (
             <p className="text-[12.5px] text-soft">
               median {figure(found.quantiles.median, 4)} {found.unit}; 5 % below {figure(found.quantiles.low, 4)}, 5 % above{' '}
@@ -72,12 +79,16 @@ export function Pictures({ slug, revision, view, criterion, against }: PicturesP
             )}
           </Figure>
         )}
-        {found.maps.length > 0 && !criterion.figures && (
-          <Figure title="Least margin over both" csv={() => csvOf(mapRows(found))} wide={found.maps.length > 1}>
-            <MarginMaps slug={slug} campaign={id} pictures={found} view={view} />
+        {found.maps.length > 0 && (
+          <Figure
+            title={criterion.figures ? `Greatest ${criterion.criterion} over both` : 'Least margin over both'}
+            csv={() => csvOf(mapRows(found))}
+            wide={found.maps.length > 1}
+          >
+            <MarginMaps slug={slug} campaign={id} pictures={found} view={view} figures={criterion.figures} />
           </Figure>
         )}
-        <Family view={view} criterion={criterion} worst={found.worst[0]?.number} wide={found.maps.length !== 1 || criterion.figures !== undefined} />
+        <Family view={view} criterion={criterion} worst={found.worst[0]?.number} wide={found.maps.length !== 1} />
       </div>
       <WorstRuns slug={slug} revision={revision} view={view} pictures={found} />
     </>
