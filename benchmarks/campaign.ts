@@ -1,5 +1,6 @@
 import { type ChildProcess, spawn } from 'node:child_process';
 import { readFile } from 'node:fs/promises';
+import { request } from 'node:http';
 import { setTimeout as sleep } from 'node:timers/promises';
 import { and, eq } from 'drizzle-orm';
 import { RunTable } from '@/core/campaign';
@@ -103,6 +104,7 @@ async function perform(
 async function timed(what: string, address: string): Promise<void> {
   const times: number[] = [];
   let size = 0;
+  let packed = 0;
   const first = performance.now();
   await (await fetch(`${app}${address}`)).arrayBuffer();
   const cold = performance.now() - first;
@@ -112,11 +114,27 @@ async function timed(what: string, address: string): Promise<void> {
     size = (await response.arrayBuffer()).byteLength;
     if (!response.ok) throw new Error(`${address}: ${response.status}`);
     times.push(performance.now() - begun);
+    packed = await wireBytes(address);
   }
   times.sort((a, b) => a - b);
   say(
-    `  ${what}: ${times[1]?.toFixed(0)} ms (${times[0]?.toFixed(0)} to ${times[2]?.toFixed(0)}; the first time ${cold.toFixed(0)}), ${(size / 1000).toFixed(0)} KB`,
+    `  ${what}: ${times[1]?.toFixed(0)} ms (${times[0]?.toFixed(0)} to ${times[2]?.toFixed(0)}; the first time ${cold.toFixed(0)}), ${(size / 1000).toFixed(0)} KB (${(packed / 1000).toFixed(0)} KB over the wire)`,
   );
+}
+
+/** How much of an answer goes over the wire, packed as a browser asks for it. */
+function wireBytes(address: string): Promise<number> {
+  return new Promise((resolve, reject) => {
+    request(`${app}${address}`, { headers: { 'accept-encoding': 'gzip' } }, (response) => {
+      let bytes = 0;
+      response.on('data', (part: Buffer) => {
+        bytes += part.byteLength;
+      });
+      response.on('end', () => resolve(bytes));
+    })
+      .on('error', reject)
+      .end();
+  });
 }
 
 /** A campaign whose runs are written without being made. */
@@ -193,6 +211,8 @@ await timed('list of campaigns', `/p/${many.slug}/campaigns`);
 say('5,000 requirements and 9 cases');
 const large = await imported('Bench large', [campaignNamed('Small', 100)], 5000);
 await timed('ledger', `/p/${large.slug}`);
+await timed('  its other rows', `/api/projects/${large.slug}/ledger`);
 await timed('requirements', `/p/${large.slug}/requirements`);
+await timed('  their documents', `/api/projects/${large.slug}/revisions`);
 await timed('cases', `/p/${large.slug}/cases`);
 process.exit(0);

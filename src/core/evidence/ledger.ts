@@ -51,4 +51,6 @@ export interface Ledger {
   readonly reasons: readonly { readonly reason: string; readonly count: number }[];
   /** Cases whose newest run is missing, no longer fits today's project, or knows nothing of a criterion as it now stands. */
   readonly casesToRun: readonly string[];
+  /** Another one as soon as anything it rests on has changed. */
+  readonly mark: string;
 }

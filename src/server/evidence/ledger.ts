@@ -3,6 +3,7 @@ import { LRUCache } from 'lru-cache';
 import type { Obligation } from '@/core/criteria';
 import {
   changedSinceRuns,
+  contentHash,
   type Finding,
   type Ledger,
   type LedgerRow,
@@ -26,7 +27,7 @@ export async function readLedger(db: Database, head: ProjectHead): Promise<Ledge
   const key = await restingOn(db, head);
   const known = kept.get(key);
   if (known) return known;
-  const made = workOut(db, head);
+  const made = workOut(db, head, key);
   kept.set(key, made);
   made.catch(() => kept.delete(key));
   return made;
@@ -48,7 +49,7 @@ async function restingOn(db: Database, head: ProjectHead): Promise<string> {
   return JSON.stringify([head.revisionId, done, over]);
 }
 
-async function workOut(db: Database, head: ProjectHead): Promise<Ledger> {
+async function workOut(db: Database, head: ProjectHead, key: string): Promise<Ledger> {
   const project = await openRevision(db, head.revisionId);
   const runs = await newestRuns(db, head.id);
   const today = todayOf(project);
@@ -93,6 +94,7 @@ async function workOut(db: Database, head: ProjectHead): Promise<Ledger> {
       known.filter((run) => today.fits(run)),
       current,
     ),
+    mark: contentHash(key).slice(0, 16),
   };
 }
 

@@ -4,20 +4,26 @@ import { type ReactNode, useMemo, useState } from 'react';
 import { Group, Panel, Separator } from 'react-resizable-panels';
 import type { Ledger, LedgerRow } from '@/core/evidence';
 import { plural } from '@/core/wording';
+import type { LedgerHead } from '../hooks/ledgerHead';
 import { useAddress } from '../hooks/useAddress';
 import { useWalk } from '../hooks/useWalk';
+import { useWholeLedger } from '../hooks/useWholeLedger';
 import { startRuns } from '../progress/useProgress';
 import { LedgerRows } from './LedgerRows';
 import { WhyDrawer } from './WhyDrawer';
 
 /** The first screen: which requirements pass, fail or lack evidence, and for each one, why. */
-export function LedgerView({ slug, revision, ledger }: { readonly slug: string; readonly revision: number; readonly ledger: Ledger }) {
+export function LedgerView({ slug, revision, head }: { readonly slug: string; readonly revision: number; readonly head: LedgerHead }) {
+  const { ledger, total } = head;
+  const { rows: known, isWhole } = useWholeLedger(slug, head);
   const [at, setAt] = useAddress('at');
   const [filter, setFilter] = useState('');
   const [problem, setProblem] = useState('');
   const [pane, setPane] = useState<HTMLElement | null>(null);
-  const rows = useMemo(() => ledger.rows.filter((row) => matches(row, filter)), [ledger.rows, filter]);
-  const selected = ledger.rows.find((row) => row.id === at) ?? ledger.rows.find((row) => row.result.state === 'fail') ?? ledger.rows[0];
+  const rows = useMemo(() => known.filter((row) => matches(row, filter)), [known, filter]);
+  const asked = known.find((row) => row.id === at);
+  // What an address names may be among the rows that are still to come.
+  const selected = asked ?? (at === undefined || isWhole ? (known.find((row) => row.result.state === 'fail') ?? known[0]) : undefined);
   const onKeyDown = useWalk(
     rows.map((row) => row.id),
     selected?.id,
@@ -28,7 +34,7 @@ export function LedgerView({ slug, revision, ledger }: { readonly slug: string; 
     <Group orientation="horizontal" className="h-full">
       <Panel defaultSize="69%" minSize="45%">
         <main ref={setPane} className="h-full overflow-y-auto px-6 pt-5 pb-10">
-          <Summary ledger={ledger}>
+          <Summary ledger={ledger} total={total}>
             <input
               type="search"
               value={filter}
@@ -56,7 +62,8 @@ export function LedgerView({ slug, revision, ledger }: { readonly slug: string; 
             </thead>
             <LedgerRows rows={rows} selected={selected?.id} select={setAt} pane={pane} />
           </table>
-          {rows.length === 0 && <NoRows slug={slug} filter={filter} />}
+          {!isWhole && <p className="mt-3 text-soft">Fetching {total - known.length} more …</p>}
+          {rows.length === 0 && isWhole && <NoRows slug={slug} filter={filter} />}
           <Reports slug={slug} />
         </main>
       </Panel>
@@ -68,8 +75,8 @@ export function LedgerView({ slug, revision, ledger }: { readonly slug: string; 
   );
 }
 
-function SummaryBar({ ledger }: { readonly ledger: Ledger }) {
-  const share = (count: number): string => `${(100 * count) / Math.max(1, ledger.rows.length)}%`;
+function SummaryBar({ ledger, total }: LedgerHead) {
+  const share = (count: number): string => `${(100 * count) / Math.max(1, total)}%`;
   return (
     <div className="mt-3 flex h-2 gap-0.5" aria-hidden="true">
       <div className="bg-pass" style={{ width: share(ledger.pass) }} />
@@ -84,14 +91,14 @@ function matches({ id, text, result }: LedgerRow, filter: string): boolean {
 }
 
 /** How many pass, fail and lack evidence, and why they lack it. */
-function Summary({ ledger, children }: { readonly ledger: Ledger; readonly children: ReactNode }) {
+function Summary({ ledger, total, children }: LedgerHead & { readonly children: ReactNode }) {
   return (
     <>
       <h1 className="headline">
-        <strong className="font-semibold">{plural(ledger.rows.length, 'requirement')}:</strong> <span className="text-pass">{ledger.pass} pass</span>,{' '}
+        <strong className="font-semibold">{plural(total, 'requirement')}:</strong> <span className="text-pass">{ledger.pass} pass</span>,{' '}
         <span className="text-fail">{ledger.fail} fail</span>, <span className="text-lack">{ledger.lacksEvidence} lack evidence</span>.
       </h1>
-      <SummaryBar ledger={ledger} />
+      <SummaryBar ledger={ledger} total={total} />
       <div className="mt-2.5 flex items-center gap-3">
         <p className="text-soft">
           {ledger.lacksEvidence > 0 &&

@@ -1,13 +1,14 @@
 'use client';
 import { useEffect, useRef, useState } from 'react';
 import type { SourceFile } from '@/core/documents';
-import type { LedgerRow } from '@/core/evidence';
 import type { RequirementsInspection, RequirementView } from '@/core/requirements';
 import { plural } from '@/core/wording';
 import { SaveLine } from '../drafts/SaveLine';
 import { useDrafts } from '../drafts/useDrafts';
 import { useUndoKeys } from '../drafts/useUndoKeys';
+import type { LedgerHead } from '../hooks/ledgerHead';
 import { useAddress } from '../hooks/useAddress';
+import { useWholeLedger } from '../hooks/useWholeLedger';
 import { AgainstEachOther } from './AgainstEachOther';
 import { BringIn } from './BringIn';
 import { ReadingPane } from './ReadingPane';
@@ -17,17 +18,18 @@ import { useReadings } from './useReadings';
 import { useReadingWork } from './useReadingWork';
 import { useRequirements } from './useRequirements';
 
-interface RequirementsViewProps {
+export interface RequirementsViewProps {
   readonly slug: string;
   readonly revision: number;
   readonly files: readonly SourceFile[];
-  readonly rows: readonly LedgerRow[];
+  readonly head: LedgerHead;
   /** What the server has read, unless it is too much to send twice. */
   readonly first: RequirementsInspection | undefined;
 }
 
 /** The requirements as a document; beside it what the chosen one was read into. All of it can be walked and decided by keyboard. */
-export function RequirementsView({ slug, revision, files, rows, first }: RequirementsViewProps) {
+export function RequirementsView({ slug, revision, files, head, first }: RequirementsViewProps) {
+  const { rows } = useWholeLedger(slug, head);
   const [at, setAt] = useAddress('at');
   const [onlyOpen, setOnlyOpen] = useState(false);
   const [beside, setBeside] = useState<'reading' | 'bring in' | 'against'>('reading');

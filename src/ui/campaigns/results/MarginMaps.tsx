@@ -35,6 +35,7 @@ export function MarginMaps({ slug, campaign, pictures, view, figures }: MarginMa
             view={view}
             address={(run) => `/p/${slug}/campaigns/${campaign}/runs/${run}`}
             tell={setAt}
+            words={figures ? 'Greatest figure' : 'Least margin'}
           />
         ))}
       </div>
@@ -62,9 +63,11 @@ interface OneMapProps {
   readonly view: CampaignView;
   readonly address: (run: number) => string;
   readonly tell: (cell: MapCell | undefined) => void;
+  /** What the cells show. */
+  readonly words: string;
 }
 
-function OneMap({ map, most, size: [width, height], view, address, tell }: OneMapProps) {
+function OneMap({ map, words, most, size: [width, height], view, address, tell }: OneMapProps) {
   const { across, up, acrossLevels, upLevels, cells, at } = map;
   const [w, h] = [(width - left) / acrossLevels.length, (height - bottom - top) / upLevels.length];
   const shortOf = (name: string): string => view.quantities.find((one) => one.name === name)?.short ?? name;
@@ -77,7 +80,7 @@ function OneMap({ map, most, size: [width, height], view, address, tell }: OneMa
           {shortOf(at.name)} {levelWords(at.level)} {unitOf(at.name)}
         </figcaption>
       )}
-      <svg width={width} height={height} role="img" aria-label={`Map over ${across} and ${up}`}>
+      <svg width={width} height={height} role="img" aria-label={`${words} over ${across} and ${up}`}>
         {cells.map((cell, index) => {
           const [column, row] = [index % acrossLevels.length, Math.floor(index / acrossLevels.length)];
           const place = { x: left + column * w, y: top + (upLevels.length - 1 - row) * h, w: w - 1, h: h - 1 };

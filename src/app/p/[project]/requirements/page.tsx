@@ -4,6 +4,8 @@ import { requirementsOf } from '@/core/requirements';
 import { database } from '@/server/database';
 import { readLedger } from '@/server/evidence';
 import { findProject, openRevision, readFiles } from '@/server/projects';
+import { ledgerHead } from '@/ui/hooks/ledgerHead';
+import { RequirementsFetched } from '@/ui/requirements/RequirementsFetched';
 import { RequirementsView } from '@/ui/requirements/RequirementsView';
 
 export const metadata: Metadata = { title: 'Requirements' };
@@ -16,9 +18,13 @@ export default async function RequirementsPage({ params }: { readonly params: Pr
     readFiles(database(), head.revisionId),
     openRevision(database(), head.revisionId),
   ]);
-  const first = checked.project.requirements.length <= mostAtFirst ? requirementsOf(checked) : undefined;
-  return <RequirementsView slug={head.slug} revision={head.revision} files={files} rows={ledger.rows} first={first} />;
+  const common = { slug: head.slug, revision: head.revision, head: ledgerHead(ledger) };
+  return checked.project.requirements.length <= mostAtFirst ? (
+    <RequirementsView {...common} files={files} first={requirementsOf(checked)} />
+  ) : (
+    <RequirementsFetched {...common} />
+  );
 }
 
-/** Thousands of requirements are read by the browser alone: sent twice they would come later. */
-const mostAtFirst = 500;
+/** Thousands of requirements are fetched and read by the browser: the page is there before them. */
+const mostAtFirst = 300;
