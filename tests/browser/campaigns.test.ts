@@ -76,6 +76,17 @@ describe('a case', () => {
     await page.getByRole('textbox', { name: 'within' }).fill('25 min');
     await page.keyboard.press('Enter');
     await page.getByRole('heading', { name: /expectation is not met/ }).waitFor({ state: 'detached' });
+    // A wire gets a fault: found by the input it ends at, its kind and size chosen.
+    await page.getByRole('button', { name: 'Fault' }).click();
+    await page.getByRole('textbox', { name: 'Find a wire by the input it ends at' }).fill('operation.air');
+    await page.keyboard.press('Enter');
+    const kind = page.getByRole('combobox', { name: /^fault of / });
+    await kind.selectOption('late by');
+    await page.getByRole('textbox', { name: 'how late it is' }).fill('2 s');
+    await page.keyboard.press('Enter');
+    await page.locator('.cm-content').getByText('delayed').waitFor();
+    await kind.selectOption('sound again');
+    await page.locator('.cm-content').getByText('over').waitFor();
     expect(problems).toEqual([]);
     await page.close();
   });
@@ -98,6 +109,16 @@ describe('a campaign', () => {
     }
     await page.getByRole('textbox', { name: 'to of bin.damp' }).fill('30');
     await page.keyboard.press('Enter');
+    await page.getByRole('heading', { name: /^Campaign 1: 25 runs/ }).waitFor();
+    // A condition between the two leaves some of the points out, or all or none of them: here it is above in all.
+    await page.getByRole('combobox', { name: 'The other' }).selectOption('bin.power');
+    await page.getByRole('combobox', { name: 'What holds between the two' }).selectOption('above');
+    await page.getByRole('region', { name: 'Between them' }).getByRole('button', { name: 'Add' }).click();
+    await page.getByRole('button', { name: 'Leave out bin.damp > bin.power' }).waitFor();
+    await page.getByRole('button', { name: 'Peak of' }).click();
+    await page.getByRole('textbox', { name: 'Find a signal for its peak' }).fill('air');
+    await page.keyboard.press('Enter');
+    await page.getByRole('button', { name: /^Leave out peak of / }).waitFor();
     await page.getByRole('heading', { name: /^Campaign 1: \d+ runs/ }).waitFor();
     await page.getByRole('button', { name: 'Save and run' }).click();
     await page.waitForURL(/campaigns\/\d+/);
@@ -112,6 +133,12 @@ describe('a campaign', () => {
       .first()
       .click();
     await page.getByText('replayed here: identical').waitFor();
+    await page.goBack();
+    await page.getByRole('link', { name: 'Compare with the case as it is' }).first().click();
+    await page
+      .getByRole('combobox', { name: 'Second' })
+      .getByText(/^Campaign 1, run \d+$/)
+      .waitFor({ state: 'attached' });
     await page.goBack();
     await page.getByRole('button', { name: 'Make a case of it' }).first().click();
     await page.getByRole('link', { name: 'Show the case' }).click();

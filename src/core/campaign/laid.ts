@@ -99,9 +99,9 @@ export class LaidCampaign {
     return rawChanges(this.project.loops, this.caseOf(number), this.changesOf(number));
   }
 
-  /** The first case as its document has it. */
-  nominalOrder(): RunOrder {
-    return orderRun(this.project, this.caseOf(1));
+  /** The case of a run as its document has it. */
+  nominalOrder(number = 1): RunOrder {
+    return orderRun(this.project, this.caseOf(number));
   }
 
   /** A run, or what is wrong with its values. */

@@ -34,12 +34,14 @@ export function CompareView({ slug, newest }: { readonly slug: string; readonly 
   const [relative, setRelative] = useState(0.01);
   const [ripple, setRipple] = useState(0);
   const settings = useMemo(() => ({ absolute: 0, relative, ripple, turns: {} }), [relative, ripple]);
-  const other = otherOf(recording, plant, second);
+  const [run, setRun] = useAddress('run');
+  const other = otherOf(recording, plant, second, run);
   const { found, problem } = useComparison(files, first, other, settings);
   const comparison = found?.comparison;
   const chooseSecond = (value: string): void => {
     const name = value.slice(value.indexOf(':') + 1);
     setRecording(undefined);
+    setRun(value.startsWith('run:') ? name : undefined);
     setPlant(value.startsWith('plant:') ? name : undefined);
     setSecond(value.startsWith('case:') ? name : undefined);
   };
@@ -54,10 +56,11 @@ export function CompareView({ slug, newest }: { readonly slug: string; readonly 
           tone="--s2"
           options={[
             ...(recording ? [['', recording.name] as const] : []),
+            ...(other?.k === 'campaign run' ? [[`run:${run}`, found?.second ?? `run ${other.run}`] as const] : []),
             ...(found?.variants ?? []).map((one) => [`plant:${one}`, `the first, on its ${one} plant`] as const),
             ...(found?.cases ?? []).map((one) => [`case:${one}`, one] as const),
           ]}
-          value={recording ? '' : `${other?.k === 'variant' ? 'plant' : 'case'}:${found?.second ?? ''}`}
+          value={recording ? '' : other?.k === 'campaign run' ? `run:${run}` : `${other?.k === 'variant' ? 'plant' : 'case'}:${found?.second ?? ''}`}
           choose={chooseSecond}
         />
         <RecordingPicker choose={setRecording} />
@@ -71,7 +74,11 @@ export function CompareView({ slug, newest }: { readonly slug: string; readonly 
       </div>
       {found && comparison && (
         <SideBySide found={found} comparison={comparison} band={settings}>
-          {(shown) => <Trust signal={shown} slug={slug} revision={revision} files={files} first={found.first} because={because} />}
+          {(shown) =>
+            other?.k !== 'campaign run' && (
+              <Trust signal={shown} slug={slug} revision={revision} files={files} first={found.first} because={because} />
+            )
+          }
         </SideBySide>
       )}
       {comparison && (comparison.onlyFirst.length > 0 || comparison.onlySecond.length > 0) && (
@@ -153,8 +160,16 @@ function SideBySide({ found, comparison, band, children }: SideBySideProps) {
   );
 }
 
-function otherOf(recording: Recording | undefined, plant: string | undefined, second: string | undefined): ComparedWith | undefined {
+function otherOf(
+  recording: Recording | undefined,
+  plant: string | undefined,
+  second: string | undefined,
+  run: string | undefined,
+): ComparedWith | undefined {
   if (recording) return { k: 'recording', text: recording.text };
+  // Campaign, run and document of the campaign, as the link has them.
+  const [, campaign, number, document] = /^(\d+)\.(\d+)\.(.*)$/.exec(run ?? '') ?? [];
+  if (document !== undefined) return { k: 'campaign run', campaign: Number(campaign), run: Number(number), document };
   if (plant !== undefined) return { k: 'variant', variant: plant };
   return second === undefined ? undefined : { k: 'case', case: second };
 }

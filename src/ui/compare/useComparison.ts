@@ -1,6 +1,7 @@
 import { useEffect, useState } from 'react';
 import type { CompareSettings } from '@/core/compare';
 import type { SourceFile } from '@/core/documents';
+import { openRuns } from '../campaigns/results/openRuns';
 import { askEngine } from '../engine/engine';
 import type { Compared, ComparedWith } from '../engine/messages';
 
@@ -16,7 +17,9 @@ export function useComparison(
   useEffect(() => {
     let wanted = true;
     const [one, other, how] = JSON.parse(key) as [string | null, ComparedWith | null, CompareSettings];
-    askEngine('compare', { files, settings: how, ...(one ? { first: one } : {}), ...(other ? { second: other } : {}) })
+    const ready = other?.k === 'campaign run' ? openRuns(other.campaign, other.document) : Promise.resolve();
+    ready
+      .then(() => askEngine('compare', { files, settings: how, ...(one ? { first: one } : {}), ...(other ? { second: other } : {}) }))
       .then((found) => wanted && setState({ found }))
       .catch((problem: unknown) => wanted && setState((now) => ({ ...now, problem: problem instanceof Error ? problem.message : String(problem) })));
     return () => {

@@ -7,7 +7,7 @@ import type { EngineTalk } from './messages';
 /** The campaign whose runs are being looked at. */
 let looked: { readonly laid: LaidCampaign; readonly paths: readonly string[] } | undefined;
 
-function lookedAt(): NonNullable<typeof looked> {
+export function lookedAt(): NonNullable<typeof looked> {
   if (!looked) throw new Error('no campaign has been made ready yet');
   return looked;
 }

@@ -1,13 +1,15 @@
-import { compareTraces, trustedLoop } from '@/core/compare';
+import { type CompareSettings, compareTraces, trustedLoop } from '@/core/compare';
 import type { SourceFile } from '@/core/documents';
 import { readCsvTrace } from '@/core/formats';
 import { nameKey } from '@/core/language';
 import { type CheckedCase, type CheckedProject, caseOnVariant, checkProject, orderRun, performRun } from '@/core/project';
 import type { Trace } from '@/core/trace';
+import { lookedAt } from './campaignRuns';
 import type { Compared, ComparedWith, EngineTalk } from './messages';
 
 /** Makes both runs, or one and reads the recording, and compares them; without a choice the first two cases. */
 export function compareRuns({ files, first, second, settings }: EngineTalk['compare']['ask']): Compared {
+  if (second?.k === 'campaign run') return comparedWithNominal(second, settings);
   const project = checkProject(files);
   const { cases } = project;
   const one = cases.find((test) => test.experiment.case === first) ?? cases[0];
@@ -23,6 +25,17 @@ export function compareRuns({ files, first, second, settings }: EngineTalk['comp
     traces,
     comparison: compareTraces(...traces, settings),
   };
+}
+
+/** A run of a campaign against its case as the documents of the campaign have it. */
+function comparedWithNominal({ document, run }: ComparedWith & { k: 'campaign run' }, settings: CompareSettings): Compared {
+  const { laid } = lookedAt();
+  const found = laid.runOf(run);
+  if ('faults' in found) throw new Error(found.faults[0]?.message ?? `There is no run ${run}.`);
+  const nominal = laid.nominalOrder(run);
+  const traces = [performRun(nominal).trace, performRun(found.order).trace] as const;
+  const first = nominal.experiment.case;
+  return { cases: [first], variants: [], first, second: `${document}, run ${run}`, traces, comparison: compareTraces(...traces, settings) };
 }
 
 function otherTrace(

@@ -13,12 +13,12 @@ import type { Brought, BroughtIn, Difference, RequirementChange, RequirementsIns
 import type { Trace } from '@/core/trace';
 import type { SolverSetting, TrialPoint } from '@/core/trial';
 
-/** What a run is compared with: that of another case, or a recording as CSV. */
-/** Another case, the first one with another plant, or a recording. */
+/** What a run is compared with: that of another case, of the first one with another plant, a recording as CSV, or a run of a campaign (which is compared with its case as it is). */
 export type ComparedWith =
   | { readonly k: 'case'; readonly case: string }
   | { readonly k: 'variant'; readonly variant: string }
-  | { readonly k: 'recording'; readonly text: string };
+  | { readonly k: 'recording'; readonly text: string }
+  | { readonly k: 'campaign run'; readonly campaign: number; readonly document: string; readonly run: number };
 
 /** Two traces with what was found; no comparison when they have no time in common. */
 export interface Compared {

@@ -77,9 +77,17 @@ export function WorstRuns({ slug, revision, view, pictures: { worst, unit } }: W
                     )}
                   </span>
                 ) : (
-                  <button type="button" className="underline decoration-rule" onClick={() => void makeCase(number)}>
-                    Make a case of it
-                  </button>
+                  <>
+                    <Link
+                      className="mr-3 underline decoration-rule"
+                      href={`/p/${slug}/cases/compare?run=${encodeURIComponent(`${id}.${number}.${view.document}`)}`}
+                    >
+                      Compare with the case as it is
+                    </Link>
+                    <button type="button" className="underline decoration-rule" onClick={() => void makeCase(number)}>
+                      Make a case of it
+                    </button>
+                  </>
                 )}
               </td>
             </tr>
