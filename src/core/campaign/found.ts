@@ -49,6 +49,8 @@ export interface FiguresOverRuns {
   readonly bound?: number;
   /** Of a measure of stability: runs in which it is above 0. */
   readonly unstable?: number;
+  /** … and in which it is 0: on the border. */
+  readonly border?: number;
   readonly greatest: { readonly value: number; readonly run: number; readonly point: Point };
 }
 
@@ -153,7 +155,9 @@ function figuresOf(margins: readonly RunMargin[], ground: RunGround, isGrowth: b
     low: quantile(ordered, 0.05),
     high: quantile(ordered, 0.95),
     ...(bound === undefined ? {} : { bound }),
-    ...(isGrowth ? { unstable: margins.filter((one) => one.margin.value > 0).length } : {}),
+    ...(isGrowth
+      ? { unstable: margins.filter((one) => one.margin.value > 0).length, border: margins.filter((one) => one.margin.value === 0).length }
+      : {}),
     greatest: { value: greatest.margin.value, run: greatest.number, point: ground.pointOf(greatest.number) },
   };
 }

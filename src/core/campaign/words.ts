@@ -3,7 +3,7 @@ import type { Interval } from '@/core/statistics';
 import type { Level, Point, Quantity } from '@/core/variation';
 import { figure, marginWords, percent, plural } from '@/core/wording';
 import type { LookedAt } from './ending';
-import type { CriterionOverRuns } from './found';
+import type { CriterionOverRuns, FiguresOverRuns } from './found';
 import { ofMeasure } from './table';
 
 /** What the runs say of a criterion, in one sentence: `TL-012 fails in 37 of 500 runs: 5.3 to 10.1 % at 95 % confidence; worst −0.061 m at sway 0.094.` */
@@ -20,17 +20,21 @@ function measureWords({ criterion, figures }: CriterionOverRuns, quantities: rea
   const { unit, runs, median, low, high, greatest } = figures;
   const of = `${plural(runs, 'run')}`;
   const spread = `${figure(median, 4)} ${unit} in the median of ${of}, nine tenths between ${figure(low, 4)} and ${figure(high, 4)} ${unit}`;
-  const stands =
-    figures.unstable === undefined
-      ? ''
-      : figures.unstable === 0
-        ? 'below 0 in all runs, so the loop is stable; '
-        : `above 0 in ${figures.unstable} of ${plural(runs, 'run')}: the loop is unstable there; `;
+  const stands = standingWords(figures);
   const held = figures.bound === undefined ? '' : `; at 95 % confidence 95 % of runs lie at or below ${figure(figures.bound, 4)} ${unit}`;
   return `${criterion}: ${stands}${spread}${held}; greatest ${figure(greatest.value, 4)} ${unit} at ${pointWords(greatest.point, quantities)}.`.replace(
     / {2,}/g,
     ' ',
   );
+}
+
+/** Of a measure of stability: in how many runs the loop is unstable, or on the border. */
+function standingWords({ runs, unstable, border = 0 }: FiguresOverRuns): string {
+  if (unstable === undefined) return '';
+  const all = plural(runs, 'run');
+  const atZero = border > 0 ? `0 in ${border} of ${all}, where the loop is on the border; ` : '';
+  if (unstable > 0) return `above 0 in ${unstable} of ${all}: the loop is unstable there; ${atZero}`;
+  return atZero || `below 0 in all ${all}: the loop is stable; `;
 }
 
 function decidedWords({ failed, passed, untriggered, inconclusive, errors, discounted, interval }: CriterionOverRuns, decided: number): string {

@@ -51,6 +51,8 @@ class Lifted {
   private readonly kept: readonly SlotNumber[];
   /** Truths, whole numbers and times that are kept: they have to be the same after a period whatever is disturbed a little. */
   private readonly discrete: readonly SlotNumber[];
+  /** How many of those that are kept are continuous states; they come first. */
+  private readonly continuous: number;
   private readonly run: Executive;
   private readonly before: Float64Array;
   private nowNs: number;
@@ -61,6 +63,7 @@ class Lifted {
     const written = [...plan.tasks.reduce((found, task) => slotsWritten(task.work, found), new Set<SlotNumber>())];
     const isReal = (slot: SlotNumber): boolean => plan.slots[slot]?.type === 'LREAL' || plan.slots[slot]?.type === 'REAL';
     this.kept = [...plan.states.map((state) => state.slot), ...written.filter(isReal)];
+    this.continuous = plan.states.length;
     this.discrete = written.filter((slot) => !isReal(slot));
     if (this.kept.length > mostKept) throw new RangeError(`the loop keeps more than ${mostKept} numbers`);
     this.nowNs = Math.floor((atSeconds * 1e9) / this.periodNs) * this.periodNs;
@@ -115,10 +118,18 @@ class Lifted {
       return next;
     }, rest);
     if (switches) return { why: 'the loop switches where it rests' };
-    const sizes = polesOf(map).map((pole) => Math.hypot(pole.re, pole.im));
+    const sizes = polesOf(this.withoutHeld(map)).map((pole) => Math.hypot(pole.re, pole.im));
     const largest = Math.max(0, ...sizes);
     if (largest < noise) return { why: 'the loop forgets everything within a period' };
-    return { perSecond: Math.log(largest) / (this.periodNs / 1e9) };
+    return { perSecond: Math.abs(largest - 1) < noise ? 0 : Math.log(largest) / (this.periodNs / 1e9) };
+  }
+
+  /** What a sampled component keeps and does not write in the states its charts are in is held as a parameter is, and is no pole at 0. */
+  private withoutHeld(map: Matrix): Matrix {
+    const isHeld = (index: number): boolean =>
+      index >= this.continuous && map.getRow(index).every((value, column) => value === (column === index ? 1 : 0));
+    const moving = this.kept.flatMap((_, index) => (isHeld(index) ? [] : [index]));
+    return map.selection(moving, moving);
   }
 
   /** Newton's method for a rest of the map, with halved steps; what the map leaves open stays as it was. */
@@ -147,7 +158,7 @@ class Lifted {
   }
 }
 
-/** Of a number that differences leave of 0. */
+/** What differences leave of 0, and of a distance from 1. */
 const noise = 1e-7;
 
 /** a + share · b */
