@@ -33,3 +33,10 @@ export interface CriterionTriggers {
   readonly criterion: string;
   readonly cases: readonly string[];
 }
+
+/** What the newest runs of the cases of a project trigger. */
+export interface TriggeredByCases {
+  readonly criteria: readonly CriterionTriggers[];
+  /** Names of the cases that have been run; of others nothing is known. */
+  readonly ran: readonly string[];
+}

@@ -1,4 +1,4 @@
-export type { CaseView, CriterionTriggers, StimulusCourse } from './caseView';
+export type { CaseView, CriterionTriggers, StimulusCourse, TriggeredByCases } from './caseView';
 export { contentHash, resultFingerprint } from './fingerprint';
 export type { CampaignClaim, ChangedSince, Ledger, LedgerRow } from './ledger';
 export type { CampaignProgress } from './progress';

@@ -1,19 +1,21 @@
 import { and, inArray, ne } from 'drizzle-orm';
-import type { CriterionTriggers } from '@/core/evidence';
+import type { CriterionTriggers, TriggeredByCases } from '@/core/evidence';
 import { type Database, tables } from '@/server/database';
 import type { ProjectHead } from '@/server/projects';
 import { newestRuns } from './ledger';
 
-/** For each criterion the cases whose newest run triggers it. */
-export async function readTriggered(db: Database, head: ProjectHead): Promise<CriterionTriggers[]> {
+/** For each criterion the cases whose newest run triggers it, and the cases that have been run at all. */
+export async function readTriggered(db: Database, head: ProjectHead): Promise<TriggeredByCases> {
   const runs = await newestRuns(db, head.id);
-  if (runs.length === 0) return [];
   const names = new Map(runs.map((run) => [run.id, run.caseName]));
   const { verdicts } = tables;
-  const rows = await db
-    .select({ runId: verdicts.runId, requirement: verdicts.requirement, criterion: verdicts.criterion })
-    .from(verdicts)
-    .where(and(inArray(verdicts.runId, [...names.keys()]), ne(verdicts.verdict, 'none')));
+  const rows =
+    runs.length === 0
+      ? []
+      : await db
+          .select({ runId: verdicts.runId, requirement: verdicts.requirement, criterion: verdicts.criterion })
+          .from(verdicts)
+          .where(and(inArray(verdicts.runId, [...names.keys()]), ne(verdicts.verdict, 'none')));
   const found = new Map<string, CriterionTriggers & { cases: string[] }>();
   for (const { runId, requirement, criterion } of rows) {
     const key = JSON.stringify([requirement, criterion]);
@@ -21,5 +23,5 @@ export async function readTriggered(db: Database, head: ProjectHead): Promise<Cr
     known.cases.push(names.get(runId) ?? '');
     found.set(key, known);
   }
-  return [...found.values()];
+  return { criteria: [...found.values()], ran: [...names.values()] };
 }

@@ -90,7 +90,8 @@ function firstSignal({ signals }: CampaignView, { sentence }: CriterionView): st
     const found = signals.find((one) => one.name.toLowerCase() === name) ?? signals.find((one) => one.name.toLowerCase().endsWith(`.${name}`));
     if (found) return found.name;
   }
-  return (signals.find((one) => one.unit !== '') ?? signals[0])?.name;
+  // A signal of a component rather than an input of the loop, which is the same in all runs.
+  return (signals.find((one) => one.unit !== '' && one.name.includes('.')) ?? signals[0])?.name;
 }
 
 interface CurvesProps {

@@ -1,7 +1,7 @@
 'use client';
 import Link from 'next/link';
 import { useEffect, useRef, useState } from 'react';
-import type { CriterionTriggers } from '@/core/evidence';
+import type { TriggeredByCases } from '@/core/evidence';
 import type { EditedCase } from '@/core/project';
 import { plural, timeWords } from '@/core/wording';
 import { SaveLine } from '../../drafts/SaveLine';
@@ -24,7 +24,7 @@ interface CaseEditorProps {
   readonly slug: string;
   readonly newest: Revision;
   /** What the newest runs of the cases trigger. */
-  readonly triggered: readonly CriterionTriggers[];
+  readonly triggered: TriggeredByCases;
 }
 
 /** A case as lanes of its free inputs over time and a script, its text beside it, and under it its run, anew with each change. */
@@ -42,6 +42,7 @@ export function CaseEditor({ slug, newest, triggered }: CaseEditorProps) {
     drafts.edit(made.path, wanted === undefined ? made.text : `${made.text}meant_for: [${wanted}]\n`);
     setName(made.name);
   };
+  const isKnown = cases.every((one) => one.name === at?.name || triggered.ran.includes(one.name));
   const view = found?.view?.file === at?.path ? found?.view : undefined;
   return (
     <div className="grid h-full grid-cols-[1fr_390px]">
@@ -61,7 +62,7 @@ export function CaseEditor({ slug, newest, triggered }: CaseEditorProps) {
         </div>
         <h1 className="headline mt-2">
           {at ? (
-            <Answer name={at.name} found={found} problem={problem} triggered={triggered} />
+            <Answer name={at.name} found={found} problem={problem} triggered={triggered} isKnown={isKnown} />
           ) : wanted === undefined ? (
             'Begin a case, or choose one.'
           ) : (
@@ -92,7 +93,7 @@ export function CaseEditor({ slug, newest, triggered }: CaseEditorProps) {
             <div className="min-h-0 flex-[3]">
               <DraftText path={at.path} faults={found?.faults ?? []} names={view?.names ?? []} drafts={drafts} />
             </div>
-            <Triggered run={found?.run} name={at.name} triggered={triggered} wanted={wanted} />
+            <Triggered run={found?.run} name={at.name} triggered={triggered} isKnown={isKnown} wanted={wanted} />
           </>
         )}
       </aside>
@@ -158,11 +159,13 @@ interface AnswerProps {
   readonly name: string;
   readonly found: ReturnType<typeof useCase>['found'];
   readonly problem: string | undefined;
-  readonly triggered: readonly CriterionTriggers[];
+  readonly triggered: TriggeredByCases;
+  /** All other cases have been run. */
+  readonly isKnown: boolean;
 }
 
 /** What the case shows, in a sentence. */
-function Answer({ name, found, problem, triggered }: AnswerProps) {
+function Answer({ name, found, problem, triggered, isKnown }: AnswerProps) {
   if (problem) return <>{problem}</>;
   if (!found) return <>{name} …</>;
   if (found.faults.length > 0)
@@ -181,7 +184,7 @@ function Answer({ name, found, problem, triggered }: AnswerProps) {
     );
   const failing = [...new Set(run.triggered.filter((one) => one.verdict === 'fail').map((one) => one.requirement))];
   const isNew = (one: (typeof run.triggered)[number]): boolean =>
-    !triggered.some(
+    !triggered.criteria.some(
       (other) => other.requirement === one.requirement && other.criterion === one.criterion && other.cases.some((test) => test !== name),
     );
   const added = run.triggered.filter(isNew).length;
@@ -199,7 +202,11 @@ function Answer({ name, found, problem, triggered }: AnswerProps) {
       ) : (
         ', none fails'
       )}
-      {added > 0 && <>; {added} that no other case triggers</>}
+      {added > 0 && (
+        <>
+          ; {added} that no other case {isKnown ? '' : 'that has been run '}triggers
+        </>
+      )}
       {unmet > 0 && (
         <>
           ; <span className="text-fail">{unmet === 1 ? '1 expectation is' : `${unmet} expectations are`} not met</span>

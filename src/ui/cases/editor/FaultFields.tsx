@@ -19,11 +19,12 @@ interface FaultFieldsProps {
   readonly fault: RawFault;
   /** It carries TRUE and FALSE. */
   readonly isTruth: boolean;
+  readonly unit: string;
   readonly set: (fault: RawFault) => void;
 }
 
 /** A fault of a wire: which one, and how much. */
-export function FaultFields({ fault, isTruth, set }: FaultFieldsProps) {
+export function FaultFields({ fault, isTruth, unit, set }: FaultFieldsProps) {
   const kind = order.find((one) => one in fault) ?? 'frozen';
   return (
     <>
@@ -42,6 +43,7 @@ export function FaultFields({ fault, isTruth, set }: FaultFieldsProps) {
         ))}
       </select>
       <Amount fault={fault} set={set} />
+      {('stuck' in fault || 'offset' in fault || 'noise' in fault) && <span className="figure text-soft">{unit}</span>}
     </>
   );
 }

@@ -43,7 +43,7 @@ export function ScriptEditor({ view, change }: ScriptEditorProps) {
               key={`${index} ${JSON.stringify(step)}`}
               step={step}
               words={view.scriptLines[index]?.text ?? ''}
-              isTruth={(input) => of.wires.some((one) => one.name === input && one.isTruth)}
+              wires={of.wires}
               set={(next) => write(script.map((one, at) => (at === index ? next : one)))}
               up={index > 0 ? () => swap(index, index - 1) : undefined}
               down={index < script.length - 1 ? () => swap(index, index + 1) : undefined}

@@ -1,4 +1,5 @@
 'use client';
+import type { Nameable } from '@/core/project';
 import type { RawStep, Scalar } from '@/core/shapes';
 import { FaultFields } from './FaultFields';
 import { StepField, StepWord } from './StepField';
@@ -7,8 +8,8 @@ interface StepRowProps {
   readonly step: RawStep;
   /** The step in words, for what has no fields. */
   readonly words: string;
-  /** Whether an input carries TRUE and FALSE. */
-  readonly isTruth: (input: string) => boolean;
+  /** The wires that end at inputs. */
+  readonly wires: readonly Nameable[];
   readonly set: (step: RawStep) => void;
   readonly up: (() => void) | undefined;
   readonly down: (() => void) | undefined;
@@ -16,10 +17,10 @@ interface StepRowProps {
 }
 
 /** One step of a script with its values. */
-export function StepRow({ step, words, isTruth, set, up, down, drop }: StepRowProps) {
+export function StepRow({ step, words, wires, set, up, down, drop }: StepRowProps) {
   return (
     <li className="flex flex-wrap items-center gap-x-3 gap-y-1 border-rule border-b py-1.5">
-      <StepFields step={step} words={words} isTruth={isTruth} set={set} />
+      <StepFields step={step} words={words} wires={wires} set={set} />
       <span className="ml-auto flex gap-2 text-[12.5px] text-soft">
         <button type="button" disabled={!up} onClick={up}>
           up
@@ -35,7 +36,7 @@ export function StepRow({ step, words, isTruth, set, up, down, drop }: StepRowPr
   );
 }
 
-function StepFields({ step, words, isTruth, set }: Pick<StepRowProps, 'step' | 'words' | 'isTruth' | 'set'>) {
+function StepFields({ step, words, wires, set }: Pick<StepRowProps, 'step' | 'words' | 'wires' | 'set'>) {
   if ('set' in step) return <Values word="set" values={step.set} set={(values) => set({ set: values })} />;
   if ('change' in step) return <Values word="change" values={step.change} set={(values) => set({ change: values })} />;
   if ('hold' in step)
@@ -67,7 +68,10 @@ function StepFields({ step, words, isTruth, set }: Pick<StepRowProps, 'step' | '
         <StepField label="within" value={String(step.expect.within)} set={(text) => set({ expect: { ...step.expect, within: text } })} />
       </>
     );
-  if ('fault' in step) return <FaultFields fault={step.fault} isTruth={isTruth(step.fault.on)} set={(fault) => set({ fault })} />;
+  if ('fault' in step) {
+    const { isTruth = false, unit = '' } = wires.find((one) => one.name === step.fault.on) ?? {};
+    return <FaultFields fault={step.fault} isTruth={isTruth} unit={unit} set={(fault) => set({ fault })} />;
+  }
   if ('send' in step)
     return (
       <>

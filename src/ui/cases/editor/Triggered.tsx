@@ -1,22 +1,25 @@
 'use client';
-import type { CriterionTriggers } from '@/core/evidence';
+import type { TriggeredByCases } from '@/core/evidence';
 import { marginWords, plural } from '@/core/wording';
 import type { EngineTalk } from '../../engine/messages';
 
 interface TriggeredProps {
   readonly run: EngineTalk['edit case']['answer']['run'];
   readonly name: string;
-  readonly triggered: readonly CriterionTriggers[];
+  readonly triggered: TriggeredByCases;
+  /** All other cases have been run. */
+  readonly isKnown: boolean;
   /** The requirement the case is written for. */
   readonly wanted: string | undefined;
 }
 
 /** The criteria that the case triggers, with their margins, and which of them it alone does. */
-export function Triggered({ run, name, triggered, wanted }: TriggeredProps) {
+export function Triggered({ run, name, triggered, isKnown, wanted }: TriggeredProps) {
   const shown = [...(run?.triggered ?? [])].sort((a, b) => (a.worst?.margin?.measure ?? 0) - (b.worst?.margin?.measure ?? 0));
   const others = (one: (typeof shown)[number]): number =>
-    triggered.find((other) => other.requirement === one.requirement && other.criterion === one.criterion)?.cases.filter((test) => test !== name)
-      .length ?? 0;
+    triggered.criteria
+      .find((other) => other.requirement === one.requirement && other.criterion === one.criterion)
+      ?.cases.filter((test) => test !== name).length ?? 0;
   const isReached = shown.some((one) => one.requirement === wanted);
   return (
     <section className="min-h-0 flex-[2] overflow-y-auto border-ink border-t px-4 py-3" aria-label="What it triggers">
@@ -40,7 +43,11 @@ export function Triggered({ run, name, triggered, wanted }: TriggeredProps) {
               </span>
             </span>
             <span className="block text-[12px] text-soft">
-              {others(one) === 0 ? <b className="text-ink">no other case triggers it</b> : `${plural(others(one), 'other case')} too`}
+              {others(one) === 0 ? (
+                <b className="text-ink">no other case {isKnown ? '' : 'that has been run '}triggers it</b>
+              ) : (
+                `${plural(others(one), 'other case')} too`
+              )}
             </span>
           </li>
         ))}
