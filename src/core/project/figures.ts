@@ -1,9 +1,8 @@
-import type { Criterion } from '@/core/criteria';
+import type { Criterion, Judgement } from '@/core/criteria';
 import { largestRealPart } from '@/core/linear';
 import type { SlotNumber } from '@/core/plan';
 import type { Experiment, RunOutcome } from '@/core/simulate';
 import type { Column, Trace } from '@/core/trace';
-import type { CriterionResult } from './run';
 
 /** What is taken of a run. */
 export type Figure =
@@ -32,7 +31,7 @@ export function figuresOf(
   wanted: readonly WantedFigure[],
   experiment: Experiment,
   outcome: RunOutcome,
-  judge: (watched: { requirement: string; name: string; criterion: Criterion }[]) => readonly CriterionResult[],
+  judge: (watched: { requirement: string; name: string; criterion: Criterion }[]) => readonly Judgement[],
 ): MeasuredFigure[] {
   return wanted.flatMap(({ name, figure }): MeasuredFigure[] => {
     if (figure.k === 'poles') {

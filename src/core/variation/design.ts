@@ -1,19 +1,10 @@
 import { numeric, Stream, seedOfStream } from '@/core/numeric';
 import { coveringArray } from './covering';
-import { type Distribution, valueAt } from './distribution';
+import { valueAt } from './distribution';
+import type { Level, Point, Quantity } from './quantity';
 import { allowedBy, canBe, correlated, type Restrictions, type Rule, unrestricted } from './restrictions';
 import { mostSobolDimensions, sobolPoints } from './sobol';
 import { latinPoints, randomPoints } from './unitPoints';
-
-export type Level = number | string | boolean;
-
-/** One thing that varies over the runs of a campaign: over levels, or as it scatters. */
-export interface Quantity {
-  readonly name: string;
-  readonly spread: /** Equally likely where they are drawn, unless they have weights. */
-    | { readonly k: 'levels'; readonly levels: readonly Level[]; readonly weights?: readonly number[] }
-    | { readonly k: 'scatter'; readonly distribution: Distribution };
-}
 
 /** In which combinations quantities take their values. */
 export type Design =
@@ -25,13 +16,6 @@ export type Design =
   | { readonly k: 'covering'; readonly strength: number }
   | { readonly k: 'random'; readonly runs: number }
   | { readonly k: 'latin hypercube' | 'sobol'; readonly runs: number };
-
-/** The name under which the variant of a loop varies; all other quantities are parameters or start values of states. */
-export const variantName = 'variant';
-/** A parameter set that a case uses besides its own. */
-export const parameterSetName = 'parameter_set';
-/** Settings of the solver: solver.step, solver.method, … */
-export const solverPrefix = 'solver.';
 
 const dust = 1e-12;
 
@@ -64,9 +48,6 @@ export function designNamed(name: string, runs: number): Design | undefined {
   const covering = /^covering(?: strength)?(?: (\d))?$/.exec(wanted);
   return covering ? { k: 'covering', strength: Number(covering[1] ?? 2) } : undefined;
 }
-
-/** What the quantities are in each run, in their order. */
-export type Point = readonly Level[];
 
 /** More points than this are refused before they are made. */
 const mostPoints = 1_000_000;

@@ -4,17 +4,12 @@ export {
   designNamed,
   designNames,
   evenLevels,
-  type Level,
   misfit,
-  type Point,
-  parameterSetName,
   pointsOf,
-  type Quantity,
-  solverPrefix,
   usualDesign,
-  variantName,
 } from './design';
 export { type Distribution, valueAt } from './distribution';
+export { type Level, type Point, parameterSetName, type Quantity, solverPrefix, variantName } from './quantity';
 export type { Correlation, Restrictions, Rule } from './restrictions';
 export { mostSobolDimensions, sobolPoints } from './sobol';
 export { latinPoints, randomPoints } from './unitPoints';

@@ -1,7 +1,7 @@
 import normalCdf from '@stdlib/stats-base-dists-normal-cdf';
 import normalQuantile from '@stdlib/stats-base-dists-normal-quantile';
 import { CholeskyDecomposition, Matrix } from 'ml-matrix';
-import type { Level } from './design';
+import type { Level } from './quantity';
 
 /** Two quantities that scatter together. */
 export interface Correlation {

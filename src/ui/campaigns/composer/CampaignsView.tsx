@@ -66,7 +66,7 @@ export function CampaignsView({ slug, newest, lines, paces, cores }: CampaignsPr
             </h1>
             <Start slug={slug} name={at.name} view={view} drafts={drafts} />
             {view?.raw ? (
-              <div className="mt-4 grid gap-5">
+              <div className="mt-4 grid grid-cols-[minmax(0,1fr)] gap-5">
                 <CasesPart view={view} change={change} />
                 <VaryPart view={view} change={change} />
                 <BetweenPart view={view} change={change} />

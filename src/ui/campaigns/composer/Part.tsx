@@ -11,7 +11,7 @@ export interface PartProps {
 /** One question that a campaign answers, with its word on the left. */
 export function Part({ word, children }: { readonly word: string; readonly children: ReactNode }) {
   return (
-    <section className="grid grid-cols-[84px_1fr] gap-3" aria-label={word}>
+    <section className="grid grid-cols-[84px_minmax(0,1fr)] gap-3" aria-label={word}>
       <h2 className="pt-1 text-soft">{word}</h2>
       <div>{children}</div>
     </section>

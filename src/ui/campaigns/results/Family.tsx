@@ -67,7 +67,7 @@ export function Family({ view, criterion, worst, wide }: FamilyProps) {
           unit={unit}
           nominal={family.nominal}
           worst={family.responses.find((one) => one.number === worst)}
-          worstFails={criterion.failed > 0}
+          worstFails={criterion.failed > 0 || (criterion.figures?.unstable ?? 0) > 0}
           width={wide ? widths.wide : widths.narrow}
         />
       ) : (
