@@ -15,9 +15,9 @@ export function MeasuresPart({ view, change }: PartProps) {
       <ul>
         {measures.map(([name, text]) => (
           <li key={name} className="flex items-baseline gap-2 border-rule border-b py-1.5">
-            <span>{name}</span>
+            <span className="whitespace-nowrap">{name}</span>
             <span className="figure truncate text-[13px] text-soft">{text === name ? '' : text}</span>
-            <button type="button" className="ml-auto text-soft hover:text-ink" aria-label={`Leave out ${name}`} onClick={() => drop(name)}>
+            <button type="button" className="ml-auto whitespace-nowrap text-soft hover:text-ink" aria-label={`Leave out ${name}`} onClick={() => drop(name)}>
               leave out
             </button>
           </li>
