@@ -5,6 +5,7 @@ import { chartCommand } from './chart';
 import { checkCommand } from './check';
 import { compareCommand } from './compare';
 import { consistencyCommand } from './consistency';
+import { coverageCommand } from './coverage';
 import { emitCommand } from './emit';
 import { fitCommand } from './fit';
 import { linearCommand } from './linear';
@@ -27,6 +28,7 @@ for (const command of [
   checkCommand,
   runCommand,
   casesCommand,
+  coverageCommand,
   sweepCommand,
   campaignCommand,
   traceCommand,

@@ -1,7 +1,19 @@
 import type { Faults } from '@/core/fault';
 import { Formula, type PlanBuilder, type Scope, typeFormula } from '@/core/formula';
 import { nameKey, nearestName } from '@/core/language';
-import { assign, both, comparison, constant, integerRange, type Node, type SlotNumber, slotValue, type Work, when } from '@/core/plan';
+import {
+  assign,
+  both,
+  comparison,
+  constant,
+  integerRange,
+  type Node,
+  type SiteNumber,
+  type SlotNumber,
+  slotValue,
+  type Work,
+  when,
+} from '@/core/plan';
 import type { Named, RawDecisionTable, Scalar } from '@/core/shapes';
 import type { ReadDocument } from '@/core/yaml';
 import { cellsOf, everyCell, matches, type Rule, readCell } from './decisionCells';
@@ -159,12 +171,17 @@ class DecisionTable {
 
   /** All conditions are evaluated, then the rules are asked in their order. */
   work(): Work[] {
-    const chosen = this.rules.reduceRight<Work[]>((no, rule) => {
-      const tests = rule.cells.flatMap((cell, index) => {
-        const condition = this.conditions[index];
+    const chosen = this.rules.reduceRight<Work[]>((no, rule, index) => {
+      const tests = rule.cells.flatMap((cell, column) => {
+        const condition = this.conditions[column];
         return cell && condition ? cell.tests.map(({ operator, value }) => compare(condition, operator, value)) : [];
       });
-      return tests.length === 0 ? rule.work : [when(tests.reduce(both), rule.work, no)];
+      if (tests.length === 0) return rule.work;
+      const node = tests.reduce(both);
+      const work = when(node, rule.work, no);
+      const site = (): SiteNumber => this.builder.site(this.document.place(['behaviour', 'rules', index]), `rule ${index + 1}`);
+      this.builder.decisions.push({ work, kind: 'row', site, tree: { k: 'condition', text: `rule ${index + 1} fits`, node } });
+      return [work];
     }, this.otherwise);
     return [...this.conditions.map(({ slot, value }) => assign(slot, value)), ...chosen];
   }

@@ -1,7 +1,7 @@
 import type { Place } from '@/core/fault';
 import type { Span } from '@/core/language';
 import { seedOfStream } from '@/core/numeric';
-import type { Plan, Site, SiteNumber, Slot, SlotNumber } from '@/core/plan';
+import type { Plan, Site, SiteNumber, Slot, SlotNumber, WrittenDecision } from '@/core/plan';
 import type { Definitions } from './definitions';
 import type { Formula } from './formula';
 import type { UserFunctions } from './typing';
@@ -55,6 +55,8 @@ export class PlanBuilder {
   };
   /** Functions of the project, once the loop has told which there are. */
   functions: UserFunctions = { find: () => undefined, names: () => [] };
+  /** Decisions that somebody has written, in the work they stand in. */
+  readonly decisions: WrittenDecision[] = [];
   private marks = 0;
   private labels = 0;
   private blocks = 0;

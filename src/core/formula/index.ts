@@ -1,4 +1,5 @@
 export { PlanBuilder } from './builder';
+export { conditionTree } from './conditionTree';
 export { type Definitions, definitionsOf } from './definitions';
 export { Formula, Formula as FormulaText } from './formula';
 export { checkFunctions, userFunctions } from './functions';

@@ -9,6 +9,7 @@ import {
   isConstant,
   logic,
   type Node,
+  type SiteNumber,
   type SlotNumber,
   slotValue,
   type ValueType,
@@ -17,6 +18,7 @@ import {
 } from '@/core/plan';
 import { type ArrayShape, elementName, elementOf } from './arrays';
 import type { PlanBuilder } from './builder';
+import { conditionTree } from './conditionTree';
 import type { Formula } from './formula';
 import { type Scope, typeExpression } from './typing';
 
@@ -108,7 +110,7 @@ class Lowering {
             if (node && isConstant(node))
               this.formula.warn('constant-condition', condition.span, 'This condition is always the same.', 'Remove it, or compare with a signal.');
             const yes = this.all(body, around);
-            return node ? [when(node, yes, no)] : [];
+            return node ? [this.written(condition, when(node, yes, no), node)] : [];
           },
           this.all(statement.otherwise, around),
         );
@@ -117,9 +119,9 @@ class Lowering {
       case 'for':
         return this.counted(statement);
       case 'while':
-        return this.loop(statement.span, statement.body, (exit) => this.unless(this.typed(statement.condition, 'BOOL'), exit), undefined);
+        return this.loop(statement.span, statement.body, (exit) => this.unless(statement.condition, exit), undefined);
       case 'repeat':
-        return this.loop(statement.span, statement.body, undefined, (exit) => this.when(this.typed(statement.until, 'BOOL'), exit));
+        return this.loop(statement.span, statement.body, undefined, (exit) => this.leftWhen(statement.until, exit));
       case 'exit':
         return this.leave(around.exit, statement.span, 'EXIT');
       case 'continue':
@@ -139,8 +141,22 @@ class Lowering {
     return condition ? [when(condition, [{ k: 'leave', label }])] : [];
   }
 
-  private unless(condition: Node | undefined, label: number): Work[] {
-    return condition ? [when(condition, [], [{ k: 'leave', label }])] : [];
+  private leftWhen(condition: Expression, label: number): Work[] {
+    const node = this.typed(condition, 'BOOL');
+    return node ? [this.written(condition, when(node, [{ k: 'leave', label }]), node)] : [];
+  }
+
+  private unless(condition: Expression, label: number): Work[] {
+    const node = this.typed(condition, 'BOOL');
+    return node ? [this.written(condition, when(node, [], [{ k: 'leave', label }]), node)] : [];
+  }
+
+  /** Notes a decision as somebody has written it. */
+  private written(condition: Expression, work: Work, node: Node): Work {
+    const { text } = this.formula;
+    const site = (): SiteNumber => this.builder.siteOf(this.formula, condition.span);
+    this.builder.decisions.push({ work, kind: 'branch', site, tree: conditionTree(text, condition, node) });
+    return work;
   }
 
   private leave(label: number | undefined, span: Span, word: string): Work[] {

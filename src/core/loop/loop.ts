@@ -3,7 +3,7 @@ import type { LoopDocument, Project } from '@/core/documents';
 import { Faults, type Place } from '@/core/fault';
 import { PlanBuilder, readTime, userFunctions } from '@/core/formula';
 import { nameKey } from '@/core/language';
-import type { Plan } from '@/core/plan';
+import { numberedDecisions, type Plan } from '@/core/plan';
 import type { RawOwnSolver } from '@/core/shapes';
 import type { Assembling } from './assembling';
 import { Catalogue } from './catalogue';
@@ -140,6 +140,7 @@ function fillingOnce(shared: Assembling, wiring: Wiring): () => Catalogue {
 function planOf(shared: Assembling, wiring: Wiring, filled: () => Catalogue): Plan {
   const { builder, loop, faults } = shared;
   const stopNs = readTime(loop.raw.stop, loop.document.place(['stop']), faults, 1) ?? 1;
+  const tasks = orderTasks(shared);
   return {
     loop: loop.raw.loop,
     slots: builder.slots,
@@ -148,7 +149,8 @@ function planOf(shared: Assembling, wiring: Wiring, filled: () => Catalogue): Pl
     },
     ...builder.parts,
     assignments: orderAssignments(shared),
-    tasks: orderTasks(shared),
+    tasks,
+    decisions: numberedDecisions({ tasks }, builder.decisions),
     solver: solverOf(shared, wiring),
     stopNs,
     ...(loop.raw.trusted?.length ? trustedSpans(loop, filled(), faults) : {}),

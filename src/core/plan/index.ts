@@ -1,7 +1,7 @@
 export { calculate } from './calculate';
 export { cannotFail, neverZero } from './certain';
 export { columnOwners, ownColumns } from './columns';
-export { decisionsOf } from './decisions';
+export { conditionsIn, countersOf, decisionsOf, numberedDecisions, type WrittenDecision } from './decisions';
 export { evaluate } from './evaluate';
 export { groupTasks, type TaskGroup } from './groups';
 export {
@@ -34,7 +34,9 @@ export {
   type ArrayPlace,
   type Assignment,
   type Clause,
+  type ConditionTree,
   type Crossing,
+  type DecisionInfo,
   type FreeInput,
   type InputChange,
   type Limited,

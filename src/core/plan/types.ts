@@ -188,6 +188,27 @@ export interface TransitionInfo {
   readonly number: number;
 }
 
+/** What a decision depends on: conditions, each TRUE or FALSE by itself, and how they are joined. */
+export type ConditionTree =
+  | { readonly k: 'condition'; readonly text: string; readonly node: Node }
+  | { readonly k: 'not'; readonly of: ConditionTree }
+  | { readonly k: 'and' | 'or' | 'xor'; readonly a: ConditionTree; readonly b: ConditionTree };
+
+/** A decision that somebody has written, for those who ask what came out of it; nothing is computed from it in a run. */
+export interface DecisionInfo {
+  readonly component: string;
+  /** A guard of a transition, a condition of Structured Text, a row of a decision table; or that a chosen transition gives way to another. */
+  readonly kind: 'guard' | 'branch' | 'row' | 'gives way';
+  readonly site: SiteNumber;
+  readonly tree: ConditionTree;
+  /** When its conditions make the outcome, unless always. */
+  readonly askedWhen?: Node;
+  /** Its place among all decisions of the plan (`decisionsOf`). */
+  readonly number: number;
+  /** Of a guard: the transition, by its slot of choices and its number there. */
+  readonly transition?: { readonly choice: SlotNumber; readonly number: number };
+}
+
 /** Messages that wait for a component: a ring of their codes and of the values they carry, at most `codes.count` of them. */
 export interface Queue {
   readonly codes: ArrayPlace;
@@ -241,6 +262,7 @@ export interface Plan {
   readonly functions: readonly PlanFunction[];
   readonly regions: readonly RegionInfo[];
   readonly transitions: readonly TransitionInfo[];
+  readonly decisions: readonly DecisionInfo[];
   readonly messages: readonly Message[];
   readonly crossings: readonly Crossing[];
   /** Slots that hold the state of a stream of random numbers. */

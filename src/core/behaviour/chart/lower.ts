@@ -40,7 +40,7 @@ export function lowerChart({ top, all, events, prologue, ended }: Chart, builder
   const again = builder.hidden('chart again');
   const chosen = all.flatMap((region) => numbered(region).map((entry) => ({ region, ...entry })));
   const taken: Work[] = [
-    ...dropConflicts(all),
+    ...dropConflicts(all, builder),
     ...leaveDomains(chosen, all),
     ...chosen.flatMap(({ region, number, transition }) =>
       transition.action.length > 0 ? [when(choosesOneOf(region, [number]), transition.action)] : [],

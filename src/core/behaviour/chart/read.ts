@@ -1,5 +1,6 @@
 import type { Faults } from '@/core/fault';
 import {
+  conditionTree,
   declare,
   Formula,
   type Found,
@@ -19,6 +20,7 @@ import {
   arithmetic,
   both,
   type Clause,
+  type ConditionTree,
   comparison,
   constant,
   hitNumber,
@@ -347,9 +349,19 @@ class ChartReader {
     return (periodNs) => {
       const clauses = this.clauses(source, raw, path, periodNs);
       if (!clauses || targets.length < names.length || (targets.length > 0 && !domain)) return;
-      const guard = clauses.map((clause) => clause.node).reduce(both);
+      const guard = clauses.list.map((clause) => clause.node).reduce(both);
       const site = this.builder.site(document.place(path), names.join(', '));
-      const transition: ChartTransition = { source, guard, clauses, site, action, targets, ...(domain ? { domain } : {}) };
+      const transition: ChartTransition = {
+        source,
+        guard,
+        clauses: clauses.list,
+        tree: clauses.tree,
+        ...(clauses.askedWhen ? { askedWhen: clauses.askedWhen } : {}),
+        site,
+        action,
+        targets,
+        ...(domain ? { domain } : {}),
+      };
       source.transitions.push(transition);
     };
   }
@@ -372,21 +384,25 @@ class ChartReader {
     }
   }
 
-  private clauses(state: ChartState, raw: RawTransition, path: (string | number)[], periodNs: number): Clause[] | undefined {
+  private clauses(state: ChartState, raw: RawTransition, path: (string | number)[], periodNs: number): Guard | undefined {
     const { noMessage } = this.events;
-    const parts: (Clause[] | undefined)[] = [];
+    const parts: (Guard | undefined)[] = [];
     if (raw.on !== undefined) parts.push(named(`message ${listed(raw.on).join(' or ')}`, this.awaitedMessage(listed(raw.on), [...path, 'on'])));
     else if (noMessage) parts.push(named('no message is being handled', noMessage));
     if (raw.after !== undefined) parts.push(named(`after ${String(raw.after)}`, this.elapsed(state, raw.after, [...path, 'after'], periodNs)));
     if (raw.when !== undefined) parts.push(this.conditions([...path, 'when'], String(raw.when)));
-    return parts.every((part) => part !== undefined) ? parts.flat() : undefined;
+    if (!parts.every((part) => part !== undefined)) return undefined;
+    // That no message is being handled is nobody's condition: it says when the guard is asked at all.
+    const own = raw.on === undefined && noMessage && parts.length > 1 ? parts.slice(1) : parts;
+    const tree = own.map((part) => part.tree).reduce((a, b) => ({ k: 'and', a, b }));
+    return { list: parts.flatMap((part) => part.list), tree, ...(own === parts || !noMessage ? {} : { askedWhen: noMessage }) };
   }
 
-  private conditions(path: (string | number)[], text: string): Clause[] | undefined {
+  private conditions(path: (string | number)[], text: string): Guard | undefined {
     const formula = new Formula(this.instance.component.document, path, text, this.faults);
     const expression = formula.expression();
     const node = expression && typeExpression(expression, 'BOOL', formula, this.scope);
-    return node && clausesOf(text, expression, node);
+    return node && { list: clausesOf(text, expression, node), tree: conditionTree(text, expression, node) };
   }
 
   private awaitedMessage(names: readonly string[], path: (string | number)[]): Node | undefined {
@@ -461,8 +477,16 @@ class ChartReader {
   }
 }
 
-function named(text: string, node: Node | undefined): Clause[] | undefined {
-  return node && [{ text, node }];
+function named(text: string, node: Node | undefined): Guard | undefined {
+  return node && { list: [{ text, node }], tree: { k: 'condition', text, node } };
+}
+
+/** A guard as its outermost parts, which must all be TRUE, and as the whole tree of its conditions. */
+interface Guard {
+  readonly list: readonly Clause[];
+  readonly tree: ConditionTree;
+  /** When it is asked, unless always. */
+  readonly askedWhen?: Node;
 }
 
 const zero: Node = constant('LREAL', 0);

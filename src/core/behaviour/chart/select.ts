@@ -40,9 +40,7 @@ function choose(region: ChartRegion, builder: PlanBuilder): { work: Work[]; cove
   const covered = isParallel ? builder.hidden(`${region.name} covered`) : undefined;
   const chosen = not(holds(region.choice, 0));
   const branches = region.states.flatMap((state): Work[] => {
-    const own = all
-      .filter(({ transition }) => transition.source === state)
-      .reduceRight<Work[]>((no, { number, transition }) => [when(transition.guard, [set(region.choice, number)], no)], []);
+    const own = all.filter(({ transition }) => transition.source === state).reduceRight<Work[]>((no, one) => [guarded(region, one, no, builder)], []);
     const inner = state.regions.map((one) => choose(one, builder));
     const isCovered = inner.length === 0 ? undefined : inner.map((one) => one.covered).reduce(both);
     const outer: Work[] = isCovered && own.length > 0 ? [when(isCovered, [], own)] : own;
@@ -57,12 +55,27 @@ function choose(region: ChartRegion, builder: PlanBuilder): { work: Work[]; cove
   return { work: [set(covered, 0), ...branches], covered: slotValue('BOOL', covered) };
 }
 
+/** A guard, asked. */
+function guarded(region: ChartRegion, { number, transition }: Omit<Chosen, 'region'>, no: readonly Work[], builder: PlanBuilder): Work {
+  const { guard, site, tree, askedWhen } = transition;
+  const work = when(guard, [set(region.choice, number)], no);
+  builder.decisions.push({
+    work,
+    kind: 'guard',
+    site: () => site,
+    tree,
+    ...(askedWhen ? { askedWhen } : {}),
+    transition: { choice: region.choice, number },
+  });
+  return work;
+}
+
 /** Of two chosen transitions that would leave the same states the inner one stays, else the first in the text (removeConflictingTransitions). */
-export function dropConflicts(all: readonly ChartRegion[]): Work[] {
-  const outerYield = all.flatMap((region) => numbered(region).flatMap((one) => yieldsTo(region, one, innerRivals(one.transition))));
+export function dropConflicts(all: readonly ChartRegion[], builder: PlanBuilder): Work[] {
+  const outerYield = all.flatMap((region) => numbered(region).flatMap((one) => yieldsTo(region, one, innerRivals(one.transition), builder)));
   const laterYield = all.flatMap((region, index) => {
     const before = all.slice(0, index);
-    return numbered(region).flatMap((one) => yieldsTo(region, one, earlierRivals(one.transition, before)));
+    return numbered(region).flatMap((one) => yieldsTo(region, one, earlierRivals(one.transition, before), builder));
   });
   return [...outerYield, ...laterYield];
 }
@@ -79,7 +92,7 @@ function earlierRivals({ source, domain }: ChartTransition, before: readonly Cha
 }
 
 /** The transition is dropped when one of the rivals' chosen ones would leave the same states. */
-function yieldsTo(region: ChartRegion, { number, transition }: Omit<Chosen, 'region'>, rivals: readonly ChartRegion[]): Work[] {
+function yieldsTo(region: ChartRegion, { number, transition }: Omit<Chosen, 'region'>, rivals: readonly ChartRegion[], builder: PlanBuilder): Work[] {
   const { domain } = transition;
   if (!domain) return [];
   const clashes = rivals.flatMap((rival) => {
@@ -94,5 +107,8 @@ function yieldsTo(region: ChartRegion, { number, transition }: Omit<Chosen, 'reg
         ];
   });
   if (clashes.length === 0) return [];
-  return [when(both(holds(region.choice, number), any(clashes)), [set(region.choice, 0)])];
+  const work = when(both(holds(region.choice, number), any(clashes)), [set(region.choice, 0)]);
+  const { site, tree } = transition;
+  builder.decisions.push({ work, kind: 'gives way', site: () => site, tree, transition: { choice: region.choice, number } });
+  return [work];
 }

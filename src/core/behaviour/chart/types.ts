@@ -1,4 +1,4 @@
-import { assign, type Clause, constant, holds, type Node, type SiteNumber, type SlotNumber, type Work } from '@/core/plan';
+import { assign, type Clause, type ConditionTree, constant, holds, type Node, type SiteNumber, type SlotNumber, type Work } from '@/core/plan';
 import type { RawState } from '@/core/shapes';
 
 /** One region while a chart is read: exactly one of its states is active, or none. */
@@ -62,6 +62,10 @@ export interface ChartTransition {
   readonly guard: Node;
   /** The guard in parts that must all be TRUE. */
   readonly clauses: readonly Clause[];
+  /** The guard as a tree of conditions. */
+  readonly tree: ConditionTree;
+  /** When the guard is asked, unless always. */
+  readonly askedWhen?: Node;
   readonly site: SiteNumber;
   readonly action: readonly Work[];
   /** None: only the action runs. */

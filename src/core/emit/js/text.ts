@@ -2,6 +2,8 @@ import { Sorted } from '@/core/emit';
 import {
   type Assignment,
   type Crossing,
+  conditionsIn,
+  countersOf,
   decisionsOf,
   fixedMethods,
   groupTasks,
@@ -81,8 +83,22 @@ export interface ProgramTexts {
 }
 
 /** The texts of a program; letters.ts says what its names mean. */
+/** The decisions that somebody has written, each with its counters. */
+function countedIn(plan: Plan): Counted {
+  const work = decisionsOf(plan);
+  const counters = countersOf(plan).of;
+  return new Map(
+    plan.decisions.flatMap(({ number, tree, askedWhen }, index) => {
+      const [decision, own] = [work[number], counters[index]];
+      if (!decision || !own) return [];
+      const conditions = own.combinations ? { conditions: conditionsIn(tree).map((one) => one.node) } : {};
+      return [[decision, { at: own.at, ...conditions, ...(askedWhen ? { askedWhen } : {}) }] as const];
+    }),
+  );
+}
+
 export function emitProgram(plan: Plan, extra: readonly Node[], coverage: boolean): ProgramTexts {
-  const text = new ProgramText(plan, extra, coverage ? new Map(decisionsOf(plan).map((decision, number) => [decision, number])) : undefined);
+  const text = new ProgramText(plan, extra, coverage ? countedIn(plan) : undefined);
   return { program: text.emit(), log: text.log, hits: text.hits, stretch: () => text.emitStretch() };
 }
 
@@ -119,7 +135,7 @@ class ProgramText {
     const { plan, groups, outside, extra } = this;
     return `// ${this.beyond()}
 "use strict";${prelude}
-const v=new Float64Array(${plan.slots.length}),w=new Float64Array(3),K=new Float64Array(4),Q=new Float64Array(${groups.length}),H=new Float64Array(${groups.length}),l=new Int32Array(${groups.length}),b=new Uint32Array(${2 * (this.counted?.size ?? 0)});
+const v=new Float64Array(${plan.slots.length}),w=new Float64Array(3),K=new Float64Array(4),Q=new Float64Array(${groups.length}),H=new Float64Array(${groups.length}),l=new Int32Array(${groups.length}),b=new Uint32Array(${this.counted ? countersOf(plan).size : 0});
 ${drawing}
 const u=new Float64Array(${outside.length});
 ${[this.log, ...this.hits].map((columns) => columns.declared()).join('')}

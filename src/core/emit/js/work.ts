@@ -18,13 +18,29 @@ export function withTemporaries(emit: (around: Surroundings) => string): string 
   return temporaries.declaration() + body;
 }
 
-/** Numbers of the decisions whose outcomes are counted, TRUE and FALSE apart; none are without it. */
-export type Counted = ReadonlyMap<Work, number> | undefined;
+/** A decision whose outcomes are counted from a place on, TRUE and FALSE apart, and behind them the combinations of its conditions that occur. */
+export interface CountedDecision {
+  readonly at: number;
+  /** Its conditions, where combinations are noted, and when they are. */
+  readonly conditions?: readonly Node[];
+  readonly askedWhen?: Node;
+}
+
+/** The decisions that are counted; none are without coverage. */
+export type Counted = ReadonlyMap<Work, CountedDecision> | undefined;
 
 export function emitWork(work: readonly Work[], around: Surroundings, counted: Counted): string {
   let text = '';
   for (const one of work) text += emitOne(one, around, counted);
   return text;
+}
+
+/** Notes which combination of its conditions a decision is asked with. */
+function emitCombination({ at, conditions, askedWhen }: CountedDecision, around: Surroundings): string {
+  if (!conditions) return '';
+  const bits = conditions.map((node, bit) => `(${emitTest(node, around)}?${2 ** bit}:0)`).join('|');
+  const note = `const m=${bits};b[${at + 2}+(m>>5)]|=1<<(m&31);`;
+  return askedWhen ? `if(${emitTest(askedWhen, around)}){${note}}` : `{${note}}`;
 }
 
 /** Passes through loops that one hit of a task may take. */
@@ -35,10 +51,10 @@ function emitOne(one: Work, around: Surroundings, counted: Counted): string {
     case 'set':
       return `v[${one.slot}]=${emitExpression(one.value, around)};`;
     case 'if': {
-      const number = counted?.get(one);
-      const [counts, countsNo] = number === undefined ? ['', ''] : [`b[${2 * number}]++;`, `b[${2 * number + 1}]++;`];
+      const found = counted?.get(one);
+      const [counts, countsNo] = found === undefined ? ['', ''] : [`b[${found.at}]++;`, `b[${found.at + 1}]++;`];
       const no = countsNo + emitWork(one.no, around, counted);
-      return `if(${emitTest(one.condition, around)}){${counts}${emitWork(one.yes, around, counted)}}${no === '' ? '' : `else{${no}}`}`;
+      return `${found ? emitCombination(found, around) : ''}if(${emitTest(one.condition, around)}){${counts}${emitWork(one.yes, around, counted)}}${no === '' ? '' : `else{${no}}`}`;
     }
     case 'set element':
       return `v[${one.base}+X(${emitExpression(one.index, around)},${one.first},${one.count},${one.site})]=${emitExpression(one.value, around)};`;

@@ -17,7 +17,12 @@ export function MeasuresPart({ view, change }: PartProps) {
           <li key={name} className="flex items-baseline gap-2 border-rule border-b py-1.5">
             <span className="whitespace-nowrap">{name}</span>
             <span className="figure truncate text-[13px] text-soft">{text === name ? '' : text}</span>
-            <button type="button" className="ml-auto whitespace-nowrap text-soft hover:text-ink" aria-label={`Leave out ${name}`} onClick={() => drop(name)}>
+            <button
+              type="button"
+              className="ml-auto whitespace-nowrap text-soft hover:text-ink"
+              aria-label={`Leave out ${name}`}
+              onClick={() => drop(name)}
+            >
               leave out
             </button>
           </li>

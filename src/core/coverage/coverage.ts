@@ -1,0 +1,262 @@
+import { type ConditionTree, conditionsIn, countersOf, type DecisionInfo, type Plan, type TransitionInfo } from '@/core/plan';
+import type { RunOutcome } from '@/core/simulate';
+import { type Combination, Decision, type Shown } from './mcdc';
+
+/** Something a run can do in the logic of a loop, and how often runs have done it. */
+export interface CoverageItem {
+  /** Stays the same when other text changes. */
+  readonly id: string;
+  readonly kind: 'state' | 'transition' | 'outcome' | 'row';
+  readonly component: string;
+  readonly words: string;
+  readonly count: number;
+  /** What is missing, in words; of what was never done. */
+  readonly gap?: string;
+}
+
+/** A condition of a decision that has several, and whether it was seen to make the outcome by itself. */
+export interface ConditionItem {
+  readonly id: string;
+  readonly component: string;
+  /** The decision, as it is written. */
+  readonly of: string;
+  readonly text: string;
+  readonly shown?: Shown;
+  readonly gap?: string;
+}
+
+/** What runs have touched of the sampled logic. */
+export interface CoverageReport {
+  readonly items: readonly CoverageItem[];
+  readonly conditions: readonly ConditionItem[];
+  /** Decisions of which no combinations are kept: one of their conditions may end the run, or there are too many. */
+  readonly unseen: readonly string[];
+}
+
+interface Known {
+  readonly info: DecisionInfo;
+  readonly text: string;
+  yes: number;
+  no: number;
+  /** Nothing where none are kept. */
+  readonly combinations: Set<Combination> | undefined;
+}
+
+interface KnownTransition {
+  readonly info: TransitionInfo;
+  readonly id: string;
+  taken: number;
+  /** The decision that is its guard. */
+  readonly guards: Set<string>;
+}
+
+/** Gathers what runs touch of the states, transitions and decisions of their loops. Runs of one loop, of its variants and of different cases add up. */
+export class Coverage {
+  private readonly decisions = new Map<string, Known>();
+  private readonly transitions = new Map<string, KnownTransition>();
+  private readonly states = new Map<string, { readonly component: string; entered: number }>();
+
+  /** @param outcome of a run of the plan with its counters on */
+  add(plan: Plan, { trace, coverage }: Pick<RunOutcome, 'trace' | 'coverage'>): void {
+    const counters = countersOf(plan);
+    if (coverage.length !== counters.size) throw new RangeError('the run has no counters, or those of another plan');
+    const loop = plan.loop.split('/')[0] ?? '';
+    const ids = unique(plan.decisions.map((info) => `${loop} ${info.component}: ${treeText(info.tree)}`));
+    const transitions = this.transitionsOf(plan, loop);
+    plan.decisions.forEach((info, index) => {
+      const { at, combinations } = counters.of[index] as (typeof counters.of)[number];
+      const [yes, no] = [coverage[at] as number, coverage[at + 1] as number];
+      const transition = info.transition && transitions.get(keyOf(info.transition));
+      if (info.kind === 'gives way') {
+        // What was chosen and gave way to another was not taken.
+        if (transition) transition.taken -= yes;
+        return;
+      }
+      const id = ids[index] as string;
+      const known = this.decisions.get(id) ?? {
+        info,
+        text: treeText(info.tree),
+        yes: 0,
+        no: 0,
+        combinations: combinations && new Set<Combination>(),
+      };
+      this.decisions.set(id, known);
+      known.yes += yes;
+      known.no += no;
+      if (combinations)
+        for (const one of bitsIn(coverage.subarray(combinations.at, combinations.at + combinations.words))) known.combinations?.add(one);
+      if (transition) {
+        transition.taken += yes;
+        transition.guards.add(id);
+      }
+    });
+    this.addStates(plan, loop, trace);
+  }
+
+  private transitionsOf(plan: Plan, loop: string): Map<string, KnownTransition> {
+    const ids = unique(
+      plan.transitions.map(
+        ({ source, to, clauses }) => `${loop} ${source} to ${to || 'itself'} when ${clauses.map((one) => one.text).join(' AND ')}`,
+      ),
+    );
+    return new Map(
+      plan.transitions.map((info, index) => {
+        const id = ids[index] as string;
+        const known = this.transitions.get(id) ?? { info, id, taken: 0, guards: new Set<string>() };
+        this.transitions.set(id, known);
+        return [keyOf(info), known];
+      }),
+    );
+  }
+
+  private addStates({ regions }: Plan, loop: string, { marks }: RunOutcome['trace']): void {
+    const entered = new Map<number, number>();
+    marks.mark.forEach((mark, index) => {
+      if (marks.entered[index] === 1) entered.set(mark, (entered.get(mark) ?? 0) + 1);
+    });
+    for (const region of regions)
+      for (const { name, mark } of region.states) {
+        const full = `${region.name}.${name}`;
+        const known = this.states.get(`${loop} ${full}`) ?? { component: full, entered: 0 };
+        known.entered += entered.get(mark) ?? 0;
+        this.states.set(`${loop} ${full}`, known);
+      }
+  }
+
+  report(): CoverageReport {
+    const written = [...this.decisions].filter(([, { info }]) => info.kind !== 'guard');
+    return {
+      items: [...this.stateItems(), ...this.transitionItems(), ...written.flatMap(([id, known]) => outcomesOf(id, known))],
+      conditions: [...this.decisions].flatMap(([id, known]) => conditionsOf(id, known)),
+      unseen: [...this.decisions].filter(([, { combinations }]) => !combinations).map(([id]) => id),
+    };
+  }
+
+  private stateItems(): CoverageItem[] {
+    return [...this.states].map(([id, { component, entered }]) => ({
+      id: `state ${id}`,
+      kind: 'state',
+      component,
+      words: component,
+      count: entered,
+      ...(entered === 0 ? { gap: 'It was never entered.' } : {}),
+    }));
+  }
+
+  private transitionItems(): CoverageItem[] {
+    return [...this.transitions.values()].map(({ info, id, taken, guards }) => ({
+      id: `transition ${id}`,
+      kind: 'transition',
+      component: info.chart,
+      words: `${info.source} to ${info.to || 'itself'} when ${info.clauses.map((one) => one.text).join(' AND ')}`,
+      count: taken,
+      ...(taken > 0 ? {} : { gap: this.neverTaken(info, guards) }),
+    }));
+  }
+
+  private neverTaken({ source }: TransitionInfo, guards: ReadonlySet<string>): string {
+    const known = [...guards].flatMap((id) => this.decisions.get(id) ?? []);
+    const asked = known.reduce((sum, one) => sum + one.yes + one.no, 0);
+    if (asked === 0) return `${source} was never the state in which it is asked.`;
+    const never = known.flatMap(neverTrue);
+    if (never.length > 0) return `${never.map((text) => `"${text}"`).join(' and ')} ${never.length === 1 ? 'was' : 'were'} never TRUE in ${source}.`;
+    return known.some((one) => one.yes > 0)
+      ? 'Another one was always taken in its place.'
+      : `What it asks for was never so at one time in ${source}.`;
+  }
+}
+
+/** Conditions that have not been TRUE in any combination that occurred. */
+function neverTrue({ info, combinations, yes, no }: Known): string[] {
+  const conditions = conditionsIn(info.tree);
+  if (!combinations || combinations.size === 0)
+    return yes === 0 && no > 0 && conditions.length === 1 ? [(conditions[0] as { text: string }).text] : [];
+  return conditions.flatMap(({ text }, bit) => ([...combinations].some((one) => (one & (1 << bit)) !== 0) ? [] : [text]));
+}
+
+function outcomesOf(id: string, { info, text, yes, no }: Known): CoverageItem[] {
+  const item = (outcome: boolean, count: number): CoverageItem => ({
+    id: `outcome ${id} ${outcome ? 'TRUE' : 'FALSE'}`,
+    kind: info.kind === 'row' ? 'row' : 'outcome',
+    component: info.component,
+    words: info.kind === 'row' ? text : `${text} is ${outcome ? 'TRUE' : 'FALSE'}`,
+    count,
+    ...(count > 0 ? {} : { gap: yes + no === 0 ? 'It was never asked.' : `It was always ${outcome ? 'FALSE' : 'TRUE'}.` }),
+  });
+  return info.kind === 'row' ? [item(true, yes)] : [item(true, yes), item(false, no)];
+}
+
+/** The conditions of a decision that has several. */
+function conditionsOf(id: string, { info, text, combinations }: Known): ConditionItem[] {
+  const conditions = conditionsIn(info.tree);
+  if (!combinations || conditions.length < 2) return [];
+  const decision = new Decision(info.tree);
+  const occurred = [...combinations];
+  const names = unique(conditions.map((one) => one.text));
+  return conditions.map((condition, bit): ConditionItem => {
+    const shown = decision.shown(bit, occurred);
+    const gap = shown ? undefined : missingFor(decision, bit, occurred, conditions);
+    const common = { id: `condition ${id}: ${names[bit]}`, component: info.component, of: text, text: condition.text };
+    return { ...common, ...(shown ? { shown } : {}), ...(gap ? { gap } : {}) };
+  });
+}
+
+/** What would have to occur for a condition to be seen to decide: the combination that is nearest to those that did. */
+function missingFor(
+  decision: Decision,
+  condition: number,
+  occurred: readonly Combination[],
+  conditions: readonly { readonly text: string }[],
+): string {
+  if (!decision.canDecide(condition)) return 'The others always cover it up: it can make no difference.';
+  const half = occurred.filter((one) => decision.decides(condition, one));
+  const wanted = half.length > 0 ? half.map((one) => one ^ (1 << condition)) : firstDeciding(decision, condition);
+  const [best] = wanted;
+  if (best === undefined) return '';
+  const all = conditions.map(({ text }, bit) => `"${text}" ${(best & (1 << bit)) === 0 ? 'FALSE' : 'TRUE'}`);
+  const others = all.filter((_, bit) => bit !== condition);
+  return `${all[condition]} was never seen with ${others.join(', ')}.`;
+}
+
+function firstDeciding(decision: Decision, condition: number): Combination[] {
+  for (let one = 0; one < 2 ** decision.count; one += 1) if (decision.decides(condition, one)) return [one];
+  return [];
+}
+
+function bitsIn(words: Uint32Array): Combination[] {
+  const found: Combination[] = [];
+  words.forEach((word, index) => {
+    for (let bit = 0; bit < 32; bit += 1) if (((word >>> bit) & 1) === 1) found.push(32 * index + bit);
+  });
+  return found;
+}
+
+/** A decision as somebody would write it. */
+function treeText(tree: ConditionTree): string {
+  switch (tree.k) {
+    case 'condition':
+      return tree.text;
+    case 'not':
+      return `NOT ${tree.of.k === 'condition' ? tree.of.text : `(${treeText(tree.of)})`}`;
+    case 'and':
+    case 'or':
+    case 'xor':
+      return [tree.a, tree.b]
+        .map((one) => (one.k === tree.k || one.k === 'condition' || one.k === 'not' ? treeText(one) : `(${treeText(one)})`))
+        .join(` ${tree.k.toUpperCase()} `);
+  }
+}
+
+function keyOf({ choice, number }: { readonly choice: number; readonly number: number }): string {
+  return `${choice}/${number}`;
+}
+
+/** Those that are there more than once are numbered from the second on. */
+function unique(ids: readonly string[]): string[] {
+  const seen = new Map<string, number>();
+  return ids.map((id) => {
+    const count = (seen.get(id) ?? 0) + 1;
+    seen.set(id, count);
+    return count === 1 ? id : `${id} (${count})`;
+  });
+}
