@@ -6,6 +6,7 @@ import { checkCommand } from './check';
 import { compareCommand } from './compare';
 import { consistencyCommand } from './consistency';
 import { coverageCommand } from './coverage';
+import { deriveCommand } from './derive';
 import { emitCommand } from './emit';
 import { fitCommand } from './fit';
 import { linearCommand } from './linear';
@@ -29,6 +30,7 @@ for (const command of [
   runCommand,
   casesCommand,
   coverageCommand,
+  deriveCommand,
   sweepCommand,
   campaignCommand,
   traceCommand,

@@ -59,6 +59,17 @@ describe('a case', () => {
     await page.close();
   });
 
+  it('is found for a requirement that nothing triggers, without anything being typed', async () => {
+    const { page, problems } = await openPage(browser);
+    await page.goto(`${home()}/cases/edit?for=GD-04`);
+    await page.getByRole('button', { name: 'Find a case for GD-04' }).click();
+    await page.getByRole('heading', { name: /^For GD-04 triggers/ }).waitFor();
+    await page.getByRole('region', { name: 'What it triggers' }).getByText('GD-04 is triggered.').waitFor();
+    await page.locator('.cm-content').getByText('made').waitFor();
+    expect(problems).toEqual([]);
+    await page.close();
+  });
+
   it('has a script whose steps are chosen, and is told what it expects and does not get', async () => {
     const { page, problems } = await openPage(browser);
     await page.goto(`${home()}/cases/edit?case=Mild%20day`);

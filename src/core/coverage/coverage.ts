@@ -22,6 +22,8 @@ export interface ConditionItem {
   readonly of: string;
   readonly text: string;
   readonly shown?: Shown;
+  /** Outcomes that it was seen to make by itself. */
+  readonly deciding: readonly boolean[];
   readonly gap?: string;
 }
 
@@ -196,7 +198,8 @@ function conditionsOf(id: string, { info, text, combinations }: Known): Conditio
   return conditions.map((condition, bit): ConditionItem => {
     const shown = decision.shown(bit, occurred);
     const gap = shown ? undefined : missingFor(decision, bit, occurred, conditions);
-    const common = { id: `condition ${id}: ${names[bit]}`, component: info.component, of: text, text: condition.text };
+    const made = new Set(occurred.filter((one) => decision.decides(bit, one)).map((one) => decision.outcome(one)));
+    const common = { id: `condition ${id}: ${names[bit]}`, component: info.component, of: text, text: condition.text, deciding: [...made] };
     return { ...common, ...(shown ? { shown } : {}), ...(gap ? { gap } : {}) };
   });
 }

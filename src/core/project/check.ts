@@ -105,6 +105,17 @@ function checkCase(document: CaseDocument, project: Project, ids: Ids, loops: Re
   ];
 }
 
+/** A case as if its document said something else: all that is looked at in a case is looked at here. */
+export function caseSaying(
+  { project, loops }: Pick<CheckedProject, 'project' | 'loops'>,
+  test: Pick<CheckedCase, 'document'>,
+  raw: RawCase,
+): { readonly test: CheckedCase } | { readonly faults: readonly Fault[] } {
+  const faults = new Faults();
+  const [found] = checkCase({ ...test.document, raw: { ...raw, meant_for: [] } }, project, new Map(), loops, faults);
+  return found && faults.count === 0 ? { test: found } : { faults: faults.all() };
+}
+
 /** The loop as the case has it solved; what does not go with it is told of the case. */
 function withOwnSolver({ raw, document }: CaseDocument, loop: AssembledLoop, faults: Faults): AssembledLoop {
   if (!raw.solver) return loop;
@@ -151,7 +162,6 @@ export function changedCase(
     values,
     ...(variant === undefined ? {} : { variant }),
   });
-  const faults = new Faults();
   const changed = {
     ...raw,
     parameters: { ...raw.parameters, ...parameters },
@@ -163,8 +173,7 @@ export function changedCase(
     meant_for: [],
     ...(variant === undefined ? {} : { variant }),
   };
-  const [found] = checkCase({ ...test.document, raw: changed }, project, new Map(), loops, faults);
-  return found && faults.count === 0 ? { test: found } : { faults: faults.all() };
+  return caseSaying({ project, loops }, test, changed);
 }
 
 /** What changes stand for in the document of a case: parameters, starts of states, parts of stimuli and scripts. A name that means none of them is left among the parameters, to be told. */

@@ -6,6 +6,7 @@ export {
   type CaseChanges,
   type CheckedProject,
   caseOnVariant,
+  caseSaying,
   changedCase,
   checkProject,
   checkProjectInSteps,

@@ -183,6 +183,8 @@ export interface WrittenCase {
   readonly stimuli?: Named<readonly RawPiece[]>;
   readonly script?: readonly RawStep[];
   readonly meant_for?: readonly string[];
+  /** Of a case that was derived: what for, how, and from which seed. */
+  readonly made?: { readonly for: readonly string[]; readonly by: string; readonly seed: number };
 }
 
 const set = object<SetStep>({ set: required(byText(scalar, atLeastOne)) });
@@ -264,6 +266,7 @@ export const caseShape = object<WrittenCase>(
     stimuli: byText(listOf(piece, (schema) => schema.min(1))),
     script: listOf(step),
     meant_for: listOf(anyText),
+    made: object<NonNullable<WrittenCase['made']>>({ for: required(listOf(anyText)), by: required(anyText), seed: required(whole(0, 2 ** 32 - 1)) }),
   },
   (schema) => schema.when(Joi.object({ like: Joi.exist() }).unknown(), { otherwise: Joi.object({ loop: Joi.required() }) }),
 );

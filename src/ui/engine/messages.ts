@@ -61,6 +61,13 @@ export interface EngineTalk {
     readonly ask: { readonly files: readonly SourceFile[]; readonly loop: string };
     readonly answer: { readonly path: string; readonly text: string; readonly count: number } | undefined;
   };
+  /** Looks for a case that triggers a requirement: begins, or goes on with the search that was begun last. */
+  readonly 'find case': {
+    readonly ask: {
+      readonly begin?: { readonly files: readonly SourceFile[]; readonly requirement: string; readonly seed: number; readonly withWires: boolean };
+    };
+    readonly answer: { readonly runs: number; readonly left: readonly string[]; readonly documents: readonly SourceFile[] };
+  };
   readonly replace: {
     readonly ask: { readonly text: string; readonly path: readonly string[]; readonly value: number | boolean | string };
     readonly answer: string | undefined;

@@ -1,6 +1,7 @@
 'use client';
 import Link from 'next/link';
 import { useEffect, useRef, useState } from 'react';
+import type { SourceFile } from '@/core/documents';
 import type { TriggeredByCases } from '@/core/evidence';
 import type { EditedCase } from '@/core/project';
 import { plural, timeWords } from '@/core/wording';
@@ -13,6 +14,7 @@ import { DraftText } from '../../model/text/DraftText';
 import { Choice } from '../../parts/Choice';
 import { CaseActions } from './CaseActions';
 import { caseFiles, newCase } from './caseFiles';
+import { FindCase } from './FindCase';
 import { type LaneWindow, labelWidth, laneWidth } from './InputLane';
 import { InputLanes } from './InputLanes';
 import { RunUnder } from './RunUnder';
@@ -42,6 +44,11 @@ export function CaseEditor({ slug, newest, triggered }: CaseEditorProps) {
     drafts.edit(made.path, wanted === undefined ? made.text : `${made.text}meant_for: [${wanted}]\n`);
     setName(made.name);
   };
+  const take = (found: readonly SourceFile[]): void => {
+    drafts.editAll(found);
+    const [first] = found;
+    setName(first && caseFiles(found)[0]?.name);
+  };
   const isKnown = cases.every((one) => one.name === at?.name || triggered.ran.includes(one.name));
   const view = found?.view?.file === at?.path ? found?.view : undefined;
   return (
@@ -70,9 +77,12 @@ export function CaseEditor({ slug, newest, triggered }: CaseEditorProps) {
           )}
         </h1>
         {!at && (
-          <button type="button" className="act act-first mt-3" onClick={begin}>
-            {wanted === undefined ? 'Begin a case' : `Begin a case for ${wanted}`}
-          </button>
+          <>
+            {wanted !== undefined && <FindCase requirement={wanted} files={drafts.files} take={take} />}
+            <button type="button" className={wanted === undefined ? 'act act-first mt-3' : 'act mt-3'} onClick={begin}>
+              {wanted === undefined ? 'Begin a case' : `Begin a case for ${wanted} by hand`}
+            </button>
+          </>
         )}
         {view && (
           <>

@@ -22,7 +22,8 @@ export function Triggered({ run, name, triggered, isKnown, wanted }: TriggeredPr
       ?.cases.filter((test) => test !== name).length ?? 0;
   const isReached = shown.some((one) => one.requirement === wanted);
   return (
-    <section className="min-h-0 flex-[2] overflow-y-auto border-ink border-t px-4 py-3" aria-label="What it triggers">
+    // biome-ignore lint/a11y/noNoninteractiveTabindex: a list that scrolls is walked by keyboard
+    <section tabIndex={0} className="min-h-0 flex-[2] overflow-y-auto border-ink border-t px-4 py-3" aria-label="What it triggers">
       <h2 className="font-bold">What it triggers</h2>
       {wanted !== undefined && (
         <p role="status" className={isReached ? 'text-pass' : 'text-lack'}>

@@ -1,0 +1,127 @@
+import { mkdir, writeFile } from 'node:fs/promises';
+import path from 'node:path';
+import type { Command } from 'commander';
+import { type DerivedCase, derivedDocument, type Goal, type GoalKind, openSearch, type Search, suiteOf } from '@/core/design';
+import { nameKey } from '@/core/language';
+import { plural } from '@/core/wording';
+import { readFolder } from '@/server/folder';
+import { wholeNumber } from './number';
+import { openSound } from './open';
+
+interface Options {
+  readonly requirement?: readonly string[];
+  readonly goals: readonly GoalKind[];
+  readonly runs: number;
+  readonly seed: number;
+  readonly write?: true;
+  readonly alone?: true;
+  readonly faults?: true;
+}
+
+/** What is looked for under each word of `--goals`. */
+const kindsOf: Readonly<Record<string, readonly GoalKind[]>> = {
+  criteria: ['triggered'],
+  broken: ['broken'],
+  states: ['state'],
+  transitions: ['transition'],
+  outcomes: ['outcome', 'row'],
+  mcdc: ['decides'],
+};
+
+/** `ovrand derive DIR`: looks for cases that reach what no case reaches. Exit 0 where all goals are reached, 1 where a criterion was broken, 2 where goals are left. */
+export function deriveCommand(program: Command): void {
+  program
+    .command('derive')
+    .description('look for cases that trigger criteria and touch logic that no case does')
+    .argument('<folder>', 'folder that holds project.yaml')
+    .option('--requirement <id>', 'only criteria of this requirement (may be given several times)', (id: string, before: string[] = []) => [
+      ...before,
+      id,
+    ])
+    .option(
+      '--goals <kinds>',
+      `what is looked for, some of: ${Object.keys(kindsOf).join(', ')}`,
+      goalKinds,
+      goalKinds('criteria,states,transitions,outcomes'),
+    )
+    .option('--runs <n>', 'how many runs of each loop are made', wholeNumber(1, 10_000_000), 2000)
+    .option('--seed <n>', 'the seed from which everything follows', wholeNumber(0, 2 ** 32 - 1), 0)
+    .option('--alone', 'as if there were no cases yet')
+    .option('--faults', 'let wires be faulty as well')
+    .option('--write', 'write the cases under cases/ of the folder')
+    .action(async (folder: string, options: Options) => {
+      const project = await openSound(folder);
+      if (!project) return;
+      const { files } = await readFolder(folder);
+      const loops = [...project.project.loops.values()].map(({ raw }) => raw.loop).filter((name) => !name.includes('/'));
+      const taken = files.map((one) => one.path);
+      let [left, broken] = [0, false];
+      for (const loop of loops) {
+        const search = openSearch(
+          files,
+          loop,
+          { seed: options.seed, kinds: new Set(options.goals), withWires: options.faults ?? false },
+          options.alone,
+        );
+        const before = new Set(search.reached);
+        while (search.runs < options.runs && wanted(search.left, options).length > 0) search.step();
+        const suite = suiteOf(search, before);
+        const documents = suite.map((one, index) => documentOf(loop, one, index, search, options, taken));
+        for (const { path: place, text } of options.write ? documents : []) {
+          taken.push(place);
+          await mkdir(path.join(folder, path.dirname(place)), { recursive: true });
+          await writeFile(path.join(folder, place), text);
+        }
+        process.stdout.write(print(loop, search, suite, documents, options));
+        left += wanted(search.left, options).length;
+        broken ||= suite.some(({ reached }) => [...reached].some((id) => id.startsWith('broken ')));
+      }
+      process.exitCode = broken ? 1 : left > 0 ? 2 : 0;
+    });
+}
+
+/** Goals that are asked for. */
+function wanted(goals: readonly Goal[], { requirement }: Options): readonly Goal[] {
+  if (!requirement) return goals;
+  const ids = requirement.map((id) => nameKey(id));
+  return goals.filter(({ id, kind }) => (kind === 'triggered' || kind === 'broken') && ids.includes(nameKey(id.split(' ')[1] ?? '')));
+}
+
+function documentOf(
+  loop: string,
+  one: DerivedCase,
+  index: number,
+  search: Search,
+  { seed }: Options,
+  taken: readonly string[],
+): ReturnType<typeof derivedDocument> {
+  const raw = { ...search.document(one.moves, one.stopNs), case: `Derived ${index + 1} of ${loop}` };
+  return derivedDocument(raw, { for: one.goals.map((goal) => goal.words), seed }, taken);
+}
+
+function print(
+  loop: string,
+  search: Search,
+  suite: readonly DerivedCase[],
+  documents: readonly { readonly path: string; readonly text: string }[],
+  options: Options,
+): string {
+  const left = wanted(search.left, options);
+  const all = wanted(search.goals, options).length;
+  const head = `${loop}: ${all - left.length} of ${plural(all, 'goal')} reached after ${plural(search.runs, 'run')}; ${plural(suite.length, 'further case')}.`;
+  const cases = documents.map(({ path: place, text }, index) => {
+    const goals = suite[index]?.goals ?? [];
+    const moves = suite[index]?.moves.length ?? 0;
+    return `\n${place} (${plural(moves, 'move')}) for ${goals.map((goal) => goal.words).join('; ')}\n${text.trimEnd().replace(/^/gm, '    ')}`;
+  });
+  const missing = left.length > 0 ? ['\nLeft:', ...left.map(({ words, kind }) => `  ${kind}: ${words}`)] : [];
+  return `${[head, ...cases, ...missing].join('\n')}\n`;
+}
+
+function goalKinds(text: string): GoalKind[] {
+  return text.split(',').flatMap((word) => {
+    const kinds = kindsOf[word.trim().toLowerCase()];
+    if (!kinds) throw new Error(`there are no goals "${word.trim()}"; choose of ${Object.keys(kindsOf).join(', ')}`);
+    return kinds;
+  });
+}

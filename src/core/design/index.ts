@@ -1,0 +1,6 @@
+export { derivedDocument } from './document';
+export { type Goal, type GoalKind, showingOf } from './goals';
+export { caseOf, type Move } from './moves';
+export { CaseFinder, openSearch } from './open';
+export { type Candidate, Search, type SearchSettings } from './search';
+export { type DerivedCase, suiteOf } from './suite';

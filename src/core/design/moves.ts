@@ -1,0 +1,110 @@
+import { nameKey, printDuration } from '@/core/language';
+import type { AssembledLoop } from '@/core/loop';
+import type { Stream } from '@/core/numeric';
+import { integerRange } from '@/core/plan';
+import type { RawCase, RawFault, RawPiece, RawStep, Scalar } from '@/core/shapes';
+
+/** One thing a case does: an input gets a value, at once or straight over a time, a message is sent, or a wire gets a fault. */
+export interface Move {
+  readonly atNs: number;
+  /** Name of the input or the message, or of the input a wire ends at. */
+  readonly name: string;
+  /** Of an input. */
+  readonly value?: Scalar;
+  /** Of a wire: what happens to it. */
+  readonly fault?: 'frozen' | 'lost' | 'over';
+  /** End of a ramp. */
+  readonly untilNs?: number;
+}
+
+/** What may be moved: a free input with its kind and limits, a message, or a wire. */
+export interface Movable {
+  readonly name: string;
+  readonly kind: 'truth' | 'whole' | 'real' | 'message' | 'wire';
+  readonly start: number;
+  readonly low: number;
+  readonly high: number;
+}
+
+/** Reach of a number without limits, in parts of its start or of 1. */
+const usualReach = 10;
+
+/** All that a case of a loop may move. @param withWires faults of wires as well */
+export function movablesOf({ plan, catalogue, wireEnds }: AssembledLoop, withWires: boolean): Movable[] {
+  const inputs = plan.inputs.flatMap(({ name, slot }): Movable[] => {
+    const info = plan.slots[slot];
+    const entry = catalogue.findEntry(name, ['input']);
+    if (!info || info.type === 'TIME') return [];
+    const reach = usualReach * Math.max(1, Math.abs(info.start));
+    const [low, high] = [entry?.min ?? info.min ?? info.start - reach, entry?.max ?? info.max ?? info.start + reach];
+    const kind = info.type === 'BOOL' ? 'truth' : integerRange[info.type] ? 'whole' : 'real';
+    return [{ name, kind, start: info.start, low, high }];
+  });
+  const plain = { start: 0, low: 0, high: 0 };
+  const messages = plan.messages.map(({ name }): Movable => ({ name, kind: 'message', ...plain }));
+  const free = new Set(plan.inputs.map(({ slot }) => slot));
+  // What comes from a free input is moved there.
+  const wires = withWires ? wireEnds.filter(({ slot }) => !free.has(slot)).map(({ name }): Movable => ({ name, kind: 'wire', ...plain })) : [];
+  return [...inputs, ...messages, ...wires];
+}
+
+/** A time as a person would write it: to two digits, and no finer than a tenth of a second. */
+export function roundTime(ns: number): number {
+  const seconds = ns / 1e9;
+  const step = seconds < 10 ? 0.1 : seconds < 100 ? 1 : 10;
+  return Math.round(Math.round(seconds / step) * step * 1e9);
+}
+
+/** A value within the limits, to two digits, or one of the limits. */
+export function drawnValue(of: Movable, stream: Stream): Scalar {
+  if (of.kind === 'truth') return stream.next() < 0.5;
+  const u = stream.next();
+  if (u < 0.15) return of.low;
+  if (u < 0.3) return of.high;
+  const between = of.low + stream.next() * (of.high - of.low);
+  const rounded = of.kind === 'whole' ? Math.round(between) : Number(between.toPrecision(2));
+  return Math.max(of.low, Math.min(of.high, rounded));
+}
+
+/** The document of a case that makes some moves. */
+export function caseOf(loop: string, name: string, stopNs: number, moves: readonly Move[], movables: readonly Movable[]): RawCase {
+  const isStep = (one: Move): boolean => one.value === undefined;
+  const inOrder = [...moves].sort((a, b) => a.atNs - b.atNs);
+  const stimuli: Record<string, RawPiece[]> = {};
+  for (const { name: input } of movables) {
+    const pieces = piecesOf(inOrder.filter((one) => !isStep(one) && nameKey(one.name) === nameKey(input)));
+    if (pieces.length > 0) stimuli[input] = pieces;
+  }
+  const script = scriptOf(inOrder.filter(isStep));
+  return {
+    case: name,
+    loop,
+    stop: printDuration(stopNs),
+    ...(Object.keys(stimuli).length > 0 ? { stimuli } : {}),
+    ...(script.length > 0 ? { script } : {}),
+  };
+}
+
+/** The course of one input. A ramp ends at the latest where the next move begins; of two moves at one time the later one counts. */
+function piecesOf(moves: readonly Move[]): RawPiece[] {
+  return moves.flatMap(({ atNs, value, untilNs }, index): RawPiece[] => {
+    const next = moves[index + 1]?.atNs ?? Number.POSITIVE_INFINITY;
+    if (next <= atNs || value === undefined) return [];
+    const until = untilNs === undefined ? undefined : Math.min(untilNs, next);
+    if (until !== undefined && until > atNs) return [{ ramp: value, from: printDuration(atNs), until: printDuration(until) }];
+    return [atNs === 0 ? { hold: value } : { step: value, at: printDuration(atNs) }];
+  });
+}
+
+/** Messages and faults, with the time between them held. */
+function scriptOf(acts: readonly Move[]): RawStep[] {
+  return acts.flatMap(({ atNs, name, fault }, index): RawStep[] => {
+    const since = atNs - (acts[index - 1]?.atNs ?? 0);
+    return [...(since > 0 ? [{ hold: printDuration(since) }] : []), fault === undefined ? { send: name } : { fault: faultOf(name, fault) }];
+  });
+}
+
+function faultOf(on: string, fault: NonNullable<Move['fault']>): RawFault {
+  if (fault === 'frozen') return { on, frozen: true };
+  return fault === 'lost' ? { on, lost: true } : { on, over: true };
+}

@@ -1,0 +1,68 @@
+import type { Goal } from './goals';
+import type { Move } from './moves';
+import { roundTime } from './moves';
+import type { Candidate, Search } from './search';
+
+/** A case that was found and made small. */
+export interface DerivedCase {
+  readonly moves: readonly Move[];
+  readonly stopNs: number;
+  /** The goals it is there for: those that no case before it in the suite reaches. */
+  readonly goals: readonly Goal[];
+  /** All that its run shows. */
+  readonly reached: ReadonlySet<string>;
+}
+
+/**
+ * Few cases that reach together what a search has reached beyond the cases there are, each made small. The case that adds most comes first (greedy set cover, V. Chvátal 1979); what a small case turns out
+ * to show besides counts for those after it, and only what its own run shows counts at all.
+ * @param before ids that are reached without them
+ * @param isWanted goals that the cases are for; all of them unless said
+ */
+export function suiteOf(search: Search, before: ReadonlySet<string>, isWanted: (goal: Goal) => boolean = () => true): DerivedCase[] {
+  const open = new Set(search.goals.filter((goal) => isWanted(goal) && search.reached.has(goal.id) && !before.has(goal.id)).map(({ id }) => id));
+  const suite: DerivedCase[] = [];
+  while (open.size > 0) {
+    const adds = (one: Candidate): number => [...one.reached].filter((id) => open.has(id)).length;
+    const best = search.found.reduce((a, b) => (adds(b) > adds(a) || (adds(b) === adds(a) && b.moves.length < a.moves.length) ? b : a));
+    const wanted = [...best.reached].filter((id) => open.has(id));
+    if (wanted.length === 0) break;
+    const small = minimised(search, best, wanted);
+    const goals = search.goals.filter(({ id }) => open.has(id) && small.reached.has(id));
+    if (goals.length === 0) break;
+    for (const { id } of goals) open.delete(id);
+    suite.push({ ...small, goals });
+  }
+  return suite;
+}
+
+/** Shortest time that a case is cut to, beyond what it needs. */
+const shares = [0.1, 0.2, 0.4, 0.6, 0.8];
+
+/** The same goals with fewer moves, round times and a shorter run. */
+function minimised(
+  search: Search,
+  { moves, stopNs, reached }: Candidate,
+  wanted: readonly string[],
+): Pick<DerivedCase, 'moves' | 'stopNs' | 'reached'> {
+  let best = { moves, stopNs, reached };
+  const tried = (next: readonly Move[], stop = best.stopNs): boolean => {
+    const showing = search.showing(next, stop);
+    if (!showing || !wanted.every((id) => showing.reached.has(id))) return false;
+    best = { moves: next, stopNs: stop, reached: showing.reached };
+    return true;
+  };
+  for (let at = best.moves.length - 1; at >= 0; at -= 1) tried(best.moves.filter((_, index) => index !== at));
+  for (let at = 0; at < best.moves.length; at += 1) {
+    const rounded = best.moves.map((one, index) => (index === at ? { ...one, atNs: rounder(one.atNs) } : one));
+    if (rounded[at]?.atNs !== best.moves[at]?.atNs) tried(rounded);
+  }
+  for (const share of shares) if (tried(best.moves, Math.max(roundTime(stopNs * share), 1e8))) break;
+  return best;
+}
+
+/** To the next coarser step: seconds below a minute, then tens of seconds. */
+function rounder(ns: number): number {
+  const step = ns < 60e9 ? 1e9 : 10e9;
+  return Math.round(ns / step) * step;
+}

@@ -1,0 +1,115 @@
+import { beforeAll, describe, expect, it } from 'vitest';
+import { CaseFinder, caseOf, derivedDocument, type GoalKind, type Move, Search, showingOf, suiteOf } from '@/core/design';
+import type { SourceFile } from '@/core/documents';
+import { checkProject } from '@/core/project';
+import { readFolder } from '@/server/folder';
+
+const kinds = new Set<GoalKind>(['triggered', 'state', 'transition', 'outcome', 'decides']);
+let files: SourceFile[];
+beforeAll(async () => {
+  // Without the cases that somebody has written.
+  files = (await readFolder('tests/projects/booster')).files.filter(({ path }) => !/^(cases|campaigns)\//.test(path));
+});
+
+/** Searches the booster station from nothing. */
+function searched(seed: number, runs: number) {
+  const project = checkProject([...files, { path: 'cases/empty.yaml', text: 'case: Empty\nloop: station\n' }]);
+  const search = new Search(project, project.cases[0]!, [], { seed, kinds, withWires: true });
+  const before = new Set(search.reached);
+  while (search.runs < runs && search.left.length > 0) search.step();
+  return { search, before, suite: suiteOf(search, before) };
+}
+
+describe('a search for cases', () => {
+  it('triggers every criterion of a project and takes every transition, from nothing', () => {
+    const { search } = searched(1, 600);
+    const left = search.left.filter(({ kind }) => kind !== 'decides').map(({ words }) => words);
+    expect(left).toEqual([]);
+  });
+
+  it('gives few small cases: written down and read again, each shows what it is there for', () => {
+    const { search, before, suite } = searched(2, 300);
+    const documents = suite.map((one, index) =>
+      derivedDocument(
+        { ...search.document(one.moves, one.stopNs), case: `Derived ${index + 1}` },
+        { for: one.goals.map(({ words }) => words), seed: 2 },
+        [],
+      ),
+    );
+    const project = checkProject([...files, ...documents]);
+    expect(project.faults).toEqual([]);
+    const shown = new Set(before);
+    suite.forEach(({ goals, moves }, index) => {
+      const test = project.cases.find((one) => one.experiment.case === `Derived ${index + 1}`)!;
+      const { reached } = showingOf(project, test);
+      for (const { id } of goals) expect([...reached]).toContain(id);
+      for (const id of reached) shown.add(id);
+      expect(goals.length).toBeGreaterThan(0);
+      expect(moves.every(({ atNs }) => atNs % 1e8 === 0)).toBe(true);
+    });
+    // Together they keep all that was reached.
+    for (const { id } of search.goals) expect(shown.has(id)).toBe(search.reached.has(id));
+    const lengths = suite.map(({ moves }) => moves.length).sort((a, b) => a - b);
+    expect(lengths[Math.floor(lengths.length / 2)]).toBeLessThan(8);
+  });
+
+  it('finds the same from the same seed', () => {
+    const [one, again] = [searched(3, 120), searched(3, 120)];
+    expect(again.suite).toEqual(one.suite);
+    expect(again.search.runs).toBe(one.search.runs);
+  });
+
+  it('goes on from the cases there are', () => {
+    const { search, suite } = searched(4, 300);
+    const [first] = suite;
+    const document = derivedDocument({ ...search.document(first!.moves, first!.stopNs), case: 'There' }, { for: [], seed: 4 }, []);
+    const project = checkProject([...files, document, { path: 'cases/empty.yaml', text: 'case: Empty\nloop: station\n' }]);
+    const template = project.cases.find((one) => one.experiment.case === 'Empty')!;
+    const later = new Search(project, template, project.cases, { seed: 4, kinds, withWires: true });
+    for (const { id } of first!.goals) expect(later.reached.has(id)).toBe(true);
+  });
+});
+
+describe('a case for one requirement', () => {
+  it('is found, small, and triggers it; what has no accepted criterion is told', () => {
+    const finder = new CaseFinder(files, 'BS-02', { seed: 1, withWires: true });
+    while (finder.left.length > 0) finder.step();
+    const documents = finder.documents();
+    const project = checkProject([...files, ...documents]);
+    expect(project.faults).toEqual([]);
+    const [test] = project.cases;
+    expect(test!.document.raw.meant_for).toEqual(['BS-02']);
+    expect([...showingOf(project, test!).reached]).toContain('triggered BS-02 stops');
+    expect(() => new CaseFinder(files, 'BS-99', { seed: 1 })).toThrow(/no accepted criterion/);
+  });
+});
+
+describe('the document of some moves', () => {
+  const movables = [
+    { name: 'u', kind: 'real' as const, start: 0, low: 0, high: 10 },
+    { name: 'go', kind: 'truth' as const, start: 0, low: 0, high: 1 },
+  ];
+  const written = (...moves: Move[]) => caseOf('l', 'c', 10e9, moves, movables);
+
+  it('has each input in the order of time, a ramp up to the next move, messages and faults in a script', () => {
+    expect(
+      written(
+        { atNs: 3e9, name: 'u', value: 5, untilNs: 9e9 },
+        { atNs: 0, name: 'u', value: 1 },
+        { atNs: 6e9, name: 'u', value: 2 },
+        { atNs: 2e9, name: 'go', value: true },
+        { atNs: 4e9, name: 'm.reset' },
+        { atNs: 1e9, name: 's.y', fault: 'frozen' },
+      ),
+    ).toEqual({
+      case: 'c',
+      loop: 'l',
+      stop: '10 s',
+      stimuli: {
+        u: [{ hold: 1 }, { ramp: 5, from: '3 s', until: '6 s' }, { step: 2, at: '6 s' }],
+        go: [{ step: true, at: '2 s' }],
+      },
+      script: [{ hold: '1 s' }, { fault: { on: 's.y', frozen: true } }, { hold: '3 s' }, { send: 'm.reset' }],
+    });
+  });
+});
