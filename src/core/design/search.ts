@@ -2,7 +2,7 @@ import { nameKey } from '@/core/language';
 import { Stream, seedOfStream } from '@/core/numeric';
 import { conditionsIn, type FreeInput, type Plan, type TransitionInfo } from '@/core/plan';
 import { type CheckedCase, type CheckedProject, caseSaying } from '@/core/project';
-import type { RawCase } from '@/core/shapes';
+import type { RawCase, RawStep } from '@/core/shapes';
 import { type Goal, type GoalKind, goalsOf, type Showing, showingOf } from './goals';
 import { caseOf, drawnValue, type Movable, type Move, movablesOf, roundTime } from './moves';
 
@@ -77,12 +77,23 @@ export class Search {
     return this.take(moves);
   }
 
-  /** The run of a case with some moves, or nothing where it cannot be one. */
+  /** What the run of a case with some moves shows, or nothing where it cannot be a case. */
   showing(moves: readonly Move[], stopNs = this.stopNs): Showing | undefined {
-    const found = caseSaying(this.project, this.template, this.document(moves, stopNs));
-    if ('faults' in found) return undefined;
+    return this.made(this.document(moves, stopNs));
+  }
+
+  /** The same while it is looked for: all wires are ready to be faulty in it, so that all cases of the search share one program. */
+  private tried(moves: readonly Move[]): Showing | undefined {
+    const raw = this.document(moves, this.stopNs);
+    const ready = this.movables.filter(({ kind }) => kind === 'wire').map(({ name }): RawStep => ({ fault: { on: name, over: true } }));
+    return this.made(ready.length > 0 ? { ...raw, script: [...ready, ...(raw.script ?? [])] } : raw);
+  }
+
+  /** @returns nothing where it cannot be a case, which counts as a run all the same: a search ends after so many */
+  private made(raw: RawCase): Showing | undefined {
     this.runs += 1;
-    return showingOf(this.project, found.test);
+    const found = caseSaying(this.project, this.template, raw);
+    return 'faults' in found ? undefined : showingOf(this.project, found.test);
   }
 
   /** What the document of a case with some moves says. */
@@ -97,7 +108,7 @@ export class Search {
   }
 
   private take(moves: readonly Move[]): Candidate | undefined {
-    const showing = this.showing(moves);
+    const showing = this.tried(moves);
     if (!showing) return undefined;
     const isNew = this.goals.some(({ id }) => showing.reached.has(id) && !this.reached.has(id));
     if (!isNew && this.found.length > 0) return undefined;
@@ -171,7 +182,7 @@ export class Search {
     const wanted = this.any(this.transitions.filter(({ id }) => !this.isTaken(id)));
     const parent = wanted && this.found.find(({ reached }) => [...reached].some((id) => id.startsWith('state ') && id.endsWith(` ${wanted.source}`)));
     if (!wanted || !parent) return undefined;
-    const showing = this.showing(parent.moves);
+    const showing = this.tried(parent.moves);
     const entered = showing && whenActive(showing, wanted.mark, this.stopNs);
     const span = entered && this.any(entered);
     if (!span) return undefined;
