@@ -95,7 +95,7 @@ function documentOf(
   { seed }: Options,
   taken: readonly string[],
 ): ReturnType<typeof derivedDocument> {
-  const raw = { ...search.document(one.moves, one.stopNs), case: `Derived ${index + 1} of ${loop}` };
+  const raw = { ...search.document(one.moves, one.stopNs), case: search.freeName(`Derived ${index + 1} of ${loop}`) };
   return derivedDocument(raw, { for: one.goals.map((goal) => goal.words), seed }, taken);
 }
 

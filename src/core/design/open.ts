@@ -68,7 +68,7 @@ export class CaseFinder {
     const taken = this.files.map((one) => one.path);
     return suite.map((one, index) => {
       const name = suite.length === 1 ? `For ${this.requirement}` : `For ${this.requirement} (${index + 1})`;
-      const raw = { ...this.search.document(one.moves, one.stopNs), case: name, meant_for: [this.requirement] };
+      const raw = { ...this.search.document(one.moves, one.stopNs), case: this.search.freeName(name), meant_for: [this.requirement] };
       return derivedDocument(raw, { for: one.goals.map(({ words }) => words), seed: this.settings.seed }, taken);
     });
   }

@@ -96,6 +96,15 @@ export class Search {
     return 'faults' in found ? undefined : showingOf(this.project, found.test);
   }
 
+  /** A name that no case of the project has: the one that is wanted, or that with a number. */
+  freeName(wanted: string): string {
+    const { cases } = this.project.project;
+    for (let number = 1; ; number += 1) {
+      const name = number === 1 ? wanted : `${wanted}, ${number}`;
+      if (!cases.has(nameKey(name))) return name;
+    }
+  }
+
   /** What the document of a case with some moves says. */
   document(moves: readonly Move[], stopNs: number): RawCase {
     const { raw } = this.template.document;
