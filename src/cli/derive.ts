@@ -63,9 +63,8 @@ export function deriveCommand(program: Command): void {
           { seed: options.seed, kinds: new Set(options.goals), withWires: options.faults ?? false },
           options.alone,
         );
-        const before = new Set(search.reached);
         while (search.runs < options.runs && wanted(search.left, options).length > 0) search.step();
-        const suite = suiteOf(search, before);
+        const suite = suiteOf(search, search.known);
         const documents = suite.map((one, index) => documentOf(loop, one, index, search, options, taken));
         for (const { path: place, text } of options.write ? documents : []) {
           taken.push(place);

@@ -63,9 +63,29 @@ describe('a case', () => {
     const { page, problems } = await openPage(browser);
     await page.goto(`${home()}/cases/edit?for=GD-04`);
     await page.getByRole('button', { name: 'Find a case for GD-04' }).click();
-    await page.getByRole('heading', { name: /^For GD-04 triggers/ }).waitFor();
+    await page.getByRole('heading', { name: /^For GD-04.* triggers/ }).waitFor();
     await page.getByRole('region', { name: 'What it triggers' }).getByText('GD-04 is triggered.').waitFor();
     await page.locator('.cm-content').getByText('made').waitFor();
+    expect(problems).toEqual([]);
+    await page.close();
+  });
+
+  it('is found for what no case touches of the logic', async () => {
+    const { page, problems } = await openPage(browser);
+    await page.goto(`${home()}/cases/coverage`);
+    await page.getByRole('heading', { name: /^\d+ cases? enters? \d of 4 states, takes? \d of \d transitions/ }).waitFor();
+    await page
+      .getByText(/"stop" was never TRUE in|was never seen with|was never TRUE/)
+      .first()
+      .waitFor();
+    await page.getByRole('button', { name: 'Find cases for what is missing' }).click();
+    const take = page.getByRole('button', { name: 'Take what was found' });
+    await take
+      .or(page.getByRole('heading', { name: /^Found for dryer/ }))
+      .first()
+      .waitFor();
+    if (await take.isVisible()) await take.click();
+    await page.getByRole('heading', { name: /^Found for dryer.* triggers/ }).waitFor();
     expect(problems).toEqual([]);
     await page.close();
   });

@@ -72,7 +72,7 @@ describe('a search for cases', () => {
 
 describe('a case for one requirement', () => {
   it('is found, small, and triggers it; what has no accepted criterion is told', () => {
-    const finder = new CaseFinder(files, 'BS-02', { seed: 1, withWires: true });
+    const finder = CaseFinder.forRequirement(files, 'BS-02', { seed: 1, withWires: true });
     while (finder.left.length > 0) finder.step();
     const documents = finder.documents();
     const project = checkProject([...files, ...documents]);
@@ -81,12 +81,12 @@ describe('a case for one requirement', () => {
     expect(test!.document.raw.meant_for).toEqual(['BS-02']);
     expect([...showingOf(project, test!).reached]).toContain('triggered BS-02 stops');
     // A second one beside it has a name and a place of its own.
-    const second = new CaseFinder([...files, ...documents], 'BS-02', { seed: 1, withWires: true });
+    const second = CaseFinder.forRequirement([...files, ...documents], 'BS-02', { seed: 1, withWires: true });
     while (second.left.length > 0) second.step();
     const both = checkProject([...files, ...documents, ...second.documents()]);
     expect(both.faults).toEqual([]);
     expect(both.cases.map((one) => one.experiment.case)).toEqual(['For BS-02, 2', 'For BS-02']);
-    expect(() => new CaseFinder(files, 'BS-99', { seed: 1 })).toThrow(/no accepted criterion/);
+    expect(() => CaseFinder.forRequirement(files, 'BS-99', { seed: 1 })).toThrow(/no accepted criterion/);
   });
 });
 

@@ -22,37 +22,59 @@ export function openSearch(files: readonly SourceFile[], loop: string, settings:
   return new Search(project, template, known, settings);
 }
 
-/** Looks for a case that triggers the accepted criteria of one requirement. */
+/** What a finder is for, and how it names what it finds. */
+interface Errand {
+  readonly isWanted: (goal: Goal) => boolean;
+  readonly name: string;
+  readonly meantFor?: readonly string[];
+}
+
+/** Looks for cases, a run at a time, until it is told to hand over what it has found. */
 export class CaseFinder {
-  private readonly search: Search;
   private readonly wanted: readonly Goal[];
   private readonly before: ReadonlySet<string>;
 
-  /** @throws Error in words, where the requirement has no accepted criterion in any loop */
-  constructor(
+  private constructor(
     private readonly files: readonly SourceFile[],
-    private readonly requirement: string,
-    private readonly settings: Pick<SearchSettings, 'seed' | 'withWires'>,
+    private readonly search: Search,
+    private readonly seed: number,
+    private readonly errand: Errand,
   ) {
+    this.before = new Set(search.known);
+    this.wanted = search.goals.filter((goal) => errand.isWanted(goal) && !this.before.has(goal.id));
+  }
+
+  /**
+   * For a case that triggers the accepted criteria of one requirement, whatever cases there are.
+   * @throws Error in words, where it has none in any loop
+   */
+  static forRequirement(files: readonly SourceFile[], requirement: string, settings: Pick<SearchSettings, 'seed' | 'withWires'>): CaseFinder {
     const { criteria, loops } = checkProject(files);
     const own = criteria.filter((one) => nameKey(one.requirement) === nameKey(requirement) && one.acceptedBy !== undefined);
     const [key] = own.flatMap((one) => [...one.inLoop.keys()]);
     const loop = loops.get(key ?? '')?.plan.loop.split('/')[0];
     if (loop === undefined) throw new Error(`${requirement} has no accepted criterion that could be triggered: read and accept it first`);
-    this.search = openSearch(files, loop, { ...settings, kinds: new Set(['triggered', 'state', 'transition', 'outcome', 'row']) }, true);
-    this.wanted = this.search.goals.filter((goal) => this.isOwn(goal));
-    this.before = new Set();
+    const search = openSearch(files, loop, { ...settings, kinds: new Set(['triggered', 'state', 'transition', 'outcome', 'row']) }, true);
+    const isWanted = ({ id, kind }: Goal): boolean => kind === 'triggered' && nameKey(id).startsWith(nameKey(`triggered ${requirement} `));
+    return new CaseFinder(files, search, settings.seed, { isWanted, name: `For ${requirement}`, meantFor: [requirement] });
   }
 
-  private isOwn({ id, kind }: Goal): boolean {
-    return kind === 'triggered' && nameKey(id).startsWith(nameKey(`triggered ${this.requirement} `));
+  /** For cases of a loop that reach what its cases do not. */
+  static forLoop(files: readonly SourceFile[], loop: string, settings: Pick<SearchSettings, 'seed' | 'withWires'>): CaseFinder {
+    const search = openSearch(files, loop, { ...settings, kinds: new Set(['triggered', 'state', 'transition', 'outcome', 'row', 'decides']) });
+    return new CaseFinder(files, search, settings.seed, { isWanted: () => true, name: `Found for ${loop}` });
   }
 
   get runs(): number {
     return this.search.runs;
   }
 
-  /** Criteria that no run has triggered yet, in words. */
+  /** How many goals it looks for. */
+  get goals(): number {
+    return this.wanted.length;
+  }
+
+  /** Goals that no run has reached yet, in words. */
   get left(): string[] {
     return this.wanted.filter(({ id }) => !this.search.reached.has(id)).map(({ words }) => words);
   }
@@ -62,14 +84,21 @@ export class CaseFinder {
     this.search.step();
   }
 
-  /** The cases that trigger what was triggered, made small. */
+  /** Few small cases that reach what was reached. */
   documents(): SourceFile[] {
-    const suite = suiteOf(this.search, this.before, (goal) => this.isOwn(goal));
+    const { isWanted, name, meantFor } = this.errand;
+    const suite = suiteOf(this.search, this.before, isWanted);
     const taken = this.files.map((one) => one.path);
     return suite.map((one, index) => {
-      const name = suite.length === 1 ? `For ${this.requirement}` : `For ${this.requirement} (${index + 1})`;
-      const raw = { ...this.search.document(one.moves, one.stopNs), case: this.search.freeName(name), meant_for: [this.requirement] };
-      return derivedDocument(raw, { for: one.goals.map(({ words }) => words), seed: this.settings.seed }, taken);
+      const wanted = suite.length === 1 ? name : `${name} (${index + 1})`;
+      const raw = {
+        ...this.search.document(one.moves, one.stopNs),
+        case: this.search.freeName(wanted),
+        ...(meantFor ? { meant_for: meantFor } : {}),
+      };
+      const document = derivedDocument(raw, { for: one.goals.map(({ words }) => words), seed: this.seed }, taken);
+      taken.push(document.path);
+      return document;
     });
   }
 }

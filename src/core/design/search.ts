@@ -36,8 +36,9 @@ const mostEvents = 200;
 export class Search {
   readonly goals: readonly Goal[];
   readonly found: Candidate[] = [];
-  /** Ids of goals that some case has reached. */
+  /** Ids of goals that some case has reached, and of those that the cases there were reached before it began. */
   readonly reached = new Set<string>();
+  readonly known: ReadonlySet<string>;
   runs = 0;
   private readonly movables: readonly Movable[];
   private readonly stream: Stream;
@@ -63,6 +64,7 @@ export class Search {
     this.goals = goalsOf(project, template, settings.kinds);
     this.transitions = wantedTransitions(loop.plan);
     for (const test of known) for (const id of showingOf(project, test).reached) this.reached.add(id);
+    this.known = new Set(this.reached);
     this.take([]);
   }
 

@@ -15,6 +15,7 @@ const verdictWords: Readonly<Record<string, string>> = {
 };
 
 const tools = [
+  { place: 'coverage', words: 'Coverage' },
   { place: 'compare', words: 'Compare' },
   { place: 'fit', words: 'Fit the plant' },
   { place: 'probe', words: 'Push an input' },

@@ -7,12 +7,18 @@ let finder: CaseFinder | undefined;
 /** How long it looks before it says how far it is (ms). */
 const turn = 400;
 
-/** Begins to look for a case, or goes on; others may ask the engine something in between. */
-export function findCaseIn({ begin }: EngineTalk['find case']['ask']): EngineTalk['find case']['answer'] {
-  if (begin) finder = new CaseFinder(begin.files, begin.requirement, { seed: begin.seed, withWires: begin.withWires });
+/** Begins to look for cases, or goes on; others may ask the engine something in between. */
+export function findCaseIn({ begin, isEnough = false }: EngineTalk['find case']['ask']): EngineTalk['find case']['answer'] {
+  if (begin) {
+    const { files, seed, withWires } = begin;
+    finder =
+      'requirement' in begin
+        ? CaseFinder.forRequirement(files, begin.requirement, { seed, withWires })
+        : CaseFinder.forLoop(files, begin.loop, { seed, withWires });
+  }
   if (!finder) throw new Error('no search has been begun');
-  const until = performance.now() + turn;
+  const until = performance.now() + (isEnough ? 0 : turn);
   while (finder.left.length > 0 && performance.now() < until) finder.step();
-  const { runs, left } = finder;
-  return { runs, left, documents: left.length === 0 ? finder.documents() : [] };
+  const { runs, left, goals } = finder;
+  return { runs, left, goals, documents: isEnough || left.length === 0 ? finder.documents() : [] };
 }

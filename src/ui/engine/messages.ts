@@ -1,5 +1,6 @@
 import type { Composed, Response } from '@/core/campaign';
 import type { Answered, CompareSettings, SignalComparison, TraceComparison } from '@/core/compare';
+import type { CoverageReport } from '@/core/coverage';
 import type { SourceFile } from '@/core/documents';
 import type { Preview, PreviewOn, WhyNot } from '@/core/explain';
 import type { Fault, Place } from '@/core/fault';
@@ -61,12 +62,21 @@ export interface EngineTalk {
     readonly ask: { readonly files: readonly SourceFile[]; readonly loop: string };
     readonly answer: { readonly path: string; readonly text: string; readonly count: number } | undefined;
   };
-  /** Looks for a case that triggers a requirement: begins, or goes on with the search that was begun last. */
+  /** Looks for cases that trigger a requirement, or reach what the cases of a loop do not: begins, or goes on with the search that was begun last, or hands over what that has found. */
   readonly 'find case': {
     readonly ask: {
-      readonly begin?: { readonly files: readonly SourceFile[]; readonly requirement: string; readonly seed: number; readonly withWires: boolean };
+      readonly begin?: { readonly files: readonly SourceFile[]; readonly seed: number; readonly withWires: boolean } & (
+        | { readonly requirement: string }
+        | { readonly loop: string }
+      );
+      readonly isEnough?: boolean;
     };
-    readonly answer: { readonly runs: number; readonly left: readonly string[]; readonly documents: readonly SourceFile[] };
+    readonly answer: { readonly runs: number; readonly left: readonly string[]; readonly goals: number; readonly documents: readonly SourceFile[] };
+  };
+  /** Runs all cases with counters on. */
+  readonly coverage: {
+    readonly ask: { readonly files: readonly SourceFile[] };
+    readonly answer: { readonly cases: number; readonly loops: readonly string[]; readonly report: CoverageReport };
   };
   readonly replace: {
     readonly ask: { readonly text: string; readonly path: readonly string[]; readonly value: number | boolean | string };

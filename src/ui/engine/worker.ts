@@ -12,6 +12,7 @@ import { replaceScalar } from '@/core/yaml';
 import { caseOfRunIn, composeIn, openCampaign, responsesOf } from './campaignRuns';
 import { caseIn } from './caseRun';
 import { compareRuns, trustIn } from './compareRuns';
+import { coverageOf } from './coverageOf';
 import { findCaseIn } from './findCase';
 import type { EngineAnswer, EngineKind, EngineRequest, EngineTalk } from './messages';
 import { fitChoices, fitOf, linearOf, probeOf } from './plantQuestions';
@@ -98,6 +99,7 @@ const handlers: Handlers = {
   fit: fitOf,
   'edit case': caseIn,
   'find case': findCaseIn,
+  coverage: coverageOf,
   compose: composeIn,
   campaign: openCampaign,
   responses: responsesOf,

@@ -78,7 +78,7 @@ export function CaseEditor({ slug, newest, triggered }: CaseEditorProps) {
         </h1>
         {!at && (
           <>
-            {wanted !== undefined && <FindCase requirement={wanted} files={drafts.files} take={take} />}
+            {wanted !== undefined && <FindCase aim={{ requirement: wanted }} words={`Find a case for ${wanted}`} files={drafts.files} take={take} />}
             <button type="button" className={wanted === undefined ? 'act act-first mt-3' : 'act mt-3'} onClick={begin}>
               {wanted === undefined ? 'Begin a case' : `Begin a case for ${wanted} by hand`}
             </button>
