@@ -10,7 +10,7 @@ export interface CampaignProgress {
   readonly elapsedMs: number;
   /** Time the runs took in their threads, one after the other (ms); known of campaign documents. */
   readonly busyMs?: number;
-  /** Threads at work; known of campaign documents. */
+  /** Batches that workers have in hand, of which each has one more than it has threads; known of campaign documents. */
   readonly threads?: number;
   /** Names of cases being run at this moment. */
   readonly running: readonly string[];

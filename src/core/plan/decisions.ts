@@ -1,4 +1,5 @@
 import { cannotFail } from './certain';
+import { eachPiece } from './reads';
 import type { ConditionTree, DecisionInfo, Plan, SiteNumber, Work } from './types';
 
 export type Decision = Work & { readonly k: 'if' };
@@ -15,10 +16,11 @@ export function decisionsOf({ tasks }: Pick<Plan, 'tasks'>): Decision[] {
 }
 
 function decisionsIn(work: readonly Work[]): Decision[] {
-  return work.flatMap((one) => {
-    if (one.k === 'if') return [one, ...decisionsIn(one.yes), ...decisionsIn(one.no)];
-    return one.k === 'loop' || one.k === 'block' || one.k === 'settle' ? decisionsIn(one.body) : [];
+  const found: Decision[] = [];
+  eachPiece(work, (one) => {
+    if (one.k === 'if') found.push(one);
   });
+  return found;
 }
 
 /** Decisions by their numbers in the finished tasks; those in work that no task has are left out. */

@@ -40,60 +40,32 @@ export function slotsRead(node: Node, found: Set<SlotNumber> = new Set()): Set<S
   return found;
 }
 
+/** Goes through work in the order in which it is written, each piece before what stands inside it. */
+export function eachPiece(work: readonly Work[], take: (piece: Work) => void): void {
+  for (const one of work) {
+    take(one);
+    if (one.k === 'if') {
+      eachPiece(one.yes, take);
+      eachPiece(one.no, take);
+    } else if (one.k === 'loop' || one.k === 'block' || one.k === 'settle') eachPiece(one.body, take);
+  }
+}
+
 /** Every slot that a piece of work reads. */
 export function slotsReadByWork(work: readonly Work[], found: Set<SlotNumber> = new Set()): Set<SlotNumber> {
-  for (const one of work) {
-    switch (one.k) {
-      case 'set':
-        slotsRead(one.value, found);
-        break;
-      case 'set element':
-        slotsRead(one.index, found);
-        slotsRead(one.value, found);
-        break;
-      case 'if':
-        slotsRead(one.condition, found);
-        slotsReadByWork(one.yes, found);
-        slotsReadByWork(one.no, found);
-        break;
-      case 'loop':
-      case 'block':
-      case 'settle':
-        slotsReadByWork(one.body, found);
-        break;
-      case 'fail':
-      case 'leave':
-      case 'mark':
-        break;
-    }
-  }
+  eachPiece(work, (one) => {
+    if (one.k === 'if') slotsRead(one.condition, found);
+    if (one.k === 'set element') slotsRead(one.index, found);
+    if (one.k === 'set' || one.k === 'set element') slotsRead(one.value, found);
+  });
   return found;
 }
 
 /** Every slot that a piece of work writes. */
 export function slotsWritten(work: readonly Work[], found: Set<SlotNumber> = new Set()): Set<SlotNumber> {
-  for (const one of work) {
-    switch (one.k) {
-      case 'set':
-        found.add(one.slot);
-        break;
-      case 'set element':
-        for (let i = 0; i < one.count; i += 1) found.add(one.base + i);
-        break;
-      case 'if':
-        slotsWritten(one.yes, found);
-        slotsWritten(one.no, found);
-        break;
-      case 'loop':
-      case 'block':
-      case 'settle':
-        slotsWritten(one.body, found);
-        break;
-      case 'fail':
-      case 'leave':
-      case 'mark':
-        break;
-    }
-  }
+  eachPiece(work, (one) => {
+    if (one.k === 'set') found.add(one.slot);
+    if (one.k === 'set element') for (let i = 0; i < one.count; i += 1) found.add(one.base + i);
+  });
   return found;
 }

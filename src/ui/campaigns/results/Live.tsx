@@ -30,7 +30,7 @@ export function Live({ progress, priority }: { readonly progress: CampaignProgre
           {left}
         </span>
         <span className="text-[13px] text-soft">
-          {state === 'queued' ? 'waiting for a worker' : state === 'paused' ? 'held' : `${plural(threads, 'core')} at work`}
+          {state === 'queued' ? 'waiting for a worker' : state === 'paused' ? 'held' : `${plural(threads, 'batch', 'batches')} of runs in hand`}
         </span>
         <span className="ml-auto flex gap-2">
           {priority === 0 && (

@@ -25,6 +25,8 @@ export function ResultsView({ slug, revision, view, lines }: ResultsProps) {
   const [against, setAgainst] = useAddress('against');
   const chosen = view.criteria.find((one) => keyOf(one) === at) ?? view.criteria[0];
   const now = progress ?? view.progress;
+  /** Runs of which the page knows what they found. */
+  const known = view.progress.done;
   return (
     <div className="grid h-full grid-cols-[1fr_300px]">
       <main className="h-full min-w-0 overflow-y-auto px-6 pt-4 pb-12">
@@ -35,7 +37,14 @@ export function ResultsView({ slug, revision, view, lines }: ResultsProps) {
           › revision {view.revision}
           {!view.isCurrent && <span className="font-serif text-lack italic"> · out of date: other runs would be made today</span>}
         </p>
-        <h1 className="headline mt-0.5">{chosen && now.done > 0 ? chosen.words : 'No run is done yet.'}</h1>
+        <h1 className="headline mt-0.5">
+          {chosen && known > 0 ? chosen.words : now.done > 0 ? `${plural(now.done, 'run')} of ${now.total} done.` : 'No run is done yet.'}
+        </h1>
+        {known > 0 && known < now.done && (
+          <p className="text-soft">
+            That is what {plural(known, 'run')} found; {now.done} are done by now.
+          </p>
+        )}
         {view.ending && <p className="mt-1 font-serif text-[16px]">{view.ending}</p>}
         <Live progress={now} priority={view.priority} />
         <p className="mt-1 flex flex-wrap items-center gap-x-4 gap-y-1 text-[13px] text-soft">
@@ -45,11 +54,9 @@ export function ResultsView({ slug, revision, view, lines }: ResultsProps) {
           </a>
           <Against slug={slug} view={view} lines={lines} against={against} choose={setAgainst} chosen={chosen} />
         </p>
-        {chosen && view.progress.done > 0 && (
-          <Pictures key={keyOf(chosen)} slug={slug} revision={revision} view={view} criterion={chosen} against={against} />
-        )}
+        {chosen && known > 0 && <Pictures key={keyOf(chosen)} slug={slug} revision={revision} view={view} criterion={chosen} against={against} />}
       </main>
-      <CriterionList criteria={view.criteria} at={chosen && keyOf(chosen)} choose={setAt} />
+      {known > 0 && <CriterionList criteria={view.criteria} at={chosen && keyOf(chosen)} choose={setAt} />}
     </div>
   );
 }
