@@ -58,4 +58,33 @@ describe('seven days', () => {
     expect(problems).toEqual([]);
     await page.close();
   });
+
+  it('are sent to the page no faster than it can show them', async () => {
+    const { page, problems } = await openPage(browser);
+    // A page that never says that its curves are painted.
+    await page.addInitScript(() => {
+      let sent = 0;
+      Object.assign(window, { curvesSent: () => sent });
+      const tell = Worker.prototype.postMessage;
+      Worker.prototype.postMessage = function (this: Worker, message: { k?: string; told?: string }) {
+        if (message.k === 'open') this.addEventListener('message', ({ data }) => (sent += data.k === 'lanes' ? 1 : 0));
+        if (message.k !== 'ready for' || message.told !== 'lanes') tell.call(this, message);
+      };
+    });
+    const curvesSent = (): Promise<number> => page.evaluate(() => (window as unknown as { curvesSent(): number }).curvesSent());
+    await page.goto(`${home()}/desk?loop=store`);
+    await page.getByRole('button', { name: 'Run', exact: true }).waitFor();
+    await page.locator('select').first().selectOption('10000');
+    await page.getByRole('button', { name: 'Run', exact: true }).click();
+    await expect.poll(() => page.locator('[data-clock]').textContent()).toMatch(/^\d+ d /);
+    const before = await curvesSent();
+    expect(before).toBeGreaterThan(0);
+    await expect.poll(() => page.locator('[data-clock]').textContent()).toMatch(/^[2-9] d /);
+    expect(await curvesSent()).toBe(before);
+    await page.getByRole('button', { name: 'Pause', exact: true }).click();
+    // How it stands at the end comes in any case.
+    await expect.poll(curvesSent).toBeGreaterThan(before);
+    expect(problems).toEqual([]);
+    await page.close();
+  });
 });

@@ -33,9 +33,12 @@ export class DeskLink {
     if (told.k === 'frame') {
       this.frame = told.frame;
       for (const listener of this.onFrame) listener(told.frame);
+      this.tell({ k: 'ready for', told: 'frame' });
     } else if (told.k === 'lanes') {
       this.latest = { trace: told.trace, standings: told.standings ?? this.latest.standings };
       for (const listener of this.onLatest) listener();
+      // Once they are painted, and what people did meanwhile was heard.
+      requestAnimationFrame(() => setTimeout(() => this.tell({ k: 'ready for', told: 'lanes' })));
     } else {
       for (const listener of this.listeners) listener(told);
     }

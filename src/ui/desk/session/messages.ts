@@ -11,6 +11,8 @@ export type DeskAsk =
   /** What is on the screen: slots whose values it wants, and those that are lanes, with the seconds they reach back. */
   | { readonly k: 'show'; readonly slots: readonly number[]; readonly lanes: readonly number[]; readonly seconds: number }
   | { readonly k: 'play' | 'pause' | 'hit' | 'back' | 'take' }
+  /** What came last is on the screen: the next may come. */
+  | { readonly k: 'ready for'; readonly told: 'frame' | 'lanes' }
   | { readonly k: 'speed'; readonly times: number }
   | { readonly k: 'act'; readonly action: HandAction; readonly asEvent?: boolean }
   | { readonly k: 'press'; readonly steps: readonly DeskStep[] }

@@ -16,6 +16,8 @@ const clock = (): number => performance.now();
 
 /** How often the page gets values, curves, and how the criteria stand (ms). */
 const [frameEvery, lanesEvery, standingsEvery] = [33, 100, 500];
+/** What the page has been sent and has not put on the screen yet: a page that is slower than the run is not sent more than it can show. */
+const onTheWay = new Set<'frame' | 'lanes'>();
 /** Criteria are judged no more than this share of the time. */
 const shareForStandings = 0.1;
 
@@ -42,7 +44,9 @@ function inUse(): InUse {
   return use;
 }
 
-function tellFrame(): void {
+function tellFrame(all: boolean): void {
+  if (!all && onTheWay.has('frame')) return;
+  onTheWay.add('frame');
   const { session, desk } = inUse();
   const tuned = new Map<number, number>();
   for (const event of session.events) if (event.k === 'tune' && event.atNs <= session.nowNs) tuned.set(event.slot, event.value);
@@ -75,7 +79,8 @@ function commanded({ session, desk }: InUse): Map<number, number> {
 function tellLanes(all: boolean): void {
   const { session } = inUse();
   const now = clock();
-  if (!all && now - lanesAt < lanesEvery) return;
+  if (!all && (onTheWay.has('lanes') || now - lanesAt < lanesEvery)) return;
+  onTheWay.add('lanes');
   lanesAt = now;
   let standings: readonly Standing[] | undefined;
   if (all || now - standingsAt > Math.max(standingsEvery, standingsCost / shareForStandings)) {
@@ -105,7 +110,7 @@ function tick(): void {
   if (error) scope.postMessage({ k: 'stopped', why: sentenceOf(`The run ended at ${timeWords(error.at)}: ${error.message}`) });
   else if (session.isFull)
     scope.postMessage({ k: 'stopped', why: 'The desk runs for 100 days at most. Go back to an earlier moment, or to the start.' });
-  tellFrame();
+  tellFrame(!session.isRunning);
   tellLanes(!session.isRunning);
   if (!session.isRunning) stopTimer();
 }
@@ -180,6 +185,9 @@ function answer(ask: DeskAsk): boolean {
     case 'show':
       shown = ask;
       return true;
+    case 'ready for':
+      onTheWay.delete(ask.told);
+      return false;
     case 'play':
       session.play();
       timer ??= setInterval(tick, frameEvery);
@@ -231,7 +239,7 @@ function answer(ask: DeskAsk): boolean {
 scope.onmessage = ({ data }) => {
   try {
     if (!answer(data)) return;
-    tellFrame();
+    tellFrame(true);
     tellLanes(true);
   } catch (problem) {
     scope.postMessage({ k: 'problem', message: problem instanceof Error ? problem.message : String(problem) });
