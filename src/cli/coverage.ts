@@ -1,6 +1,6 @@
 import { writeFile } from 'node:fs/promises';
 import type { Command } from 'commander';
-import { Coverage, type CoverageReport } from '@/core/coverage';
+import { Coverage, type CoverageReport, touchedIn } from '@/core/coverage';
 import { encode } from '@/core/exchange';
 import { simulate } from '@/core/simulate';
 import { percent, plural } from '@/core/wording';
@@ -17,7 +17,8 @@ export function coverageCommand(program: Command): void {
       const project = await openSound(folder);
       if (!project) return;
       const coverage = new Coverage();
-      for (const { experiment } of project.cases) coverage.add(experiment.plan, simulate({ ...experiment, coverage: true }));
+      for (const { experiment } of project.cases)
+        coverage.add(experiment.plan, touchedIn(experiment.plan, simulate({ ...experiment, coverage: true })));
       const report = coverage.report();
       if (options.json !== undefined) await writeFile(options.json, `${encode(report, 2)}\n`);
       process.stdout.write(`${print(report, project.cases.length)}\n`);

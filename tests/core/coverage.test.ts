@@ -1,6 +1,6 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
-import { Coverage } from '@/core/coverage';
+import { Coverage, Tally, touchedIn } from '@/core/coverage';
 import { simulate } from '@/core/simulate';
 import { hashTrace } from '@/core/trace';
 import { column, projectOf } from '../support/project';
@@ -42,7 +42,7 @@ describe('coverage', () => {
           const outcome = simulate({ ...experiment, coverage: true });
           expect(hashTrace(outcome.trace)).toBe(hashTrace(plain.trace));
           const coverage = new Coverage();
-          coverage.add(experiment.plan, outcome);
+          coverage.add(experiment.plan, touchedIn(experiment.plan, outcome));
           const { items, conditions } = coverage.report();
           const came = table.map(([a, b, c]) => truth[decision]!(a, b, c));
           const count = (words: RegExp): number | undefined => items.find((one) => one.component === 'r' && words.test(one.words))?.count;
@@ -90,7 +90,7 @@ describe('coverage', () => {
     const coverage = new Coverage();
     for (const project of [one, two]) {
       const { experiment } = project.cases[0]!;
-      coverage.add(experiment.plan, simulate({ ...experiment, coverage: true }));
+      coverage.add(experiment.plan, touchedIn(experiment.plan, simulate({ ...experiment, coverage: true })));
     }
     const { items, conditions } = coverage.report();
     expect(items.find((item) => item.id === 'outcome l r: a AND b TRUE')?.count).toBe(1);
@@ -101,13 +101,39 @@ describe('coverage', () => {
     ]);
   });
 
+  it('of many runs is the same however they are put together', () => {
+    const row = fc.tuple(fc.boolean(), fc.boolean(), fc.boolean());
+    const runs = fc.array(fc.tuple(fc.nat(99), fc.array(row, { minLength: 2, maxLength: 6 })), { minLength: 1, maxLength: 5 });
+    fc.assert(
+      fc.property(fc.constantFrom(...decisions), runs, fc.nat(4), (decision, made, cut) => {
+        const touched = made.map(([number, table]) => {
+          const { experiment } = projectWith(decision, table).cases[0]!;
+          return { number, plan: experiment.plan, touched: touchedIn(experiment.plan, simulate({ ...experiment, coverage: true })) };
+        });
+        const each = new Coverage();
+        for (const one of [...touched].sort((a, b) => a.number - b.number)) each.add(one.plan, one.touched);
+        const tallyOf = (some: typeof touched): Tally => {
+          const tally = new Tally();
+          for (const one of some) tally.add(one.number, one.plan, one.touched);
+          return tally;
+        };
+        const all = tallyOf([]);
+        for (const part of [touched.slice(cut), touched.slice(0, cut)])
+          for (const { run, touched: sum } of tallyOf(part).kept) all.add(run, touched.find((one) => one.number === run)!.plan, sum);
+        expect(all.report()).toEqual(each.report());
+        expect(all.kept).toEqual(tallyOf(touched).kept);
+      }),
+      { numRuns: 20 },
+    );
+  });
+
   it('says in words what is missing', () => {
     const coverage = new Coverage();
     const { experiment } = projectWith('(a OR b) AND c', [
       [true, false, false],
       [true, false, true],
     ]).cases[0]!;
-    coverage.add(experiment.plan, simulate({ ...experiment, coverage: true }));
+    coverage.add(experiment.plan, touchedIn(experiment.plan, simulate({ ...experiment, coverage: true })));
     const gaps = coverage
       .report()
       .conditions.filter((one) => one.component === 'r')

@@ -1,6 +1,7 @@
 import { setTimeout as sleep } from 'node:timers/promises';
 import { and, count, eq, sql } from 'drizzle-orm';
 import { describe, expect, it } from 'vitest';
+import { decode } from '@/core/exchange';
 import { performRun } from '@/core/project';
 import { campaignProgress, startCampaign, stopCampaign } from '@/server/campaigns';
 import { database, tables } from '@/server/database';
@@ -60,6 +61,11 @@ describe('campaigns on a real database', () => {
     // The stored experiment makes the very same trace again.
     const order = await readRunOrder(database(), failing?.run ?? 0);
     expect(order && performRun(order).result.traceHash).toBe(run?.traceHash);
+    const [kept] = await database()
+      .select({ touched: tables.runs.touched })
+      .from(tables.runs)
+      .where(eq(tables.runs.id, failing?.run ?? 0));
+    expect(decode(kept?.touched ?? 'null')).toEqual(order && performRun(order, undefined, true).touched);
     expect(await writeReport(database(), head, 'junit')).toContain('tests="23" failures="1" errors="0" skipped="3"');
     expect((await writeReport(database(), head, 'csv')).split('\r\n')).toHaveLength(27);
   });

@@ -2,11 +2,14 @@ import { setTimeout as sleep } from 'node:timers/promises';
 import { asc, eq } from 'drizzle-orm';
 import { describe, expect, it } from 'vitest';
 import { laidCampaign, lookOn, notLooked, picturesOf, RunTable, sentenceOver, sumUp } from '@/core/campaign';
+import { Coverage } from '@/core/coverage';
 import { type CheckedProject, performRun } from '@/core/project';
 import {
+  type CampaignCoverage,
   campaignProgress,
   pauseCampaign,
   readCampaign,
+  readCampaignCoverage,
   readCampaignRun,
   readCampaigns,
   readClaims,
@@ -36,7 +39,7 @@ behaviour: { kind: equations, states: { h: { start: 1, unit: m } }, derivatives:
 inputs: { u: { type: LREAL, unit: m } }
 outputs: { y: { type: LREAL, unit: m } }
 parameters: { noise: { value: 0.01, unit: m, min: 0, max: 1 } }
-behaviour: { kind: routine, period: 20 ms, body: "y := u + DRAW_NORMAL(0.0, noise);" }
+behaviour: { kind: routine, period: 20 ms, body: "y := u + DRAW_NORMAL(0.0, noise); IF y > 1.99 AND u < 1.98 THEN y := MIN(y, 100.0); END_IF;" }
 `,
   'loops/l.yaml': `loop: l
 components: { tank: { use: Tank }, gauge: { use: Gauge } }
@@ -97,6 +100,14 @@ async function keptOf(id: number): Promise<unknown> {
   return table.pack(0, table.size);
 }
 
+/** What the runs touch of the logic, each counted here once. */
+function touchedHere(project: CheckedProject, name: string, runs: number): CampaignCoverage {
+  const laid = laidCampaign(project, project.campaigns.find((one) => one.document.raw.campaign === name)!);
+  const coverage = new Coverage();
+  for (const { order } of laid.runs(1, runs + 1).runs) coverage.add(order.experiment.plan, performRun(order, undefined, true).touched!);
+  return { runs, report: coverage.report() };
+}
+
 /** Every run stands in exactly one batch. */
 async function expectEachOnce(id: number, total: number): Promise<void> {
   let next = 1;
@@ -132,6 +143,9 @@ describe('campaign documents on a real database', () => {
     expect(progress).toMatchObject({ done: 700, total: 700, document: 'Two' });
     const [first, second] = [await keptOf(one), await keptOf(two)];
     expect(second).toEqual(first);
+    const touched = touchedHere(await openRevision(database(), head.revisionId), 'One', 700);
+    expect(touched.report.items.map((item) => item.count > 0)).toEqual([true, true]);
+    for (const id of [one, two]) expect(await readCampaignCoverage(database(), head.id, id)).toEqual(touched);
     expect(madeHere(await openRevision(database(), head.revisionId), 'One', 700).pack(0, 700)).toEqual(first);
     await expectEachOnce(one, 700);
     await expectEachOnce(two, 700);
@@ -154,6 +168,8 @@ describe('campaign documents on a real database', () => {
     expect(Array.from({ length: 2500 }, (_, index) => table.verdict(index)).includes(undefined)).toBe(false);
     const here = madeHere(await openRevision(database(), head.revisionId), 'Fleet', 40);
     expect(table.firstRuns(40).pack(0, 40)).toEqual(here.pack(0, 40));
+    const project = await openRevision(database(), head.revisionId);
+    expect(await readCampaignCoverage(database(), head.id, id)).toEqual(touchedHere(project, 'Fleet', 2500));
   });
 
   it('end after the same run as here when a claim is decided, or with the first that fails', async () => {
@@ -175,6 +191,8 @@ describe('campaign documents on a real database', () => {
       expect(looked.runs).toBe(progress.total);
       await expectEachOnce(id, looked.runs);
       expect(await keptOf(id)).toEqual(here.firstRuns(looked.runs).pack(0, looked.runs));
+      // Runs that were made beyond the last that counts are not counted here either.
+      expect(await readCampaignCoverage(database(), head.id, id)).toEqual(touchedHere(project, name, looked.runs));
     }
   });
 
@@ -242,7 +260,7 @@ describe('campaign documents on a real database', () => {
     expect((await campaignProgress(database(), later))?.done).toBe(0);
     await until(long, ({ done }) => done > 0);
     await pauseCampaign(database(), long);
-    await until(long, ({ threads }) => threads === 0);
+    await until(long, ({ inHand }) => inHand === 0);
     const held = await campaignProgress(database(), long);
     expect(held?.state).toBe('paused');
     await until(later, isOver);
@@ -250,7 +268,7 @@ describe('campaign documents on a real database', () => {
     await resumeCampaign(database(), long);
     await until(long, ({ done }) => done > (held?.done ?? 0));
     await stopCampaign(database(), long);
-    const ended = await until(long, ({ state, threads }) => state === 'stopped' && threads === 0);
+    const ended = await until(long, ({ state, inHand }) => state === 'stopped' && inHand === 0);
     expect(ended.done).toBeLessThan(100_000);
     expect((await batchesOf(long)).every((one) => one.state === 'done')).toBe(true);
   });

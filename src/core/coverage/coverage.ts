@@ -1,6 +1,6 @@
 import { type ConditionTree, conditionsIn, countersOf, type DecisionInfo, type Plan, type TransitionInfo } from '@/core/plan';
-import type { RunOutcome } from '@/core/simulate';
 import { type Combination, Decision, type Shown } from './mcdc';
+import type { Touched } from './touched';
 
 /** Something a run can do in the logic of a loop, and how often runs have done it. */
 export interface CoverageItem {
@@ -58,16 +58,15 @@ export class Coverage {
   private readonly transitions = new Map<string, KnownTransition>();
   private readonly states = new Map<string, { readonly component: string; entered: number }>();
 
-  /** @param outcome of a run of the plan with its counters on */
-  add(plan: Plan, { trace, coverage }: Pick<RunOutcome, 'trace' | 'coverage'>): void {
+  /** @param touched by runs of the plan */
+  add(plan: Plan, { counts, entered }: Touched): void {
     const counters = countersOf(plan);
-    if (coverage.length !== counters.size) throw new RangeError('the run has no counters, or those of another plan');
     const loop = plan.loop.split('/')[0] ?? '';
     const ids = unique(plan.decisions.map((info) => `${loop} ${info.component}: ${treeText(info.tree)}`));
     const transitions = this.transitionsOf(plan, loop);
     plan.decisions.forEach((info, index) => {
       const { at, combinations } = counters.of[index] as (typeof counters.of)[number];
-      const [yes, no] = [coverage[at] as number, coverage[at + 1] as number];
+      const [yes, no] = [counts[at] as number, counts[at + 1] as number];
       const transition = info.transition && transitions.get(keyOf(info.transition));
       if (info.kind === 'gives way') {
         // What was chosen and gave way to another was not taken.
@@ -85,14 +84,13 @@ export class Coverage {
       this.decisions.set(id, known);
       known.yes += yes;
       known.no += no;
-      if (combinations)
-        for (const one of bitsIn(coverage.subarray(combinations.at, combinations.at + combinations.words))) known.combinations?.add(one);
+      if (combinations) for (const one of bitsIn(counts.slice(combinations.at, combinations.at + combinations.words))) known.combinations?.add(one);
       if (transition) {
         transition.taken += yes;
         transition.guards.add(id);
       }
     });
-    this.addStates(plan, loop, trace);
+    this.addStates(plan, loop, entered);
   }
 
   private transitionsOf(plan: Plan, loop: string): Map<string, KnownTransition> {
@@ -111,16 +109,12 @@ export class Coverage {
     );
   }
 
-  private addStates({ regions }: Plan, loop: string, { marks }: RunOutcome['trace']): void {
-    const entered = new Map<number, number>();
-    marks.mark.forEach((mark, index) => {
-      if (marks.entered[index] === 1) entered.set(mark, (entered.get(mark) ?? 0) + 1);
-    });
+  private addStates({ regions }: Plan, loop: string, entered: readonly number[]): void {
     for (const region of regions)
       for (const { name, mark } of region.states) {
         const full = `${region.name}.${name}`;
         const known = this.states.get(`${loop} ${full}`) ?? { component: full, entered: 0 };
-        known.entered += entered.get(mark) ?? 0;
+        known.entered += entered[mark] ?? 0;
         this.states.set(`${loop} ${full}`, known);
       }
   }
@@ -193,7 +187,8 @@ function conditionsOf(id: string, { info, text, combinations }: Known): Conditio
   const conditions = conditionsIn(info.tree);
   if (!combinations || conditions.length < 2) return [];
   const decision = new Decision(info.tree);
-  const occurred = [...combinations];
+  // In an order of their own, whatever the order in which they occurred.
+  const occurred = [...combinations].sort((a, b) => a - b);
   const names = unique(conditions.map((one) => one.text));
   return conditions.map((condition, bit): ConditionItem => {
     const shown = decision.shown(bit, occurred);
@@ -226,7 +221,7 @@ function firstDeciding(decision: Decision, condition: number): Combination[] {
   return [];
 }
 
-function bitsIn(words: Uint32Array): Combination[] {
+function bitsIn(words: readonly number[]): Combination[] {
   const found: Combination[] = [];
   words.forEach((word, index) => {
     for (let bit = 0; bit < 32; bit += 1) if (((word >>> bit) & 1) === 1) found.push(32 * index + bit);

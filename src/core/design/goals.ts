@@ -1,4 +1,4 @@
-import { Coverage, type CoverageReport } from '@/core/coverage';
+import { Coverage, type CoverageReport, touchedIn } from '@/core/coverage';
 import { type CheckedCase, type CheckedProject, type CriterionResult, judgeOutcome, orderRun } from '@/core/project';
 import { type RunOutcome, simulate } from '@/core/simulate';
 
@@ -23,7 +23,7 @@ export type GoalKind = Goal['kind'];
 export function goalsOf(project: CheckedProject, test: CheckedCase, kinds: ReadonlySet<GoalKind>): Goal[] {
   const { experiment } = test;
   const untouched = new Coverage();
-  untouched.add(experiment.plan, simulate({ ...experiment, stopNs: 1, coverage: true }));
+  untouched.add(experiment.plan, touchedIn(experiment.plan, simulate({ ...experiment, stopNs: 1, coverage: true })));
   const goals = [...criterionGoals(orderRun(project, test).watched), ...logicGoals(untouched.report())];
   return goals.filter((one) => kinds.has(one.kind));
 }
@@ -58,7 +58,7 @@ export function showingOf(project: CheckedProject, test: CheckedCase): Showing {
   const outcome = simulate({ ...test.experiment, coverage: true });
   const results = judgeOutcome(watched, outcome);
   const coverage = new Coverage();
-  coverage.add(plan, outcome);
+  coverage.add(plan, touchedIn(plan, outcome));
   const { items, conditions } = coverage.report();
   const reached = new Set<string>();
   // A run that could not go on shows nothing; one whose plant is not to be believed shows nothing of a criterion.

@@ -10,8 +10,10 @@ export interface CampaignProgress {
   readonly elapsedMs: number;
   /** Time the runs took in their threads, one after the other (ms); known of campaign documents. */
   readonly busyMs?: number;
-  /** Batches that workers have in hand, of which each has one more than it has threads; known of campaign documents. */
-  readonly threads?: number;
+  /** Batches that workers have in hand; known of campaign documents. */
+  readonly inHand?: number;
+  /** Cores that make its runs at this moment, over all workers; known of campaign documents. */
+  readonly cores?: number;
   /** Names of cases being run at this moment. */
   readonly running: readonly string[];
 }

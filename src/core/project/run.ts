@@ -1,3 +1,5 @@
+import type { Touched } from '@/core/coverage';
+import { touchedIn } from '@/core/coverage';
 import { type Criterion, type Judgement, judge, type Obligation, type Verdict } from '@/core/criteria';
 import { resultFingerprint } from '@/core/evidence';
 import { type Clipped, type Effort, type Experiment, type Implausible, type RunError, type RunOutcome, simulate } from '@/core/simulate';
@@ -62,10 +64,17 @@ export function orderRun(project: CheckedProject, test: CheckedCase, seed?: numb
   return { experiment: seed === undefined ? test.experiment : { ...test.experiment, seed }, watched, limitSeconds: test.limitSeconds };
 }
 
-/** Simulates, watches ranges, judges every criterion. Pure: the same order gives the same result everywhere, whatever digest is lent. */
-export function performRun(order: RunOrder, digest?: Digest): { result: RunResult; trace: Trace; effort: Effort } {
+/**
+ * Simulates, watches ranges, judges every criterion. Pure: the same order gives the same result everywhere, whatever digest is lent.
+ * @param counting counts what the run touches of the logic, which changes nothing else of it
+ */
+export function performRun(
+  order: RunOrder,
+  digest?: Digest,
+  counting = false,
+): { result: RunResult; trace: Trace; effort: Effort; touched?: Touched } {
   const { experiment, watched } = order;
-  const outcome = simulate(experiment);
+  const outcome = simulate(counting ? { ...experiment, coverage: true } : experiment);
   const { trace, error, implausible, clipped, gaveUp } = outcome;
   const results = judgeOutcome(watched, outcome);
   const expected = outcome.expected.map(({ step, text, fromNs, atNs, outcome: became }): ExpectedOfCase => {
@@ -91,7 +100,7 @@ export function performRun(order: RunOrder, digest?: Digest): { result: RunResul
     results,
     ...(order.measured ? { measured: figuresOf(order.measured, experiment, outcome, (wanted) => judgeOutcome(wanted, outcome)) } : {}),
   };
-  return { result, trace, effort: outcome.effort };
+  return { result, trace, effort: outcome.effort, ...(counting ? { touched: touchedIn(experiment.plan, outcome) } : {}) };
 }
 
 /** What the criteria find in a run that was made. */

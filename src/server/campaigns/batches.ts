@@ -1,9 +1,11 @@
 import { and, asc, count, eq, gt, ne, sql } from 'drizzle-orm';
 import { type LookedAt, lookOn, notLooked, type PackedRuns, RunTable } from '@/core/campaign';
+import type { TouchedByRuns } from '@/core/coverage';
 import { decode, encode } from '@/core/exchange';
 import { type Database, type Transaction, tables } from '@/server/database';
 import { announce } from './announce';
 import { type OpenedCampaign, openCampaign } from './opened';
+import { touchedAgain } from './touched';
 
 const { batches, campaigns } = tables;
 
@@ -69,6 +71,7 @@ const isBatch = ({ campaignId, first }: BatchKey) => and(eq(batches.campaignId, 
 /** What the runs of a batch found. */
 export interface FoundBatch {
   readonly packed: PackedRuns;
+  readonly touched: readonly TouchedByRuns[];
   /** Runs that fail or ended in an error. */
   readonly failed: number;
   /** Time they took in their threads (ms). */
@@ -79,7 +82,7 @@ export interface FoundBatch {
  * Records a batch once, and ends its campaign where it was the last, or where the stop rule says so. A batch of a campaign that was over meanwhile is dropped.
  * @returns whether the campaign is over with it
  */
-export async function recordBatch(db: Database, batch: BatchKey, { packed, failed, busyMs }: FoundBatch): Promise<boolean> {
+export async function recordBatch(db: Database, batch: BatchKey, { packed, touched, failed, busyMs }: FoundBatch): Promise<boolean> {
   const opened = await openCampaign(db, batch.campaignId);
   const isOver = await db.transaction(async (tx) => {
     const [row] = await tx.select().from(campaigns).where(eq(campaigns.id, batch.campaignId)).for('update');
@@ -94,19 +97,22 @@ export async function recordBatch(db: Database, batch: BatchKey, { packed, faile
         worker: null,
         failed,
         busyMs,
+        touched: encode(touched),
         ...stored(packed),
       })
       .where(and(isBatch(batch), ne(batches.state, 'done')))
       .returning({ first: batches.first });
     if (written.length === 0) return false;
-    return (await endEarly(tx, batch.campaignId, opened, row?.looked ?? null)) || finishWhenDone(tx, batch.campaignId);
+    return (await endEarly(tx, opened, row?.looked ?? null)) || finishWhenDone(tx, batch.campaignId);
   });
   await announce(db, batch.campaignId);
   return isOver;
 }
 
 /** Looks at the runs that are there without a gap, and ends the campaign where its rule says so. What was made beyond that is taken out again. */
-async function endEarly(tx: Transaction, id: number, { campaign, laid }: OpenedCampaign, saved: string | null): Promise<boolean> {
+async function endEarly(tx: Transaction, opened: OpenedCampaign, saved: string | null): Promise<boolean> {
+  const { campaign, laid } = opened;
+  const { id } = opened.row;
   if (campaign.stop.k === 'all') return false;
   let looked = saved === null ? notLooked : (decode(saved) as LookedAt);
   while (!looked.ended) {
@@ -118,7 +124,7 @@ async function endEarly(tx: Transaction, id: number, { campaign, laid }: OpenedC
     const table = next && tableOf(laid.columns, next);
     if (!table) break;
     looked = lookOn(campaign.stop, table, looked, first - 1);
-    if (looked.ended) await keepUntil(tx, id, first, table, looked.runs);
+    if (looked.ended) await keepUntil(tx, opened, first, table, looked.runs);
   }
   await tx
     .update(campaigns)
@@ -128,11 +134,26 @@ async function endEarly(tx: Transaction, id: number, { campaign, laid }: OpenedC
 }
 
 /** Cuts the batch in which a campaign ended after its last run that counts, and takes out all others behind it. */
-async function keepUntil(tx: Transaction, campaignId: number, first: number, table: RunTable, last: number): Promise<void> {
+async function keepUntil(
+  tx: Transaction,
+  { row: { id: campaignId }, laid }: OpenedCampaign,
+  first: number,
+  table: RunTable,
+  last: number,
+): Promise<void> {
   const kept = last - first + 1;
   const { bytes, numbers, notes } = stored(table.pack(0, kept));
-  const failed = Array.from({ length: kept }, (_, index) => table.verdict(index)).filter((one) => one === 'fail' || one === 'error').length;
-  await tx.update(batches).set({ count: kept, failed, bytes, numbers, notes }).where(isBatch({ campaignId, first }));
+  const verdicts = Array.from({ length: kept }, (_, index) => table.verdict(index));
+  const failed = verdicts.filter((one) => one === 'fail' || one === 'error').length;
+  // What all its runs touched is known, not what the first ones did. One without a trace did not end by itself, and is not tried again here.
+  const touched = touchedAgain(
+    laid,
+    verdicts.flatMap((_, index) => (table.traceHash(index) === '' ? [] : [first + index])),
+  );
+  await tx
+    .update(batches)
+    .set({ count: kept, failed, bytes, numbers, notes, touched: encode(touched) })
+    .where(isBatch({ campaignId, first }));
   await tx.delete(batches).where(and(eq(batches.campaignId, campaignId), gt(batches.first, last)));
 }
 
@@ -178,7 +199,7 @@ export async function recordBatchFailure(db: Database, batch: ClaimedBatch, reas
       implausible: [],
       results: [],
     });
-  return recordBatch(db, batch, { packed: table.pack(0, batch.count), failed: batch.count, busyMs: 0 });
+  return recordBatch(db, batch, { packed: table.pack(0, batch.count), touched: [], failed: batch.count, busyMs: 0 });
 }
 
 /** Puts runs back that were begun and not finished by no fault of their own. */

@@ -16,3 +16,4 @@ export { dropRun, putBack, recordFailure, recordRun } from './record';
 export { readCampaign, readCampaignRun, readCampaigns, readClaims, readPictures, settleCampaign } from './results';
 export { startCampaign, stopCampaign } from './start';
 export { pauseCampaign, resumeCampaign, setPriority, startDocument } from './startDocument';
+export { type CampaignCoverage, readCampaignCoverage } from './touched';

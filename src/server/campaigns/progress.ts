@@ -39,7 +39,7 @@ async function documentProgress(db: Database, campaign: typeof tables.campaigns.
       done: sql<number>`coalesce(sum(${batches.count}) filter (where ${batches.state} = 'done'), 0)`.mapWith(Number),
       failed: sql<number>`coalesce(sum(${batches.failed}), 0)`.mapWith(Number),
       busyMs: sql<number>`coalesce(sum(${batches.busyMs}), 0)`.mapWith(Number),
-      threads: sql<number>`count(*) filter (where ${batches.state} = 'running')`.mapWith(Number),
+      inHand: sql<number>`count(*) filter (where ${batches.state} = 'running')`.mapWith(Number),
     })
     .from(batches)
     .where(eq(batches.campaignId, campaign.id));
@@ -47,6 +47,7 @@ async function documentProgress(db: Database, campaign: typeof tables.campaigns.
     id: campaign.id,
     state: campaign.state,
     document,
+    cores: await coresOf(db, campaign.id),
     total: endedAfter(campaign) ?? campaign.total,
     done: 0,
     failed: 0,
@@ -54,6 +55,23 @@ async function documentProgress(db: Database, campaign: typeof tables.campaigns.
     elapsedMs: (campaign.finishedAt ?? new Date()).getTime() - (campaign.startedAt ?? campaign.createdAt).getTime(),
     running: [],
   };
+}
+
+/** A worker holds one batch more than it has threads, so that none waits for the next: its threads are at what it took first. */
+async function coresOf(db: Database, campaignId: number): Promise<number> {
+  const { rows } = await db.execute<{ cores: number }>(sql`
+    select count(*)::int as cores
+    from (
+      select held.*, row_number() over (partition by worker order by begun_at) as place
+      from (
+        select worker, begun_at, campaign_id from batches where state = 'running'
+        union all select worker, begun_at, 0 from runs where state = 'running'
+      ) held
+    ) queued
+    join workers w on w.id = queued.worker
+    where queued.campaign_id = ${campaignId} and queued.place <= w.threads
+  `);
+  return rows[0]?.cores ?? 0;
 }
 
 /** How many runs count of a campaign that its stop rule has ended. */

@@ -1,6 +1,8 @@
 import { and, count, eq, ne, sql } from 'drizzle-orm';
+import { encode } from '@/core/exchange';
 import { type CheckedProject, discountOf, type RunResult, todayOf } from '@/core/project';
 import { type Database, inParts, type Transaction, tables } from '@/server/database';
+import type { Ran } from '@/server/pool';
 import { announce } from './announce';
 import type { ClaimedRun } from './claim';
 
@@ -16,8 +18,7 @@ export async function recordRun(
   campaignId: number,
   number: number,
   project: CheckedProject,
-  result: RunResult,
-  elapsedMs: number,
+  { result, touched, elapsedMs }: Ran,
 ): Promise<boolean> {
   return db.transaction(async (tx) => {
     const [run] = await tx
@@ -34,6 +35,7 @@ export async function recordRun(
         gaveUp: result.gaveUp?.text ?? null,
         simulatedSeconds: result.simulatedSeconds,
         elapsedMs,
+        touched: touched ? encode(touched) : null,
         finishedAt: new Date(),
       })
       .where(and(eq(tables.runs.campaignId, campaignId), eq(tables.runs.number, number), ne(tables.runs.state, 'done')))

@@ -30,6 +30,7 @@ import { openRevision, type ProjectHead } from '@/server/projects';
 import { readTable } from './batches';
 import { findDocument, type OpenedCampaign, openCampaign } from './opened';
 import { campaignProgress } from './progress';
+import { settleTouched } from './touched';
 
 const { campaigns } = tables;
 
@@ -163,12 +164,14 @@ async function summaryOf(db: Database, opened: OpenedCampaign): Promise<readonly
   const { row } = opened;
   if (row.summary !== null) return decode(row.summary) as CriterionOverRuns[];
   const found = sumUp(await tableOf(db, opened), groundOfRuns(opened));
-  const isSettled = row.state === 'finished' || (row.state === 'stopped' && (await campaignProgress(db, row.id))?.threads === 0);
-  if (isSettled)
+  const isSettled = row.state === 'finished' || (row.state === 'stopped' && (await campaignProgress(db, row.id))?.inHand === 0);
+  if (isSettled) {
+    await settleTouched(db, opened);
     await db
       .update(campaigns)
       .set({ summary: encode(found) })
       .where(eq(campaigns.id, row.id));
+  }
   return found;
 }
 

@@ -88,6 +88,8 @@ export const campaigns = pgTable(
     ground: text(),
     /** What its runs said of each criterion once it was over (`CampaignSummary`, as JSON). */
     summary: text(),
+    /** What its runs touched of the logic, put together once it was over (`TouchedByRuns`, as JSON). */
+    touched: text(),
     createdAt: timestamp({ withTimezone: true }).notNull().defaultNow(),
     createdBy: text().notNull(),
     startedAt: timestamp({ withTimezone: true }),
@@ -124,6 +126,8 @@ export const batches = pgTable(
     bytes: bytea(),
     numbers: bytea(),
     notes: text(),
+    /** What its runs touched of the logic (`TouchedByRuns`, as JSON). */
+    touched: text(),
   },
   (table) => [
     primaryKey({ columns: [table.campaignId, table.first] }),
@@ -162,6 +166,8 @@ export const runs = pgTable(
     gaveUp: text(),
     simulatedSeconds: doublePrecision(),
     elapsedMs: doublePrecision(),
+    /** What it touched of the logic (`Touched`, as JSON). */
+    touched: text(),
     finishedAt: timestamp({ withTimezone: true }),
   },
   (table) => [
@@ -219,4 +225,6 @@ export const obligations = pgTable(
 export const workers = pgTable('workers', {
   id: serial().primaryKey(),
   startedAt: timestamp({ withTimezone: true }).notNull().defaultNow(),
+  /** Runs it makes at once. */
+  threads: integer().notNull().default(1),
 });

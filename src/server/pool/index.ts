@@ -1,1 +1,2 @@
 export { RunPool } from './pool';
+export type { Ran } from './types';

@@ -9,12 +9,13 @@ export default function run({ plan, watched, measured, limitSeconds, experiments
   return experiments.map((experiment) => {
     Atomics.add(begun, 0, 1);
     const started = performance.now();
-    const { result, trace } = performRun(
+    const { result, trace, touched } = performRun(
       { experiment: { ...experiment, plan }, watched, ...(measured ? { measured } : {}), limitSeconds },
       nodeDigest(),
+      true,
     );
     recycleTrace(trace);
-    return { result, elapsedMs: performance.now() - started };
+    return { result, ...(touched ? { touched } : {}), elapsedMs: performance.now() - started };
   });
 }
 

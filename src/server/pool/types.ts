@@ -1,3 +1,4 @@
+import type { Touched } from '@/core/coverage';
 import type { RunOrder, RunResult } from '@/core/project';
 
 /** Runs of one plan for one thread: the plan and what is watched, which are large, go once. */
@@ -8,8 +9,10 @@ export interface Batch extends Omit<RunOrder, 'experiment'> {
   readonly begun: Int32Array;
 }
 
-/** A run's result, and the time it took in its thread. */
+/** A run's result, what it touched of the logic, and the time it took in its thread. */
 export interface Ran {
   readonly result: RunResult;
+  /** Nothing of a run that did not end by itself. */
+  readonly touched?: Touched;
   readonly elapsedMs: number;
 }

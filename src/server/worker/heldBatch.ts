@@ -1,4 +1,5 @@
 import { RunTable } from '@/core/campaign';
+import { Tally } from '@/core/coverage';
 import type { RunOrder } from '@/core/project';
 import {
   type ClaimedBatch,
@@ -49,12 +50,17 @@ async function perform({ db, pool, stopping }: Hands, batch: ClaimedBatch, endin
     ending,
   );
   if (!ran) return stopping.aborted ? putBackBatch(db, batch) : dropBatch(db, batch);
-  for (const [at, { result }] of ran.entries()) table.put(orders[at]?.index ?? 0, result);
+  const tally = new Tally();
+  for (const [at, { result, touched }] of ran.entries()) {
+    const { index, order } = orders[at] as (typeof orders)[number];
+    table.put(index, result);
+    if (touched) tally.add(batch.first + index, order.experiment.plan, touched);
+  }
   const busyMs = ran.reduce((sum, one) => sum + one.elapsedMs, 0);
   paces.set(batch.campaignId, Math.max(0.1, busyMs / batch.count));
   const verdicts = Array.from({ length: batch.count }, (_, index) => table.verdict(index));
   const failed = verdicts.filter((one) => one === 'fail' || one === 'error').length;
-  const isOver = await recordBatch(db, batch, { packed: table.pack(0, batch.count), failed, busyMs });
+  const isOver = await recordBatch(db, batch, { packed: table.pack(0, batch.count), touched: tally.kept, failed, busyMs });
   if (!isOver) return;
   await settleCampaign(db, batch.campaignId);
   log.info({ campaign: batch.campaignId }, 'campaign finished');

@@ -26,6 +26,6 @@ async function perform({ db, pool, stopping }: Hands, run: ClaimedRun, ending: A
   const ran = await pool.run(orderRun(project, test, seed), ending);
   if (!ran) return stopping.aborted ? putBack(db, run) : dropRun(db, run);
   const { result, elapsedMs } = ran;
-  await recordRun(db, campaignId, number, project, result, elapsedMs);
+  await recordRun(db, campaignId, number, project, ran);
   log.info({ campaign: campaignId, run: number, case: caseName, verdict: result.verdict, elapsedMs: Math.round(elapsedMs) }, 'run');
 }

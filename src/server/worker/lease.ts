@@ -14,8 +14,8 @@ export interface Lease {
   release(): Promise<void>;
 }
 
-export async function takeLease(db: Database, onLost: () => void): Promise<Lease> {
-  const [row] = await db.insert(tables.workers).values({}).returning({ id: tables.workers.id });
+export async function takeLease(db: Database, threads: number, onLost: () => void): Promise<Lease> {
+  const [row] = await db.insert(tables.workers).values({ threads }).returning({ id: tables.workers.id });
   if (!row) throw new Error('the worker was not written');
   const client = new Client({ connectionString: databaseUrl() });
   client.on('error', onLost);

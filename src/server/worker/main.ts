@@ -13,7 +13,7 @@ const reclaimEveryMs = 1000;
 const db = database();
 const pool = new RunPool(Number(process.env.OVRAND_JOBS) || undefined);
 const stopping = new AbortController();
-const lease = await takeLease(db, () => {
+const lease = await takeLease(db, pool.jobs, () => {
   // Without its lock the worker counts as dead and its runs are given to others; it must not go on.
   log.error('lost the lease; ending so that a fresh worker can start');
   process.exit(1);

@@ -1,70 +1,93 @@
 'use client';
 import { useRouter } from 'next/navigation';
-import { useMemo, useState } from 'react';
-import type { CoverageReport } from '@/core/coverage';
+import { useState } from 'react';
 import type { SourceFile } from '@/core/documents';
-import { plural } from '@/core/wording';
 import { caseFiles } from '../cases/editor/caseFiles';
 import { FindCase } from '../cases/editor/FindCase';
 import { useDrafts } from '../drafts/useDrafts';
-import { useAsked } from '../hooks/useAsked';
+import { useAddress } from '../hooks/useAddress';
 import { type Revision, useFilesOf } from '../hooks/useRevision';
 import { Choice } from '../parts/Choice';
+import { coverageSentence } from './sentence';
 import { Touched } from './Touched';
+import { allCases, useCoverage } from './useCoverage';
+
+/** Runs of a campaign that can be looked at. */
+interface CountedCampaign {
+  readonly id: number;
+  readonly words: string;
+}
 
 interface CoverageProps {
   readonly slug: string;
   readonly newest: Revision;
+  readonly campaigns: readonly CountedCampaign[];
 }
 
-/** What the cases touch of the logic and what none of them does; cases can be looked for that do. */
-export function CoverageView({ slug, newest }: CoverageProps) {
+/** What the cases or the runs of a campaign touch of the logic and what none of them does; cases can be looked for that do, and two of them laid beside each other. */
+export function CoverageView({ slug, newest, campaigns }: CoverageProps) {
   const router = useRouter();
-  const files = useFilesOf(newest);
-  const drafts = useDrafts(slug, newest.revision, files);
-  const ask = useMemo(() => ({ files: drafts.files }), [drafts.files]);
-  const { found, problem, waiting } = useAsked('coverage', ask);
-  const [chosen, setChosen] = useState<string>();
-  const loop = chosen ?? found?.loops[0];
+  const drafts = useDrafts(slug, newest.revision, useFilesOf(newest));
+  const [of = allCases, setOf] = useAddress('of');
+  const [beside, setBeside] = useAddress('beside');
+  const main = useCoverage(slug, drafts.files, of);
+  const other = useCoverage(slug, drafts.files, beside);
+  const options = [[allCases, 'all cases as they are written'] as const, ...campaigns.map(({ id, words }) => [String(id), words] as const)];
+  const besides = options.filter(([id]) => id !== of);
   const take = (cases: readonly SourceFile[]): void => {
     drafts.editAll(cases);
     const [first] = caseFiles(cases);
     if (first) router.push(`/p/${slug}/cases/edit?case=${encodeURIComponent(first.name)}`);
   };
+  const waiting = of === allCases ? 'Running all cases …' : 'Looking the runs up …';
   return (
     <main className="h-full overflow-y-auto px-6 pt-5 pb-12">
-      <h1 className="headline">{problem ?? (found ? headline(found.report, found.cases) : 'Running all cases …')}</h1>
-      {waiting && found && <p className="text-soft">Running all cases …</p>}
-      {found && loop !== undefined && (
-        <>
-          <div className="flex flex-wrap items-end gap-x-5">
-            {found.loops.length > 1 && <Choice label="Loop" value={loop} options={found.loops} choose={setChosen} />}
-            <FindCase aim={{ loop }} words="Find cases for what is missing" files={drafts.files} take={take} />
-          </div>
-          <Touched report={found.report} />
-        </>
+      <h1 className="headline">{main.problem ?? (main.found ? coverageSentence(main.found) : waiting)}</h1>
+      {main.waiting && main.found && <p className="text-soft">{waiting}</p>}
+      {campaigns.length > 0 && (
+        <div className="mt-2 flex flex-wrap items-center gap-x-5 gap-y-1 text-[13px] text-soft">
+          <Choice
+            label="Touched by"
+            value={of}
+            options={options}
+            choose={(id) => {
+              setOf(id === allCases ? undefined : id);
+              if (id === beside) setBeside(undefined);
+            }}
+          />
+          <Choice
+            label="Beside"
+            value={beside ?? ''}
+            options={[['', 'nothing else'] as const, ...besides]}
+            choose={(id) => setBeside(id === '' ? undefined : id)}
+          />
+        </div>
       )}
+      {beside !== undefined && (
+        <p className="mt-1 font-serif text-[15px]">Beside: {other.problem ?? (other.found ? coverageSentence(other.found) : 'looking it up …')}</p>
+      )}
+      {main.found && main.loops && <Finding key={main.loops[0]} loops={main.loops} files={drafts.files} take={take} />}
+      {main.found && <Touched report={main.found.report} {...(other.found ? { beside: other.found.report } : {})} />}
     </main>
   );
 }
 
-function headline({ items, conditions }: CoverageReport, cases: number): string {
-  const s = cases === 1 ? 's' : '';
-  const share = (kind: string, verb: string, what: string): string[] => {
-    const own = items.filter((one) => one.kind === kind);
-    return own.length === 0 ? [] : [`${verb}${s} ${own.filter((one) => one.count > 0).length} of ${plural(own.length, what)}`];
-  };
-  const decided =
-    conditions.length === 0
-      ? []
-      : [`show${s} ${conditions.filter((one) => one.shown).length} of ${plural(conditions.length, 'condition')} to decide`];
-  const parts = [
-    ...share('state', 'enter', 'state'),
-    ...share('transition', 'take', 'transition'),
-    ...share('outcome', 'see', 'outcome'),
-    ...decided,
-  ];
-  if (parts.length === 0) return 'There is no sampled logic that cases could touch.';
-  const [last, ...others] = [...parts].reverse();
-  return `${plural(cases, 'case')} ${others.length > 0 ? `${others.reverse().join(', ')} and ` : ''}${last}.`;
+/** Looks for cases that reach what no case reaches, a loop at a time. */
+function Finding({
+  loops,
+  files,
+  take,
+}: {
+  readonly loops: readonly string[];
+  readonly files: readonly SourceFile[];
+  readonly take: (cases: readonly SourceFile[]) => void;
+}) {
+  const [loop, setLoop] = useState(loops[0]);
+  if (loop === undefined) return null;
+  return (
+    <div className="flex flex-wrap items-end gap-x-5">
+      {loops.length > 1 && <Choice label="Loop" value={loop} options={loops} choose={setLoop} />}
+      <FindCase aim={{ loop }} words="Find cases for what is missing" files={files} take={take} />
+    </div>
+  );
 }

@@ -3,18 +3,43 @@ import { useState } from 'react';
 import type { ConditionItem, CoverageItem, CoverageReport } from '@/core/coverage';
 import { plural } from '@/core/wording';
 
+interface TouchedProps {
+  readonly report: CoverageReport;
+  /** What others touched, to be held against it. */
+  readonly beside?: CoverageReport;
+}
+
 /** The parts of the logic by component: how often each was done, and what is missing, in words. */
-export function Touched({ report: { items, conditions, unseen } }: { readonly report: CoverageReport }) {
-  const [onlyMissing, setOnlyMissing] = useState(true);
-  const rows = [...items.map(itemRow), ...conditions.map(conditionRow)];
-  const shown = onlyMissing ? rows.filter((one) => one.gap !== undefined) : rows;
+export function Touched({ report, beside }: TouchedProps) {
+  const [shows, setShows] = useState<'missing' | 'differs' | 'all'>('missing');
+  const others = beside && new Map(rowsOf(beside).map((one) => [one.id, one]));
+  const rows = rowsOf(report);
+  const missing = rows.filter((one) => one.gap !== undefined);
+  /** Done by one of the two alone. */
+  const differing = rows.filter((one) => others && (one.gap === undefined) !== (others.get(one.id)?.gap === undefined && others.has(one.id)));
+  const isDiffering = others !== undefined && shows === 'differs';
+  const shown = isDiffering ? differing : shows === 'all' ? rows : missing;
   const components = [...new Set(shown.map((one) => one.component))];
+  const show = (what: typeof shows, words: string, count: number) => (
+    <button
+      type="button"
+      aria-pressed={shows === what}
+      className="underline decoration-rule aria-pressed:font-bold aria-pressed:text-ink"
+      onClick={() => setShows(what)}
+    >
+      {words} ({count})
+    </button>
+  );
   return (
     <>
-      <label className="mt-4 flex items-center gap-1.5 text-soft">
-        <input type="checkbox" checked={onlyMissing} onChange={(event) => setOnlyMissing(event.target.checked)} />
-        only what is missing ({rows.filter((one) => one.gap !== undefined).length} of {rows.length})
-      </label>
+      <p className="mt-4 flex flex-wrap gap-x-5 text-soft">
+        {show('missing', 'missing', missing.length)}
+        {others && show('differs', 'done by one of the two alone', differing.length)}
+        {show('all', 'all', rows.length)}
+      </p>
+      {shown.length === 0 && (
+        <p className="mt-3 font-serif text-[16px]">{isDiffering ? 'Both touch the same.' : 'Nothing is missing: every part was touched.'}</p>
+      )}
       {components.map((component) => (
         <section key={component} className="mt-4" aria-label={component}>
           <h2 className="font-bold">{component}</h2>
@@ -23,26 +48,38 @@ export function Touched({ report: { items, conditions, unseen } }: { readonly re
               {shown
                 .filter((one) => one.component === component)
                 .map((one) => (
-                  <tr key={one.id} className="border-rule border-b align-top">
-                    <td className="w-28 py-1.5 pr-3 text-soft">{one.kind}</td>
-                    <td className="py-1.5 pr-4">
-                      <span className="figure text-[13px]">{one.words}</span>
-                      {one.gap !== undefined && <span className="block text-lack">{one.gap}</span>}
-                    </td>
-                    <td className="figure w-24 py-1.5 text-right text-soft">{one.told}</td>
-                  </tr>
+                  <ItemRow key={one.id} row={one} other={others?.get(one.id)} isBeside={others !== undefined} />
                 ))}
             </tbody>
           </table>
         </section>
       ))}
-      {unseen.length > 0 && (
-        <p className="mt-5 text-soft">
-          {plural(unseen.length, 'decision')} {unseen.length === 1 ? 'is' : 'are'} counted by {unseen.length === 1 ? 'its' : 'their'} outcomes only: a
-          condition may end the run, or there are more than ten.
-        </p>
-      )}
+      <Unseen count={report.unseen.length} />
     </>
+  );
+}
+
+function ItemRow({ row, other, isBeside }: { readonly row: Row; readonly other: Row | undefined; readonly isBeside: boolean }) {
+  return (
+    <tr className="border-rule border-b align-top">
+      <td className="w-28 py-1.5 pr-3 text-soft">{row.kind}</td>
+      <td className="py-1.5 pr-4">
+        <span className="figure text-[13px]">{row.words}</span>
+        {row.gap !== undefined && <span className="block text-lack">{row.gap}</span>}
+      </td>
+      <td className="figure w-28 py-1.5 text-right text-soft">{row.told}</td>
+      {isBeside && <td className="figure w-36 py-1.5 text-right text-soft">beside: {other?.told ?? 'not there'}</td>}
+    </tr>
+  );
+}
+
+function Unseen({ count }: { readonly count: number }) {
+  if (count === 0) return null;
+  return (
+    <p className="mt-5 text-soft">
+      {plural(count, 'decision')} {count === 1 ? 'is' : 'are'} counted by {count === 1 ? 'its' : 'their'} outcomes only: a condition may end the run,
+      or there are more than ten.
+    </p>
   );
 }
 
@@ -53,6 +90,10 @@ interface Row {
   readonly words: string;
   readonly told: string;
   readonly gap: string | undefined;
+}
+
+function rowsOf({ items, conditions }: CoverageReport): Row[] {
+  return [...items.map(itemRow), ...conditions.map(conditionRow)];
 }
 
 function itemRow({ id, component, kind, words, count, gap }: CoverageItem): Row {

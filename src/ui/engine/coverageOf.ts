@@ -1,4 +1,4 @@
-import { Coverage } from '@/core/coverage';
+import { Coverage, touchedIn } from '@/core/coverage';
 import { checkProject } from '@/core/project';
 import { recycleTrace, simulate } from '@/core/simulate';
 import type { EngineTalk } from './messages';
@@ -9,7 +9,7 @@ export function coverageOf({ files }: EngineTalk['coverage']['ask']): EngineTalk
   const coverage = new Coverage();
   for (const { experiment } of cases) {
     const outcome = simulate({ ...experiment, coverage: true });
-    coverage.add(experiment.plan, outcome);
+    coverage.add(experiment.plan, touchedIn(experiment.plan, outcome));
     recycleTrace(outcome.trace);
   }
   const loops = [...project.loops.values()].map(({ raw }) => raw.loop).filter((name) => !name.includes('/'));

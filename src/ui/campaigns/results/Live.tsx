@@ -8,7 +8,7 @@ import { changeCampaign, stopRuns } from '../../progress/useProgress';
 /** How far a campaign is, with what can be done about it; nothing once it is over. */
 export function Live({ progress, priority }: { readonly progress: CampaignProgress; readonly priority: number }) {
   const router = useRouter();
-  const { id, state, done, total, failed, elapsedMs, threads = 0 } = progress;
+  const { id, state, done, total, failed, elapsedMs, cores = 0 } = progress;
   if (state === 'finished') return null;
   if (state === 'stopped')
     return (
@@ -30,7 +30,7 @@ export function Live({ progress, priority }: { readonly progress: CampaignProgre
           {left}
         </span>
         <span className="text-[13px] text-soft">
-          {state === 'queued' ? 'waiting for a worker' : state === 'paused' ? 'held' : `${plural(threads, 'batch', 'batches')} of runs in hand`}
+          {state === 'queued' ? 'waiting for a worker' : state === 'paused' ? 'held' : `${plural(cores, 'core')} at work`}
         </span>
         <span className="ml-auto flex gap-2">
           {priority === 0 && (

@@ -52,6 +52,11 @@ export function ResultsView({ slug, revision, view, lines }: ResultsProps) {
           <a className="underline" download href={`/api/campaigns/${now.id}/csv`}>
             Save all runs as CSV
           </a>
+          {known > 0 && (
+            <Link className="underline" href={`/p/${slug}/cases/coverage?of=${now.id}`}>
+              What they touch of the logic
+            </Link>
+          )}
           <Against slug={slug} view={view} lines={lines} against={against} choose={setAgainst} chosen={chosen} />
         </p>
         {chosen && known > 0 && <Pictures key={keyOf(chosen)} slug={slug} revision={revision} view={view} criterion={chosen} against={against} />}
