@@ -197,6 +197,18 @@ describe('a campaign', () => {
     const decided = Number(/\(0 of (\d+) runs/.exec((await page.getByText(/^Decided: GD-01/).textContent()) ?? '')?.[1]);
     expect(lines).toHaveLength(decided + 1);
     expect(decided).toBeLessThan(300);
+    // What its runs touched of the logic, and what the cases touch that they do not.
+    await page.getByRole('link', { name: 'What they touch of the logic' }).click();
+    await page.getByRole('heading', { name: new RegExp(`^${decided} runs enter \\d of 4 states`) }).waitFor();
+    await page.getByRole('combobox', { name: 'Beside' }).selectOption({ label: 'all cases as they are written' });
+    await page.getByText(/^Beside: \d+ cases? enters? \d of 4 states/).waitFor();
+    await page.getByRole('button', { name: /^touched only beside \(\d+\)$/ }).click();
+    await page
+      .getByText(/beside: ×\d+/)
+      .first()
+      .or(page.getByText('Whatever is touched beside is touched here, too.'))
+      .first()
+      .waitFor();
     await page.goto(`${home()}?at=GD-01`);
     await page.getByRole('region', { name: 'In campaigns' }).getByText('Harvest').waitFor();
     expect(problems).toEqual([]);

@@ -11,35 +11,38 @@ interface TouchedProps {
 
 /** The parts of the logic by component: how often each was done, and what is missing, in words. */
 export function Touched({ report, beside }: TouchedProps) {
-  const [shows, setShows] = useState<'missing' | 'differs' | 'all'>('missing');
+  const [wanted, setWanted] = useState<Shown>('missing');
+  const shows = beside || wanted === 'all' ? wanted : 'missing';
   const others = beside && new Map(rowsOf(beside).map((one) => [one.id, one]));
   const rows = rowsOf(report);
-  const missing = rows.filter((one) => one.gap !== undefined);
-  /** Done by one of the two alone. */
-  const differing = rows.filter((one) => others && (one.gap === undefined) !== (others.get(one.id)?.gap === undefined && others.has(one.id)));
-  const isDiffering = others !== undefined && shows === 'differs';
-  const shown = isDiffering ? differing : shows === 'all' ? rows : missing;
+  const isBeside = (row: Row): boolean => others?.has(row.id) === true && others.get(row.id)?.gap === undefined;
+  const sorted: Readonly<Record<Shown, readonly Row[]>> = {
+    missing: rows.filter((one) => one.gap !== undefined),
+    here: rows.filter((one) => one.gap === undefined && !isBeside(one)),
+    beside: rows.filter((one) => one.gap !== undefined && isBeside(one)),
+    all: rows,
+  };
+  const shown = sorted[shows];
   const components = [...new Set(shown.map((one) => one.component))];
-  const show = (what: typeof shows, words: string, count: number) => (
+  const show = (what: Shown, words: string) => (
     <button
       type="button"
       aria-pressed={shows === what}
       className="underline decoration-rule aria-pressed:font-bold aria-pressed:text-ink"
-      onClick={() => setShows(what)}
+      onClick={() => setWanted(what)}
     >
-      {words} ({count})
+      {words} ({sorted[what].length})
     </button>
   );
   return (
     <>
       <p className="mt-4 flex flex-wrap gap-x-5 text-soft">
-        {show('missing', 'missing', missing.length)}
-        {others && show('differs', 'done by one of the two alone', differing.length)}
-        {show('all', 'all', rows.length)}
+        {show('missing', 'missing')}
+        {others && show('here', 'touched only here')}
+        {others && show('beside', 'touched only beside')}
+        {show('all', 'all')}
       </p>
-      {shown.length === 0 && (
-        <p className="mt-3 font-serif text-[16px]">{isDiffering ? 'Both touch the same.' : 'Nothing is missing: every part was touched.'}</p>
-      )}
+      {shown.length === 0 && <p className="mt-3 font-serif text-[16px]">{nothingWords[shows]}</p>}
       {components.map((component) => (
         <section key={component} className="mt-4" aria-label={component}>
           <h2 className="font-bold">{component}</h2>
@@ -58,6 +61,15 @@ export function Touched({ report, beside }: TouchedProps) {
     </>
   );
 }
+
+type Shown = 'missing' | 'here' | 'beside' | 'all';
+
+const nothingWords: Readonly<Record<Shown, string>> = {
+  missing: 'Nothing is missing: every part was touched.',
+  here: 'Whatever is touched here is touched beside, too.',
+  beside: 'Whatever is touched beside is touched here, too.',
+  all: 'There is no sampled logic.',
+};
 
 function ItemRow({ row, other, isBeside }: { readonly row: Row; readonly other: Row | undefined; readonly isBeside: boolean }) {
   return (
