@@ -1,4 +1,5 @@
 // npm run bench: builds and runs the benchmarks on one core. npm run bench:desk and bench:lanes: those of the desk and of long lanes, in a browser, while npm run demo serves.
+// npm run bench:planted -- [runs] [seeds]: faults planted in the demos, found by the search for cases and by blind draws.
 // npm run bench:campaign has a database and a web server of its own (scripts/benchCampaign.mjs).
 import { spawnSync } from 'node:child_process';
 import path from 'node:path';
@@ -10,5 +11,7 @@ installPackages();
 const { bundle } = await import('./bundle.mjs');
 await bundle();
 const [first, ...rest] = process.argv.slice(2);
-const [name, flags] = first === 'desk' || first === 'lanes' ? [`bench-${first}`, rest] : ['bench', process.argv.slice(2)];
-process.exit(spawnSync(process.execPath, [...flags, `dist/${name}.mjs`], { stdio: 'inherit' }).status ?? 1);
+const isOwn = ['desk', 'lanes', 'planted'].includes(first);
+const [script, flags, given] =
+  first === 'planted' ? ['bench-planted', [], rest] : isOwn ? [`bench-${first}`, rest, []] : ['bench', process.argv.slice(2), []];
+process.exit(spawnSync(process.execPath, [...flags, `dist/${script}.mjs`, ...given], { stdio: 'inherit' }).status ?? 1);

@@ -23,6 +23,7 @@ export async function bundle() {
       'bench-desk': 'benchmarks/deskPage.ts',
       'bench-lanes': 'benchmarks/lanesPage.ts',
       'bench-campaign': 'benchmarks/campaign.ts',
+      'bench-planted': 'benchmarks/planted.ts',
       fuzz: 'benchmarks/fuzz.ts',
     }),
     platform: 'node',

@@ -1,5 +1,3 @@
-import { mkdir, writeFile } from 'node:fs/promises';
-import path from 'node:path';
 import type { Command } from 'commander';
 import { type DerivedCase, derivedDocument, type Goal, type GoalKind, openSearch, type Search, suiteOf } from '@/core/design';
 import { nameKey } from '@/core/language';
@@ -7,6 +5,7 @@ import { plural } from '@/core/wording';
 import { readFolder } from '@/server/folder';
 import { wholeNumber } from './number';
 import { openSound } from './open';
+import { writeCase } from './writeCase';
 
 interface Options {
   readonly requirement?: readonly string[];
@@ -66,11 +65,7 @@ export function deriveCommand(program: Command): void {
         while (search.runs < options.runs && wanted(search.left, options).length > 0) search.step();
         const suite = suiteOf(search, search.known);
         const documents = suite.map((one, index) => documentOf(loop, one, index, search, options, taken));
-        for (const { path: place, text } of options.write ? documents : []) {
-          taken.push(place);
-          await mkdir(path.join(folder, path.dirname(place)), { recursive: true });
-          await writeFile(path.join(folder, place), text);
-        }
+        for (const document of options.write ? documents : []) await writeCase(folder, document, taken);
         process.stdout.write(print(loop, search, suite, documents, options));
         left += wanted(search.left, options).length;
         broken ||= suite.some(({ reached }) => [...reached].some((id) => id.startsWith('broken ')));

@@ -1,4 +1,5 @@
 import { Command, CommanderError } from 'commander';
+import { breakCommand } from './break';
 import { campaignCommand } from './campaign';
 import { casesCommand } from './cases';
 import { chartCommand } from './chart';
@@ -31,6 +32,7 @@ for (const command of [
   casesCommand,
   coverageCommand,
   deriveCommand,
+  breakCommand,
   sweepCommand,
   campaignCommand,
   traceCommand,

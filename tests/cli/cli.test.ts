@@ -251,3 +251,23 @@ describe('what a folder and a pipe may hold', () => {
     expect([stdout.split(',')[0], stderr, status]).toEqual(['time[s]', '', 0]);
   });
 });
+
+describe('ovrand break', () => {
+  it('prints a case that breaks a criterion, which then fails in it; what it cannot break it says how hard it tried', () => {
+    const target = path.join(folder, 'dryer');
+    cpSync('tests/projects/dryer', target, { recursive: true });
+    const broken = ovrand('break', target, '--requirement', 'GD-02', '--runs', '300', '--write');
+    expect(broken.status).toBe(1);
+    expect(broken.stdout).toMatch(/^dryer: \d+ runs\nGD-02 dry in time: broken\n {4}case: GD-02 broken\n/);
+    const run = ovrand('run', target, '--case', 'GD-02 broken');
+    expect(run.status).toBe(1);
+    expect(run.stdout).toContain('GD-02');
+    const kept = ovrand('break', target, '--requirement', 'GD-01', '--runs', '20', '--seed', '3');
+    expect(kept.status).toBe(0);
+    expect(kept.stdout).toMatch(/GD-01 hottest: not broken in \d+ runs that triggered it, least margin \+[\d.]+ Cel\n/);
+    const unknown = ovrand('break', target, '--requirement', 'GD-99');
+    expect([unknown.status, unknown.stderr]).toEqual([3, expect.stringContaining('there is no requirement GD-99')]);
+    const unlimited = ovrand('break', target, '--vary', 'dryer.colour');
+    expect([unlimited.status, unlimited.stderr]).toEqual([3, expect.stringContaining('there is no parameter or state dryer.colour in dryer')]);
+  });
+});

@@ -1,5 +1,5 @@
 import { beforeAll, describe, expect, it } from 'vitest';
-import { CaseFinder, caseOf, derivedDocument, type GoalKind, type Move, Search, showingOf, suiteOf } from '@/core/design';
+import { CaseFinder, caseOf, derivedDocument, emptyCase, type GoalKind, type Move, Search, showingOf, suiteOf, tryToBreak } from '@/core/design';
 import type { SourceFile } from '@/core/documents';
 import { checkProject } from '@/core/project';
 import { readFolder } from '@/server/folder';
@@ -117,5 +117,66 @@ describe('the document of some moves', () => {
       },
       script: [{ hold: '1 s' }, { fault: { on: 's.y', frozen: true } }, { hold: '3 s' }, { send: 'm.reset' }],
     });
+  });
+});
+
+describe('breaking a criterion', () => {
+  /** A weakly damped body that follows its input: one step makes it overshoot by half, steps at the right instants by far more. */
+  const swing = {
+    'components/body.yaml':
+      'component: Body\ninputs: { u: { type: LREAL, min: -1, max: 1 } }\noutputs: { y: { type: LREAL } }\nparameters: { stiff: { value: 1, min: 0.5, max: 2 } }\nbehaviour: { kind: equations, states: { x: { start: 0 }, v: { start: 0 } }, derivatives: { x: v, v: stiff * (u - x) - 0.3 * v }, outputs: { y: x } }\n',
+    'loops/l.yaml':
+      'loop: l\ncomponents: { body: { use: Body } }\ninputs: { u: { to: body.u } }\nsolver: { method: runge-kutta-4, step: 50 ms }\nstop: 40 s\n',
+    'requirements/r.yaml': `section: S
+requirements:
+${[
+  ['R1', 'body.y <= 1.85'],
+  ['R2', 'body.y <= 9'],
+]
+  .map(
+    ([id, what]) =>
+      `  - { requirement: ${id}, text: It stays., criteria: [{ criterion: low, sentence: "always ${what}", accepted: { by: us, on: 2026-01-01 } }] }\n`,
+  )
+  .join('')}`,
+  };
+  const filesOf = (parts: Readonly<Record<string, string>>): SourceFile[] =>
+    Object.entries({ 'project.yaml': 'project: Swing\n', ...parts }).map(([path, text]) => ({ path, text }));
+
+  it('finds steps at the right instants, says how near it came to what it cannot break, and writes a case that shows it', () => {
+    const { project, template } = emptyCase(filesOf(swing), 'l');
+    const { search, attempts } = tryToBreak(project, template, { seed: 1 }, () => true, 600);
+    const [first, second] = attempts;
+    expect(first!.breaks!.moves.length).toBeLessThan(8);
+    const document = derivedDocument({ ...search.document(first!.breaks!.moves, first!.breaks!.stopNs), case: 'Broken' }, { for: [], seed: 1 }, []);
+    const again = checkProject([...filesOf(swing), document]);
+    expect(again.faults).toEqual([]);
+    expect([...showingOf(again, again.cases[0]!).reached]).toContain('broken R1 low');
+    expect(second).toMatchObject({ requirement: 'R2', tries: expect.any(Number), least: { unit: '' } });
+    expect(second!.breaks).toBeUndefined();
+    // The margin that is told is that of a run that was made: the limit less the highest value, and never less than what physics leaves.
+    expect(second!.least!.value).toBeGreaterThan(5);
+    expect(second!.least!.value).toBeLessThan(7.15);
+    expect(second!.tries).toBeGreaterThan(500);
+  });
+
+  it('varies parameters of the plant where that is allowed, and keeps the course of a case', () => {
+    const held = 'case: Held\nloop: l\nstimuli: { u: [{ hold: 0.9 }] }\n';
+    const files = filesOf({ ...swing, 'cases/h.yaml': held, 'requirements/r.yaml': swing['requirements/r.yaml'].replace('1.85', '1.48') });
+    const project = checkProject(files);
+    expect(project.faults).toEqual([]);
+    const template = project.cases[0]!;
+    const only = ({ requirement }: { requirement: string }): boolean => requirement === 'R1';
+    const as = tryToBreak(project, template, { seed: 1, keepsCourse: true }, only, 60);
+    expect(as.attempts[0]!.breaks).toBeUndefined();
+    const { search, attempts } = tryToBreak(project, template, { seed: 1, keepsCourse: true, vary: 'plant' }, only, 300);
+    const raw = search.document(attempts[0]!.breaks!.moves, attempts[0]!.breaks!.stopNs);
+    expect(raw.stimuli).toEqual({ u: [{ hold: 0.9 }] });
+    expect(Object.keys(raw.parameters ?? {})).toEqual(['body.stiff']);
+    expect(() => tryToBreak(project, template, { seed: 1, vary: ['body.weight'] }, only, 1)).toThrow(
+      'there is no parameter or state body.weight in l',
+    );
+    expect(() => tryToBreak(project, template, { seed: 1, vary: ['body.x'] }, only, 1)).toThrow(
+      'body.x has no limits: give it min and max where it is declared',
+    );
   });
 });

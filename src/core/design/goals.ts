@@ -1,4 +1,5 @@
 import { Coverage, type CoverageReport, touchedIn } from '@/core/coverage';
+import type { Margin } from '@/core/criteria';
 import { type CheckedCase, type CheckedProject, type CriterionResult, judgeOutcome, orderRun } from '@/core/project';
 import { type RunOutcome, simulate } from '@/core/simulate';
 
@@ -13,6 +14,8 @@ export interface Goal {
 /** What a run has shown: ids of goals, with what its criteria and its logic did. */
 export interface Showing {
   readonly reached: ReadonlySet<string>;
+  /** How far a run was from breaking each criterion that it met: the least margin, where there are margins. By the id of the goal. */
+  readonly distances: ReadonlyMap<string, Margin>;
   readonly results: readonly CriterionResult[];
   readonly outcome: RunOutcome;
 }
@@ -62,12 +65,15 @@ export function showingOf(project: CheckedProject, test: CheckedCase): Showing {
   const { items, conditions } = coverage.report();
   const reached = new Set<string>();
   // A run that could not go on shows nothing; one whose plant is not to be believed shows nothing of a criterion.
-  if (outcome.error) return { reached, results, outcome };
-  for (const { requirement, name, verdict } of outcome.implausible.length > 0 ? [] : results) {
+  const distances = new Map<string, Margin>();
+  if (outcome.error) return { reached, distances, results, outcome };
+  for (const { requirement, name, verdict, obligations, worst } of outcome.implausible.length > 0 ? [] : results) {
     if (verdict !== 'none') reached.add(`triggered ${requirement} ${name}`);
     if (verdict === 'fail') reached.add(`broken ${requirement} ${name}`);
+    const margin = worst === undefined ? undefined : obligations[worst]?.margin;
+    if (verdict === 'pass' && margin !== undefined) distances.set(`broken ${requirement} ${name}`, margin);
   }
   for (const { id, count } of items) if (count > 0) reached.add(id);
   for (const { id, deciding } of conditions) for (const outcomeOfIt of deciding) reached.add(`${id} makes ${outcomeOfIt}`);
-  return { reached, results, outcome };
+  return { reached, distances, results, outcome };
 }

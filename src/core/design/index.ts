@@ -1,6 +1,8 @@
+export { type Attempt, tryToBreak } from './attempt';
 export { derivedDocument } from './document';
 export { type Goal, type GoalKind, showingOf } from './goals';
+export { LocalSearch } from './local';
 export { caseOf, type Move } from './moves';
-export { CaseFinder, openSearch } from './open';
+export { CaseFinder, emptyCase, openSearch } from './open';
 export { type Candidate, Search, type SearchSettings } from './search';
 export { type DerivedCase, suiteOf } from './suite';

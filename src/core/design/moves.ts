@@ -4,12 +4,12 @@ import type { Stream } from '@/core/numeric';
 import { integerRange } from '@/core/plan';
 import type { RawCase, RawFault, RawPiece, RawStep, Scalar } from '@/core/shapes';
 
-/** One thing a case does: an input gets a value, at once or straight over a time, a message is sent, or a wire gets a fault. */
+/** One thing a case does: an input gets a value, at once or straight over a time, a message is sent, a wire gets a fault; or a value that it has from its start. */
 export interface Move {
   readonly atNs: number;
   /** Name of the input or the message, or of the input a wire ends at. */
   readonly name: string;
-  /** Of an input. */
+  /** Of an input, a parameter or a start of a state. */
   readonly value?: Scalar;
   /** Of a wire: what happens to it. */
   readonly fault?: 'frozen' | 'lost' | 'over';
@@ -17,10 +17,10 @@ export interface Move {
   readonly untilNs?: number;
 }
 
-/** What may be moved: a free input with its kind and limits, a message, or a wire. */
+/** What may be moved: a free input with its kind and limits, a message, a wire, or a parameter or the start of a state, which has one value for the whole run. */
 export interface Movable {
   readonly name: string;
-  readonly kind: 'truth' | 'whole' | 'real' | 'message' | 'wire';
+  readonly kind: 'truth' | 'whole' | 'real' | 'message' | 'wire' | 'parameter';
   readonly start: number;
   readonly low: number;
   readonly high: number;
@@ -48,6 +48,29 @@ export function movablesOf({ plan, catalogue, wireEnds }: AssembledLoop, withWir
   return [...inputs, ...messages, ...wires];
 }
 
+/**
+ * Parameters and starts of states that a case may set, between their declared limits.
+ * @throws Error in words, of one that is not there or has no limits
+ */
+export function variedOf({ plan, catalogue }: AssembledLoop, names: readonly string[]): Movable[] {
+  return names.map((name) => {
+    const entry = catalogue.findEntry(name, ['parameter', 'state']);
+    if (!entry) throw new Error(`there is no parameter or state ${name} in ${plan.loop.split('/')[0]}`);
+    const { min: low, max: high } = entry;
+    if (low === undefined || high === undefined) throw new Error(`${name} has no limits: give it min and max where it is declared`);
+    return { name, kind: 'parameter', start: plan.slots[entry.slot]?.start ?? low, low, high };
+  });
+}
+
+/** Parameters with limits of all that is not sampled: of the plant, which may be as it is, and not of the controller, which is what is tested. */
+export function plantValues({ plan, catalogue }: AssembledLoop): string[] {
+  const sampled = plan.tasks.map((task) => `${nameKey(task.component)}.`);
+  return catalogue.entries
+    .filter(({ role, min, max }) => role === 'parameter' && min !== undefined && max !== undefined && max > min)
+    .map(({ name }) => name)
+    .filter((name) => !sampled.some((component) => nameKey(name).startsWith(component)));
+}
+
 /** A time as a person would write it: to two digits, and no finer than a tenth of a second. */
 export function roundTime(ns: number): number {
   const seconds = ns / 1e9;
@@ -69,7 +92,8 @@ export function drawnValue(of: Movable, stream: Stream): Scalar {
 /** The document of a case that makes some moves. */
 export function caseOf(loop: string, name: string, stopNs: number, moves: readonly Move[], movables: readonly Movable[]): RawCase {
   const isStep = (one: Move): boolean => one.value === undefined;
-  const inOrder = [...moves].sort((a, b) => a.atNs - b.atNs);
+  const fromStart = new Set(movables.filter(({ kind }) => kind === 'parameter').map((one) => nameKey(one.name)));
+  const inOrder = moves.filter((one) => !fromStart.has(nameKey(one.name))).sort((a, b) => a.atNs - b.atNs);
   const stimuli: Record<string, RawPiece[]> = {};
   for (const { name: input } of movables) {
     const pieces = piecesOf(inOrder.filter((one) => !isStep(one) && nameKey(one.name) === nameKey(input)));

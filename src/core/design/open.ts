@@ -1,13 +1,22 @@
 import type { SourceFile } from '@/core/documents';
 import { nameKey } from '@/core/language';
-import { checkProject } from '@/core/project';
+import { type CheckedCase, type CheckedProject, checkProject } from '@/core/project';
+import { marginWords, plural } from '@/core/wording';
 import { derivedDocument } from './document';
-import type { Goal } from './goals';
+import type { Goal, GoalKind } from './goals';
 import { Search, type SearchSettings } from './search';
 import { suiteOf } from './suite';
 
 /** A case of a loop that does nothing: what is found is made of it. */
 const empty = 'Derived';
+
+/** A case of a loop that does nothing. */
+export function emptyCase(files: readonly SourceFile[], loop: string): { readonly project: CheckedProject; readonly template: CheckedCase } {
+  const project = checkProject([...files, { path: 'cases/derived-empty.yaml', text: `case: ${empty}\nloop: ${loop}\n` }]);
+  const template = project.cases.find((one) => one.experiment.case === empty);
+  if (!template) throw new Error(`a case of the loop ${loop} cannot be made: ${project.faults[0]?.message ?? 'there is no such loop'}`);
+  return { project, template };
+}
 
 /**
  * Opens a search over a loop of a project.
@@ -15,11 +24,19 @@ const empty = 'Derived';
  * @throws Error in words, where no case of the loop can be made
  */
 export function openSearch(files: readonly SourceFile[], loop: string, settings: SearchSettings, alone = false): Search {
-  const project = checkProject([...files, { path: 'cases/derived-empty.yaml', text: `case: ${empty}\nloop: ${loop}\n` }]);
-  const template = project.cases.find((one) => one.experiment.case === empty);
-  if (!template) throw new Error(`a case of the loop ${loop} cannot be made: ${project.faults[0]?.message ?? 'there is no such loop'}`);
+  const { project, template } = emptyCase(files, loop);
   const known = alone ? [] : project.cases.filter((one) => one !== template && one.loop === template.loop);
   return new Search(project, template, known, settings);
+}
+
+/** The first loop in which an accepted criterion of a requirement means something. @throws Error in words, where there is none */
+function loopFor(files: readonly SourceFile[], requirement: string): string {
+  const { criteria, loops } = checkProject(files);
+  const own = criteria.filter((one) => nameKey(one.requirement) === nameKey(requirement) && one.acceptedBy !== undefined);
+  const [key] = own.flatMap((one) => [...one.inLoop.keys()]);
+  const loop = loops.get(key ?? '')?.plan.loop.split('/')[0];
+  if (loop === undefined) throw new Error(`${requirement} has no accepted criterion that could be triggered: read and accept it first`);
+  return loop;
 }
 
 /** What a finder is for, and how it names what it finds. */
@@ -49,14 +66,31 @@ export class CaseFinder {
    * @throws Error in words, where it has none in any loop
    */
   static forRequirement(files: readonly SourceFile[], requirement: string, settings: Pick<SearchSettings, 'seed' | 'withWires'>): CaseFinder {
-    const { criteria, loops } = checkProject(files);
-    const own = criteria.filter((one) => nameKey(one.requirement) === nameKey(requirement) && one.acceptedBy !== undefined);
-    const [key] = own.flatMap((one) => [...one.inLoop.keys()]);
-    const loop = loops.get(key ?? '')?.plan.loop.split('/')[0];
-    if (loop === undefined) throw new Error(`${requirement} has no accepted criterion that could be triggered: read and accept it first`);
-    const search = openSearch(files, loop, { ...settings, kinds: new Set(['triggered', 'state', 'transition', 'outcome', 'row']) }, true);
+    const search = openSearch(
+      files,
+      loopFor(files, requirement),
+      { ...settings, kinds: new Set(['triggered', 'state', 'transition', 'outcome', 'row']) },
+      true,
+    );
     const isWanted = ({ id, kind }: Goal): boolean => kind === 'triggered' && nameKey(id).startsWith(nameKey(`triggered ${requirement} `));
     return new CaseFinder(files, search, settings.seed, { isWanted, name: `For ${requirement}`, meantFor: [requirement] });
+  }
+
+  /**
+   * For a case that breaks an accepted criterion of one requirement.
+   * @param withPlant parameters of the plant may have other values between their limits
+   * @throws Error in words, where it has none in any loop
+   */
+  static toBreak(
+    files: readonly SourceFile[],
+    requirement: string,
+    { withPlant, ...settings }: Pick<SearchSettings, 'seed' | 'withWires'> & { readonly withPlant: boolean },
+  ): CaseFinder {
+    const isWanted = ({ id, kind }: Goal): boolean => kind === 'broken' && nameKey(id).startsWith(nameKey(`broken ${requirement} `));
+    const kinds = new Set<GoalKind>(['triggered', 'broken', 'state', 'transition', 'outcome', 'row']);
+    const varied = withPlant ? { vary: 'plant' as const } : {};
+    const search = openSearch(files, loopFor(files, requirement), { ...settings, ...varied, kinds, isAimed: isWanted }, true);
+    return new CaseFinder(files, search, settings.seed, { isWanted, name: `${requirement} broken`, meantFor: [requirement] });
   }
 
   /** For cases of a loop that reach what its cases do not. */
@@ -77,6 +111,17 @@ export class CaseFinder {
   /** Goals that no run has reached yet, in words. */
   get left(): string[] {
     return this.wanted.filter(({ id }) => !this.search.reached.has(id)).map(({ words }) => words);
+  }
+
+  /** How hard criteria that are not broken were tried, in words; nothing where none is to be broken. */
+  get tried(): string | undefined {
+    const aims = this.wanted.filter(({ id, kind }) => kind === 'broken' && !this.search.reached.has(id));
+    if (aims.length === 0) return undefined;
+    const [hardest] = [...aims].sort((a, b) => this.search.triesOf(b.id) - this.search.triesOf(a.id));
+    const tries = this.search.triesOf(hardest?.id ?? '');
+    const margins = aims.flatMap(({ id }) => this.search.nearestTo(id)?.margin ?? []).sort((a, b) => a.measure - b.measure);
+    const least = margins[0] ? `, least margin ${marginWords(margins[0])}` : '';
+    return tries === 0 ? 'no run has triggered it yet' : `not broken in ${plural(tries, 'run')} that triggered it${least}`;
   }
 
   /** Makes one more run. */

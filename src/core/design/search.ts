@@ -1,10 +1,13 @@
+import type { Margin } from '@/core/criteria';
 import { nameKey } from '@/core/language';
 import { Stream, seedOfStream } from '@/core/numeric';
-import { conditionsIn, type FreeInput, type Plan, type TransitionInfo } from '@/core/plan';
 import { type CheckedCase, type CheckedProject, caseSaying } from '@/core/project';
-import type { RawCase, RawStep } from '@/core/shapes';
+import type { RawCase, RawStep, Scalar } from '@/core/shapes';
+import { inputsNamed, type WantedTransition, wantedTransitions, whenActive } from './directed';
+import { Genes } from './genes';
 import { type Goal, type GoalKind, goalsOf, type Showing, showingOf } from './goals';
-import { caseOf, drawnValue, type Movable, type Move, movablesOf, roundTime } from './moves';
+import { LocalSearch } from './local';
+import { caseOf, drawnValue, type Movable, type Move, movablesOf, plantValues, roundTime, variedOf } from './moves';
 
 /** A case that was found, and what its run shows. */
 export interface Candidate {
@@ -22,6 +25,23 @@ export interface SearchSettings {
   readonly fixed?: readonly string[];
   /** Wires may be faulty as well. */
   readonly withWires?: boolean;
+  /** Names of parameters and states whose values from the start may be others, between their limits; or all parameters of the plant. */
+  readonly vary?: readonly string[] | 'plant';
+  /** The case that is begun with keeps its stimuli and its script: what it drives is left alone. */
+  readonly keepsCourse?: boolean;
+  /** Every case is drawn anew, of moves of the same kinds: what the search is measured against. */
+  readonly isBlind?: boolean;
+  /** Which criteria it tries to break; all of them unless said. */
+  readonly isAimed?: (goal: Goal) => boolean;
+}
+
+/** The run that came nearest to breaking a criterion. */
+export interface Nearest {
+  readonly candidate: Candidate;
+  /** Its least margin. */
+  readonly margin: Margin;
+  /** How often it was searched around. */
+  searched: number;
 }
 
 /** Most moves of a case. */
@@ -44,25 +64,37 @@ export class Search {
   private readonly stream: Stream;
   private readonly stopNs: number;
   private readonly transitions: readonly WantedTransition[];
+  /** Free inputs that each criterion names. */
+  private readonly inputsNamed: ReadonlyMap<string, readonly Movable[]>;
+  private readonly nearest = new Map<string, Nearest>();
+  private readonly tries = new Map<string, number>();
+  private local: { readonly goal: string; readonly genes: Genes; readonly search: LocalSearch } | undefined;
+  private readonly course: Pick<RawCase, 'stimuli' | 'script'>;
 
   /**
-   * @param template any sound case of the loop: its loop, variant and values are those of the cases that are found, its stimuli and script are not
+   * @param template any sound case of the loop: its loop, variant and values are those of the cases that are found, its stimuli and script only where settings say so
    * @param known cases that are there already: what they reach is reached
    */
   constructor(
     private readonly project: CheckedProject,
     private readonly template: CheckedCase,
     known: readonly CheckedCase[],
-    settings: SearchSettings,
+    private readonly settings: SearchSettings,
   ) {
     const loop = project.loops.get(template.loop);
     if (!loop) throw new RangeError(`there is no loop ${template.loop}`);
-    const fixed = new Set((settings.fixed ?? []).map(nameKey));
-    this.movables = movablesOf(loop, settings.withWires ?? false).filter(({ name }) => !fixed.has(nameKey(name)));
+    const { stimuli, script } = settings.keepsCourse ? template.document.raw : {};
+    this.course = { ...(stimuli ? { stimuli } : {}), ...(script ? { script } : {}) };
+    const fixed = new Set([...(settings.fixed ?? []), ...Object.keys(stimuli ?? {})].map(nameKey));
+    const free = movablesOf(loop, settings.withWires ?? false).filter(({ name, kind }) => {
+      return !fixed.has(nameKey(name)) && !(script && (kind === 'message' || kind === 'wire'));
+    });
+    this.movables = [...free, ...variedOf(loop, settings.vary === 'plant' ? plantValues(loop) : (settings.vary ?? []))];
     this.stream = new Stream(seedOfStream(settings.seed, 0));
     this.stopNs = template.experiment.stopNs;
     this.goals = goalsOf(project, template, settings.kinds);
     this.transitions = wantedTransitions(loop.plan);
+    this.inputsNamed = inputsNamed(project, template, this.movables);
     for (const test of known) for (const id of showingOf(project, test).reached) this.reached.add(id);
     this.known = new Set(this.reached);
     this.take([]);
@@ -72,11 +104,66 @@ export class Search {
     return this.goals.filter(({ id }) => !this.reached.has(id));
   }
 
+  /** The run that came nearest to breaking a criterion, and is not broken yet. @param goal its id */
+  nearestTo(goal: string): Nearest | undefined {
+    return this.reached.has(goal) ? undefined : this.nearest.get(goal);
+  }
+
+  /** In how many runs a criterion that is to be broken was triggered. @param goal its id */
+  triesOf(goal: string): number {
+    return this.tries.get(goal) ?? 0;
+  }
+
   /** Makes one more run. @returns the case where it reaches something new */
   step(): Candidate | undefined {
+    if (this.settings.isBlind) return this.take(this.drawnAnew());
+    if (this.local) return this.goOnLocally(this.local);
+    // What no run has triggered yet has no margin to follow: then more is tried out.
+    const share = this.goals.some((goal) => this.isSought(goal) && this.triesOf(goal.id) === 0) ? 0.25 : 0.6;
+    const near = this.nearest.size > 0 && this.stream.next() < share ? this.anyNearest() : undefined;
+    if (near && this.beginLocally(...near) && this.local) return this.goOnLocally(this.local);
+    if (near) return this.take(this.changed(near[1].candidate));
     const parent = this.found[Math.floor(this.stream.next() ** 2 * this.found.length)] ?? this.found[0];
-    const moves = this.stream.next() < 0.4 ? (this.towardsTransition() ?? this.changed(parent)) : this.changed(parent);
-    return this.take(moves);
+    const u = this.stream.next();
+    if (u < 0.2) return this.take(this.drawnAnew());
+    const directed = u < 0.55 ? this.towardsTransition() : u < 0.7 ? this.towardsCriterion(parent) : undefined;
+    return this.take(directed ?? this.changed(parent));
+  }
+
+  /** A criterion that it tries to break. */
+  private isSought(goal: Goal): boolean {
+    return goal.kind === 'broken' && (this.settings.isAimed?.(goal) ?? true);
+  }
+
+  private drawnAnew(): Move[] {
+    const count = 1 + Math.floor(this.stream.next() * mostMoves);
+    return Array.from({ length: count }, () => this.drawn([]))
+      .flat()
+      .slice(0, mostMoves);
+  }
+
+  private anyNearest(): readonly [string, Nearest] | undefined {
+    const open = [...this.nearest].filter(([goal]) => !this.reached.has(goal));
+    return open[Math.floor(this.stream.next() * open.length)];
+  }
+
+  /** The numbers of the nearest run are searched around, once and again now and then. */
+  private beginLocally(goal: string, near: Nearest): boolean {
+    if (this.stream.next() > 0.25 / (1 + near.searched)) return false;
+    near.searched += 1;
+    const genes = new Genes(near.candidate.moves, this.movables, this.stopNs);
+    if (genes.values.length === 0) return false;
+    this.local = { goal, genes, search: new LocalSearch(genes.values, 0.1, this.stream) };
+    return true;
+  }
+
+  private goOnLocally({ goal, genes, search }: NonNullable<Search['local']>): Candidate | undefined {
+    const moves = genes.moved(search.ask());
+    const showing = this.tried(moves);
+    search.tell(showing?.reached.has(goal) ? Number.NEGATIVE_INFINITY : (showing?.distances.get(goal)?.measure ?? Number.POSITIVE_INFINITY));
+    const candidate = showing && this.keep(moves, showing);
+    if (search.isOver || this.reached.has(goal)) this.local = undefined;
+    return candidate;
   }
 
   /** What the run of a case with some moves shows, or nothing where it cannot be a case. */
@@ -115,17 +202,40 @@ export class Search {
       Object.entries({ variant, parameter_sets, parameters, initial, seed }).filter(([, value]) => value !== undefined),
     );
     const inTime = moves.filter((one) => one.atNs <= stopNs);
-    return { ...kept, ...caseOf(raw.loop, raw.case, stopNs, inTime, this.movables) };
+    const made = caseOf(raw.loop, raw.case, stopNs, inTime, this.movables);
+    const loop = this.project.loops.get(this.template.loop);
+    const values: { parameters: Record<string, Scalar>; initial: Record<string, Scalar> } = {
+      parameters: { ...parameters },
+      initial: { ...initial },
+    };
+    for (const { name, kind } of this.movables) {
+      const move = kind === 'parameter' ? moves.findLast((one) => nameKey(one.name) === nameKey(name)) : undefined;
+      if (move?.value !== undefined) values[loop?.catalogue.findEntry(name, ['parameter']) ? 'parameters' : 'initial'][name] = move.value;
+    }
+    const filled = Object.fromEntries(Object.entries(values).filter(([, own]) => Object.keys(own).length > 0));
+    const { course } = this;
+    const stimuli = course.stimuli || made.stimuli ? { stimuli: { ...course.stimuli, ...made.stimuli } } : {};
+    return { ...kept, ...filled, ...made, ...stimuli, ...(course.script ? { script: course.script } : {}) };
   }
 
   private take(moves: readonly Move[]): Candidate | undefined {
     const showing = this.tried(moves);
-    if (!showing) return undefined;
+    return showing && this.keep(moves, showing);
+  }
+
+  /** Keeps what reaches something new, and what comes nearer to breaking a criterion than anything before. */
+  private keep(moves: readonly Move[], showing: Showing): Candidate | undefined {
+    const events = [...new Set([...showing.outcome.trace.marks.time].map((t) => Math.round(t * 1e9)))].slice(0, mostEvents);
+    const candidate = { moves, stopNs: this.stopNs, reached: showing.reached, events };
+    for (const goal of this.goals) {
+      if (goal.kind === 'broken' && showing.reached.has(goal.id.replace('broken', 'triggered'))) this.tries.set(goal.id, this.triesOf(goal.id) + 1);
+      const margin = this.isSought(goal) ? showing.distances.get(goal.id) : undefined;
+      if (margin && margin.measure < (this.nearest.get(goal.id)?.margin.measure ?? Number.POSITIVE_INFINITY))
+        this.nearest.set(goal.id, { candidate, margin, searched: 0 });
+    }
     const isNew = this.goals.some(({ id }) => showing.reached.has(id) && !this.reached.has(id));
     if (!isNew && this.found.length > 0) return undefined;
     for (const id of showing.reached) this.reached.add(id);
-    const events = [...new Set([...showing.outcome.trace.marks.time].map((t) => Math.round(t * 1e9)))].slice(0, mostEvents);
-    const candidate = { moves, stopNs: this.stopNs, reached: showing.reached, events };
     // The newest come first: what has just opened something up is changed further most often.
     this.found.unshift(candidate);
     return candidate;
@@ -160,11 +270,14 @@ export class Search {
 
   /** A further move: of a truth it may be a press, of a number a ramp. */
   private drawn(events: readonly number[]): Move[] {
-    const of = this.any(this.movables);
+    // Wires are many, and a fault of one is the exception.
+    const free = this.movables.filter(({ kind }) => kind !== 'wire');
+    const of = this.any(free.length > 0 && this.stream.next() < 0.75 ? free : this.movables);
     if (!of) return [];
     const atNs = this.time(events);
     if (of.kind === 'message') return [{ atNs, name: of.name }];
     if (of.kind === 'wire') return this.faulty(of, atNs);
+    if (of.kind === 'parameter') return [{ atNs: 0, name: of.name, value: drawnValue(of, this.stream) }];
     const value = drawnValue(of, this.stream);
     const laterNs = Math.min(this.stopNs, atNs + roundTime(10 ** (9 + 2 * this.stream.next())));
     if (of.kind === 'truth' && this.stream.next() < 0.5) return pressed(of, atNs, atNs + 1e9);
@@ -190,9 +303,15 @@ export class Search {
 
   /** Sets the free inputs that the guard of a transition nobody has taken names to what it asks for, while the state it starts in is active. */
   private towardsTransition(): Move[] | undefined {
-    const wanted = this.any(this.transitions.filter(({ id }) => !this.isTaken(id)));
-    const parent = wanted && this.found.find(({ reached }) => [...reached].some((id) => id.startsWith('state ') && id.endsWith(` ${wanted.source}`)));
+    const startOf = ({ source }: WantedTransition): Candidate | undefined =>
+      this.found.find(({ reached }) => [...reached].some((id) => id.startsWith('state ') && id.endsWith(` ${source}`)));
+    const open = this.transitions.filter((one) => !this.isTaken(one.id) && startOf(one));
+    // Each in its turn: some cannot be taken as things stand.
+    const fewest = Math.min(...open.map((one) => one.tried));
+    const wanted = this.any(open.filter((one) => one.tried === fewest));
+    const parent = wanted && startOf(wanted);
     if (!wanted || !parent) return undefined;
+    wanted.tried += 1;
     const showing = this.tried(parent.moves);
     const entered = showing && whenActive(showing, wanted.mark, this.stopNs);
     const span = entered && this.any(entered);
@@ -204,6 +323,26 @@ export class Search {
       ...before,
       ...wanted.inputs.flatMap(({ name, value }): Move[] => (value ? pressed({ name }, atNs, atNs + 1e9) : [{ atNs, name, value: false }])),
     ];
+  }
+
+  /** Sets a free input that an open criterion names, between two things that happen in a run. */
+  private towardsCriterion(parent: Candidate | undefined): Move[] | undefined {
+    const open = [...this.inputsNamed].filter(([id]) => this.isOpen(id));
+    const of = this.any(this.any(open)?.[1] ?? []);
+    if (!of || !parent) return undefined;
+    const times = [0, ...parent.events, this.stopNs];
+    const index = Math.floor(this.stream.next() * (times.length - 1));
+    const [from, until] = [times[index] as number, times[index + 1] as number];
+    const atNs = roundUp(from + Math.floor(this.stream.next() ** 2 * (until - from)));
+    const value = drawnValue(of, this.stream);
+    return [...parent.moves, ...(of.kind === 'truth' ? pressed(of, atNs, atNs + 1e9) : [{ atNs, name: of.name, value }])].slice(-mostMoves);
+  }
+
+  /** A criterion that is to be triggered or broken, and is not yet. */
+  private isOpen(criterion: string): boolean {
+    return this.goals.some(
+      (goal) => (goal.id === `triggered ${criterion}` || (this.isSought(goal) && goal.id === `broken ${criterion}`)) && !this.reached.has(goal.id),
+    );
   }
 
   private isTaken(id: string): boolean {
@@ -220,49 +359,4 @@ function pressed({ name }: { readonly name: string }, atNs: number, untilNs: num
 
 function roundUp(ns: number): number {
   return Math.ceil(ns / 1e8) * 1e8;
-}
-
-/** A transition with the free inputs that its guard names as truths, and what it asks of them. */
-interface WantedTransition {
-  /** As its goal has it. */
-  readonly id: string;
-  readonly source: string;
-  readonly mark: number;
-  readonly inputs: readonly { readonly name: string; readonly value: boolean }[];
-}
-
-function wantedTransitions(plan: Plan): WantedTransition[] {
-  const inputs = new Map(plan.inputs.map((input) => [input.slot, input]));
-  return plan.transitions.flatMap((info): WantedTransition[] => {
-    const mark = plan.regions
-      .flatMap(({ name, states }) => states.map((state) => ({ full: `${name}.${state.name}`, mark: state.mark })))
-      .find(({ full }) => full === info.source)?.mark;
-    const asked = mark === undefined ? [] : askedOf(plan, info, inputs);
-    return asked.length === 0 || mark === undefined
-      ? []
-      : [{ id: `${info.source} to ${info.to || 'itself'} when`, source: info.source, mark, inputs: asked }];
-  });
-}
-
-function askedOf(plan: Plan, info: TransitionInfo, inputs: ReadonlyMap<number, FreeInput>): WantedTransition['inputs'] {
-  const guard = plan.decisions.find(
-    ({ kind, transition }) => kind === 'guard' && transition?.choice === info.choice && transition.number === info.number,
-  );
-  return (guard ? conditionsIn(guard.tree) : []).flatMap(({ node }) => {
-    const input = node.k === 'slot' && node.type === 'BOOL' ? inputs.get(node.slot) : undefined;
-    return input ? [{ name: input.name, value: true }] : [];
-  });
-}
-
-/** Stretches in which a state is active (ns). */
-function whenActive({ outcome: { trace } }: Showing, mark: number, stopNs: number): (readonly [number, number])[] {
-  const { time, mark: marks, entered } = trace.marks;
-  const spans: [number, number][] = [];
-  marks.forEach((one, index) => {
-    if (one !== mark) return;
-    const ns = Math.round((time[index] as number) * 1e9);
-    if (entered[index] === 1) spans.push([ns, stopNs]);
-    else if (spans.length > 0) (spans[spans.length - 1] as [number, number])[1] = ns;
-  });
-  return spans;
 }

@@ -53,12 +53,37 @@ function minimised(
     return true;
   };
   for (let at = best.moves.length - 1; at >= 0; at -= 1) tried(best.moves.filter((_, index) => index !== at));
+  for (const gap of gapsNs)
+    for (let at = 0; at < best.moves.length; at += 1) closeGap(best.moves, at, gap, (next, earlierNs) => tried(next, best.stopNs - earlierNs));
   for (let at = 0; at < best.moves.length; at += 1) {
     const rounded = best.moves.map((one, index) => (index === at ? { ...one, atNs: rounder(one.atNs) } : one));
     if (rounded[at]?.atNs !== best.moves[at]?.atNs) tried(rounded);
   }
+  for (let at = 0; at < best.moves.length; at += 1) {
+    const { value } = best.moves[at] as Move;
+    for (const digits of [1, 2]) {
+      const rounded = typeof value === 'number' ? Number(value.toPrecision(digits)) : value;
+      if (rounded === value || tried(best.moves.map((one, index) => (index === at ? { ...one, value: rounded as number } : one)))) break;
+    }
+  }
   for (const share of shares) if (tried(best.moves, Math.max(roundTime(stopNs * share), 1e8))) break;
   return best;
+}
+
+/** Time that is left before a move where more is not needed. */
+const gapsNs = [0, 1e9, 10e9];
+
+/** Brings a move, and all that come later, nearer to the one before it. */
+function closeGap(moves: readonly Move[], at: number, gapNs: number, tryIt: (next: readonly Move[], earlierNs: number) => void): void {
+  const from = (moves[at] as Move).atNs;
+  const before = Math.max(0, ...moves.flatMap((one) => (one.atNs < from ? [one.atNs] : [])));
+  const earlierNs = from - before - gapNs;
+  if (earlierNs <= 0) return;
+  const earlier = (ns: number): number => (ns >= from ? ns - earlierNs : ns);
+  tryIt(
+    moves.map((one) => ({ ...one, atNs: earlier(one.atNs), ...(one.untilNs === undefined ? {} : { untilNs: earlier(one.untilNs) }) })),
+    earlierNs,
+  );
 }
 
 /** To the next coarser step: seconds below a minute, then tens of seconds. */

@@ -11,14 +11,13 @@ const turn = 400;
 export function findCaseIn({ begin, isEnough = false }: EngineTalk['find case']['ask']): EngineTalk['find case']['answer'] {
   if (begin) {
     const { files, seed, withWires } = begin;
-    finder =
-      'requirement' in begin
-        ? CaseFinder.forRequirement(files, begin.requirement, { seed, withWires })
-        : CaseFinder.forLoop(files, begin.loop, { seed, withWires });
+    if ('requirement' in begin) finder = CaseFinder.forRequirement(files, begin.requirement, { seed, withWires });
+    else if ('broken' in begin) finder = CaseFinder.toBreak(files, begin.broken, { seed, withWires, withPlant: begin.withPlant });
+    else finder = CaseFinder.forLoop(files, begin.loop, { seed, withWires });
   }
   if (!finder) throw new Error('no search has been begun');
   const until = performance.now() + (isEnough ? 0 : turn);
   while (finder.left.length > 0 && performance.now() < until) finder.step();
-  const { runs, left, goals } = finder;
-  return { runs, left, goals, documents: isEnough || left.length === 0 ? finder.documents() : [] };
+  const { runs, left, goals, tried } = finder;
+  return { runs, left, goals, ...(tried === undefined ? {} : { tried }), documents: isEnough || left.length === 0 ? finder.documents() : [] };
 }

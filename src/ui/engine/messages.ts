@@ -67,11 +67,19 @@ export interface EngineTalk {
     readonly ask: {
       readonly begin?: { readonly files: readonly SourceFile[]; readonly seed: number; readonly withWires: boolean } & (
         | { readonly requirement: string }
+        | { readonly broken: string; readonly withPlant: boolean }
         | { readonly loop: string }
       );
       readonly isEnough?: boolean;
     };
-    readonly answer: { readonly runs: number; readonly left: readonly string[]; readonly goals: number; readonly documents: readonly SourceFile[] };
+    readonly answer: {
+      readonly runs: number;
+      readonly left: readonly string[];
+      readonly goals: number;
+      /** How hard a criterion was tried to be broken. */
+      readonly tried?: string;
+      readonly documents: readonly SourceFile[];
+    };
   };
   /** Runs all cases with counters on. */
   readonly coverage: {

@@ -22,7 +22,16 @@ export function NextAction({ slug, row, criterion, link, casesToRun, run }: Next
       result.state === 'fail'
         ? `It was due from ${timeWords(obligation.from)} and was broken at ${timeWords(at)}${by}. Open the run there.`
         : `It came closest to being broken at ${timeWords(at)}. Open the run there.`;
-    return <Way what={what} href={link} label={`Open run at ${timeWords(obligation.from)}`} />;
+    return (
+      <>
+        <Way what={what} href={link} label={`Open run at ${timeWords(obligation.from)}`} />
+        {result.state === 'pass' && (
+          <Link className="act mt-1.5" href={`/p/${slug}/cases/edit?break=${encodeURIComponent(row.id)}`}>
+            Try to break it
+          </Link>
+        )}
+      </>
+    );
   }
   const cases = meantCases.length > 0 ? meantCases : casesToRun;
   if ((result.reason === 'out of date' || result.reason === 'not run') && cases.length > 0)

@@ -35,8 +35,11 @@ export function CaseEditor({ slug, newest, triggered }: CaseEditorProps) {
   const drafts = useDrafts(slug, newest.revision, files);
   const [name, setName] = useAddress('case');
   const [wanted] = useAddress('for');
+  const [target] = useAddress('break');
+  const aimed = target ?? wanted;
+  const aim = aimed === undefined ? undefined : { requirement: aimed, broken: target !== undefined };
   const cases = caseFiles(drafts.files);
-  const at = cases.find((one) => one.name === name) ?? (name === undefined && wanted === undefined ? cases[0] : undefined);
+  const at = cases.find((one) => one.name === name) ?? (name === undefined && aimed === undefined ? cases[0] : undefined);
   const { found, problem, waiting, change } = useCase(drafts, at?.path);
   useUndoKeys(drafts.undo, drafts.redo);
   const begin = (): void => {
@@ -70,6 +73,8 @@ export function CaseEditor({ slug, newest, triggered }: CaseEditorProps) {
         <h1 className="headline mt-2">
           {at ? (
             <Answer name={at.name} found={found} problem={problem} triggered={triggered} isKnown={isKnown} />
+          ) : target !== undefined ? (
+            `A case that breaks ${target}`
           ) : wanted === undefined ? (
             'Begin a case, or choose one.'
           ) : (
@@ -78,6 +83,7 @@ export function CaseEditor({ slug, newest, triggered }: CaseEditorProps) {
         </h1>
         {!at && (
           <>
+            {target !== undefined && <FindCase aim={{ broken: target }} words={`Try to break ${target}`} files={drafts.files} take={take} />}
             {wanted !== undefined && <FindCase aim={{ requirement: wanted }} words={`Find a case for ${wanted}`} files={drafts.files} take={take} />}
             <button type="button" className={wanted === undefined ? 'act act-first mt-3' : 'act mt-3'} onClick={begin}>
               {wanted === undefined ? 'Begin a case' : `Begin a case for ${wanted} by hand`}
@@ -103,7 +109,7 @@ export function CaseEditor({ slug, newest, triggered }: CaseEditorProps) {
             <div className="min-h-0 flex-[3]">
               <DraftText path={at.path} faults={found?.faults ?? []} names={view?.names ?? []} drafts={drafts} />
             </div>
-            <Triggered run={found?.run} name={at.name} triggered={triggered} isKnown={isKnown} wanted={wanted} />
+            <Triggered run={found?.run} name={at.name} triggered={triggered} isKnown={isKnown} aim={aim} />
           </>
         )}
       </aside>

@@ -9,25 +9,26 @@ interface TriggeredProps {
   readonly triggered: TriggeredByCases;
   /** All other cases have been run. */
   readonly isKnown: boolean;
-  /** The requirement the case is written for. */
-  readonly wanted: string | undefined;
+  /** The requirement the case is to trigger, or to break. */
+  readonly aim: { readonly requirement: string; readonly broken: boolean } | undefined;
 }
 
 /** The criteria that the case triggers, with their margins, and which of them it alone does. */
-export function Triggered({ run, name, triggered, isKnown, wanted }: TriggeredProps) {
+export function Triggered({ run, name, triggered, isKnown, aim }: TriggeredProps) {
   const shown = [...(run?.triggered ?? [])].sort((a, b) => (a.worst?.margin?.measure ?? 0) - (b.worst?.margin?.measure ?? 0));
   const others = (one: (typeof shown)[number]): number =>
     triggered.criteria
       .find((other) => other.requirement === one.requirement && other.criterion === one.criterion)
       ?.cases.filter((test) => test !== name).length ?? 0;
-  const isReached = shown.some((one) => one.requirement === wanted);
+  const isReached = shown.some((one) => one.requirement === aim?.requirement && (!aim.broken || one.verdict === 'fail'));
+  const done = aim?.broken ? 'broken' : 'triggered';
   return (
     // biome-ignore lint/a11y/noNoninteractiveTabindex: a list that scrolls is walked by keyboard
     <section tabIndex={0} className="min-h-0 flex-[2] overflow-y-auto border-ink border-t px-4 py-3" aria-label="What it triggers">
       <h2 className="font-bold">What it triggers</h2>
-      {wanted !== undefined && (
+      {aim && (
         <p role="status" className={isReached ? 'text-pass' : 'text-lack'}>
-          {isReached ? `${wanted} is triggered.` : `${wanted} is not triggered yet.`}
+          {isReached ? `${aim.requirement} is ${done}.` : `${aim.requirement} is not ${done} yet.`}
         </p>
       )}
       {run && shown.length === 0 && <p className="text-soft">Nothing yet: no condition of a criterion occurs in its run.</p>}
