@@ -3,6 +3,7 @@ import { type DerivedCase, derivedDocument, type Goal, type GoalKind, openSearch
 import { nameKey } from '@/core/language';
 import { plural } from '@/core/wording';
 import { readFolder } from '@/server/folder';
+import { goalKinds, goalWords } from './goalKinds';
 import { wholeNumber } from './number';
 import { openSound } from './open';
 import { writeCase } from './writeCase';
@@ -17,16 +18,6 @@ interface Options {
   readonly faults?: true;
 }
 
-/** What is looked for under each word of `--goals`. */
-const kindsOf: Readonly<Record<string, readonly GoalKind[]>> = {
-  criteria: ['triggered'],
-  broken: ['broken'],
-  states: ['state'],
-  transitions: ['transition'],
-  outcomes: ['outcome', 'row'],
-  mcdc: ['decides'],
-};
-
 /** `ovrand derive DIR`: looks for cases that reach what no case reaches. Exit 0 where all goals are reached, 1 where a criterion was broken, 2 where goals are left. */
 export function deriveCommand(program: Command): void {
   program
@@ -37,12 +28,7 @@ export function deriveCommand(program: Command): void {
       ...before,
       id,
     ])
-    .option(
-      '--goals <kinds>',
-      `what is looked for, some of: ${Object.keys(kindsOf).join(', ')}`,
-      goalKinds,
-      goalKinds('criteria,states,transitions,outcomes'),
-    )
+    .option('--goals <kinds>', `what is looked for, some of: ${goalWords}`, goalKinds, goalKinds('criteria,states,transitions,outcomes'))
     .option('--runs <n>', 'how many runs of each loop are made', wholeNumber(1, 10_000_000), 2000)
     .option('--seed <n>', 'the seed from which everything follows', wholeNumber(0, 2 ** 32 - 1), 0)
     .option('--alone', 'as if there were no cases yet')
@@ -110,12 +96,4 @@ function print(
   });
   const missing = left.length > 0 ? ['\nLeft:', ...left.map(({ words, kind }) => `  ${kind}: ${words}`)] : [];
   return `${[head, ...cases, ...missing].join('\n')}\n`;
-}
-
-function goalKinds(text: string): GoalKind[] {
-  return text.split(',').flatMap((word) => {
-    const kinds = kindsOf[word.trim().toLowerCase()];
-    if (!kinds) throw new Error(`there are no goals "${word.trim()}"; choose of ${Object.keys(kindsOf).join(', ')}`);
-    return kinds;
-  });
 }

@@ -16,6 +16,7 @@ import { probeCommand } from './probe';
 import { readCommand } from './read';
 import { runCommand } from './run';
 import { solversCommand } from './solvers';
+import { suiteCommand } from './suite';
 import { sweepCommand } from './sweep';
 import { traceCommand } from './trace';
 
@@ -33,6 +34,7 @@ for (const command of [
   coverageCommand,
   deriveCommand,
   breakCommand,
+  suiteCommand,
   sweepCommand,
   campaignCommand,
   traceCommand,

@@ -271,3 +271,17 @@ describe('ovrand break', () => {
     expect([unlimited.status, unlimited.stderr]).toEqual([3, expect.stringContaining('there is no parameter or state dryer.colour in dryer')]);
   });
 });
+
+describe('ovrand suite', () => {
+  it('names the cases that keep all goals, and those without which nothing is lost', () => {
+    const target = path.join(folder, 'few');
+    cpSync('tests/projects/dryer', target, { recursive: true });
+    const file = path.join(target, 'cases', 'again.yaml');
+    writeFileSync(file, 'case: Mild day again\nlike: Mild day\n');
+    const { status, stdout } = ovrand('suite', target);
+    expect(stdout).toMatch(/^2 cases of 3 keep \d+ goals of \d+:\n {2}.+: \d+ goals? more, .+\n {2}.+: \d+ goals? more, /);
+    expect(stdout).toMatch(/Without them nothing is lost: Mild day( again)?\.\n$/);
+    expect([1, 2]).toContain(status);
+    expect(ovrand('suite', target, '--goals', 'colours').stderr).toContain('there are no goals "colours"; choose of criteria,');
+  });
+});

@@ -47,6 +47,8 @@ export interface Nearest {
 /** Most moves of a case. */
 const mostMoves = 12;
 const mostEvents = 200;
+/** Runs in which most cases are drawn anew. */
+const firstRuns = 30;
 
 /**
  * Looks for cases of a loop that reach goals no other case reaches. It keeps what reached something new and changes it further: moves are added, taken out, shifted, given other values, joined from two
@@ -125,8 +127,9 @@ export class Search {
     if (near) return this.take(this.changed(near[1].candidate));
     const parent = this.found[Math.floor(this.stream.next() ** 2 * this.found.length)] ?? this.found[0];
     const u = this.stream.next();
-    if (u < 0.2) return this.take(this.drawnAnew());
-    const directed = u < 0.55 ? this.towardsTransition() : u < 0.7 ? this.towardsCriterion(parent) : undefined;
+    // At first much is tried out: what many moves at any time bring about is what is changed later.
+    if (u < (this.runs < firstRuns ? 0.7 : 0.2)) return this.take(this.drawnAnew());
+    const directed = u < 0.5 ? this.towardsTransition() : u < 0.8 ? this.towardsCriterion(parent) : undefined;
     return this.take(directed ?? this.changed(parent));
   }
 
@@ -245,10 +248,10 @@ export class Search {
     return list[Math.floor(this.stream.next() * list.length)];
   }
 
-  /** One to three changes of a case. */
+  /** One to four changes of a case. */
   private changed(parent: Candidate | undefined): Move[] {
     let moves = [...(parent?.moves ?? [])];
-    const count = 1 + Math.floor(this.stream.next() * 3);
+    const count = 1 + Math.floor(this.stream.next() * 4);
     for (let change = 0; change < count; change += 1) moves = this.changedOnce(moves, parent?.events ?? []);
     return moves.slice(0, mostMoves);
   }
@@ -328,7 +331,8 @@ export class Search {
   /** Sets a free input that an open criterion names, between two things that happen in a run. */
   private towardsCriterion(parent: Candidate | undefined): Move[] | undefined {
     const open = [...this.inputsNamed].filter(([id]) => this.isOpen(id));
-    const of = this.any(this.any(open)?.[1] ?? []);
+    const sought = open.filter(([id]) => this.goals.some((goal) => goal.id === `broken ${id}` && this.isSought(goal)));
+    const of = this.any(this.any(sought.length > 0 && this.stream.next() < 0.7 ? sought : open)?.[1] ?? []);
     if (!of || !parent) return undefined;
     const times = [0, ...parent.events, this.stopNs];
     const index = Math.floor(this.stream.next() * (times.length - 1));

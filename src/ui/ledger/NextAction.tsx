@@ -26,7 +26,7 @@ export function NextAction({ slug, row, criterion, link, casesToRun, run }: Next
       <>
         <Way what={what} href={link} label={`Open run at ${timeWords(obligation.from)}`} />
         {result.state === 'pass' && (
-          <Link className="act mt-1.5" href={`/p/${slug}/cases/edit?break=${encodeURIComponent(row.id)}`}>
+          <Link className="act mt-1.5 ml-2" href={`/p/${slug}/cases/edit?break=${encodeURIComponent(row.id)}`}>
             Try to break it
           </Link>
         )}

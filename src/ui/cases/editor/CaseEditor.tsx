@@ -85,7 +85,7 @@ export function CaseEditor({ slug, newest, triggered }: CaseEditorProps) {
           <>
             {target !== undefined && <FindCase aim={{ broken: target }} words={`Try to break ${target}`} files={drafts.files} take={take} />}
             {wanted !== undefined && <FindCase aim={{ requirement: wanted }} words={`Find a case for ${wanted}`} files={drafts.files} take={take} />}
-            <button type="button" className={wanted === undefined ? 'act act-first mt-3' : 'act mt-3'} onClick={begin}>
+            <button type="button" className={aimed === undefined ? 'act act-first mt-3' : 'act mt-3'} onClick={begin}>
               {wanted === undefined ? 'Begin a case' : `Begin a case for ${wanted} by hand`}
             </button>
           </>

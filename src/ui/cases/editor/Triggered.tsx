@@ -27,7 +27,7 @@ export function Triggered({ run, name, triggered, isKnown, aim }: TriggeredProps
     <section tabIndex={0} className="min-h-0 flex-[2] overflow-y-auto border-ink border-t px-4 py-3" aria-label="What it triggers">
       <h2 className="font-bold">What it triggers</h2>
       {aim && (
-        <p role="status" className={isReached ? 'text-pass' : 'text-lack'}>
+        <p role="status" className={!isReached ? 'text-lack' : aim.broken ? 'text-fail' : 'text-pass'}>
           {isReached ? `${aim.requirement} is ${done}.` : `${aim.requirement} is not ${done} yet.`}
         </p>
       )}

@@ -1,0 +1,23 @@
+import type { GoalKind } from '@/core/design';
+
+/** What is meant under each word of `--goals`. */
+const kindsOf: Readonly<Record<string, readonly GoalKind[]>> = {
+  criteria: ['triggered'],
+  broken: ['broken'],
+  states: ['state'],
+  transitions: ['transition'],
+  outcomes: ['outcome', 'row'],
+  mcdc: ['decides'],
+};
+
+/** The words that may be chosen of. */
+export const goalWords = Object.keys(kindsOf).join(', ');
+
+/** Kinds of goals from words with commas between them. @throws Error in words, of one that is none */
+export function goalKinds(text: string): GoalKind[] {
+  return text.split(',').flatMap((word) => {
+    const kinds = kindsOf[word.trim().toLowerCase()];
+    if (!kinds) throw new Error(`there are no goals "${word.trim()}"; choose of ${goalWords}`);
+    return kinds;
+  });
+}
