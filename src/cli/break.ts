@@ -8,6 +8,7 @@ import { readFolder } from '@/server/folder';
 import { caseNamed } from './caseNamed';
 import { wholeNumber } from './number';
 import { openSound } from './open';
+import { severally, variedIn, varyOption } from './varied';
 import { writeCase } from './writeCase';
 
 interface Options {
@@ -20,8 +21,6 @@ interface Options {
   readonly write?: true;
 }
 
-const severally = (one: string, before: readonly string[] = []): readonly string[] => [...before, one];
-
 /** `ovrand break DIR`: tries to break accepted criteria. Exit 0 where none is broken, 1 where one is, 2 where none is but some were not even triggered. */
 export function breakCommand(program: Command): void {
   program
@@ -30,11 +29,7 @@ export function breakCommand(program: Command): void {
     .argument('<folder>', 'folder that holds project.yaml')
     .option('--requirement <id>', 'only criteria of this requirement (may be given several times)', severally)
     .option('--case <name>', 'keep the course of this case, so that only what it leaves free and what --vary names changes')
-    .option(
-      '--vary <name>',
-      'a parameter or the start of a state that may have another value, between its limits (several times); plant: all parameters of the plant',
-      severally,
-    )
+    .option(varyOption.flags, varyOption.words, severally)
     .option('--runs <n>', 'how many runs of each loop are made at most', wholeNumber(1, 10_000_000), 1000)
     .option('--seed <n>', 'the seed from which everything follows', wholeNumber(0, 2 ** 32 - 1), 0)
     .option('--faults', 'let wires be faulty as well')
@@ -50,7 +45,7 @@ export function breakCommand(program: Command): void {
         const { requirement: _, case: __, runs, write, ...rest } = options;
         const settings = {
           seed: rest.seed,
-          vary: rest.vary?.some((one) => one === 'plant') ? ('plant' as const) : (rest.vary ?? []),
+          vary: variedIn(rest.vary),
           withWires: rest.faults ?? false,
           keepsCourse: options.case !== undefined,
         };

@@ -6,6 +6,7 @@ import { readFolder } from '@/server/folder';
 import { goalKinds, goalWords } from './goalKinds';
 import { wholeNumber } from './number';
 import { openSound } from './open';
+import { severally, variedIn, varyOption } from './varied';
 import { writeCase } from './writeCase';
 
 interface Options {
@@ -16,6 +17,7 @@ interface Options {
   readonly write?: true;
   readonly alone?: true;
   readonly faults?: true;
+  readonly vary?: readonly string[];
 }
 
 /** `ovrand derive DIR`: looks for cases that reach what no case reaches. Exit 0 where all goals are reached, 1 where a criterion was broken, 2 where goals are left. */
@@ -33,6 +35,7 @@ export function deriveCommand(program: Command): void {
     .option('--seed <n>', 'the seed from which everything follows', wholeNumber(0, 2 ** 32 - 1), 0)
     .option('--alone', 'as if there were no cases yet')
     .option('--faults', 'let wires be faulty as well')
+    .option(varyOption.flags, varyOption.words, severally)
     .option('--write', 'write the cases under cases/ of the folder')
     .action(async (folder: string, options: Options) => {
       const project = await openSound(folder);
@@ -45,7 +48,7 @@ export function deriveCommand(program: Command): void {
         const search = openSearch(
           files,
           loop,
-          { seed: options.seed, kinds: new Set(options.goals), withWires: options.faults ?? false },
+          { seed: options.seed, kinds: new Set(options.goals), withWires: options.faults ?? false, vary: variedIn(options.vary) },
           options.alone,
         );
         while (search.runs < options.runs && wanted(search.left, options).length > 0) search.step();

@@ -1,5 +1,17 @@
 import { beforeAll, describe, expect, it } from 'vitest';
-import { CaseFinder, caseOf, derivedDocument, emptyCase, type GoalKind, type Move, Search, showingOf, suiteOf, tryToBreak } from '@/core/design';
+import {
+  CaseFinder,
+  caseOf,
+  derivedDocument,
+  emptyCase,
+  type GoalKind,
+  type Move,
+  openSearch,
+  Search,
+  showingOf,
+  suiteOf,
+  tryToBreak,
+} from '@/core/design';
 import type { SourceFile } from '@/core/documents';
 import { checkProject } from '@/core/project';
 import { readFolder } from '@/server/folder';
@@ -117,6 +129,17 @@ describe('the document of some moves', () => {
       },
       script: [{ hold: '1 s' }, { fault: { on: 's.y', frozen: true } }, { hold: '3 s' }, { send: 'm.reset' }],
     });
+  });
+});
+
+describe('a level crossing without a case', () => {
+  it('has all its criteria triggered and all its logic touched, where the speed of its barrier may vary', async () => {
+    const { files: crossing } = await readFolder('tests/projects/crossing');
+    const search = openSearch(crossing, 'crossing', { seed: 1, kinds, vary: 'plant' });
+    while (search.runs < 1_500 && search.left.length > 0) search.step();
+    expect(search.left.map(({ words }) => words)).toEqual([]);
+    const lengths = suiteOf(search, search.known).map(({ moves }) => moves.length);
+    expect(lengths.sort((a, b) => a - b)[Math.floor(lengths.length / 2)]).toBeLessThan(8);
   });
 });
 

@@ -128,7 +128,7 @@ function readEvent(parser: Parser, last = (): Expression => parser.expression())
   }
   return parser.fail(
     `The event is not complete before ${describe(parser.next)}.`,
-    'Say what happens: x rises · x falls · x becomes V · x changes · x crosses v upward · enters S · leaves S. For a condition that lasts, begin with while.',
+    'Say what happens: x rises · x falls · x becomes V · x changes · x crosses v upward · enters S · leaves S. For a condition, begin with while; for one that has lasted, write if S for 2 s.',
   );
 }
 
