@@ -2,6 +2,7 @@ import { writeFile } from 'node:fs/promises';
 import type { Command } from 'commander';
 import { Coverage, type CoverageReport, touchedIn } from '@/core/coverage';
 import { encode } from '@/core/exchange';
+import { type JudgedGaps, judgeGaps } from '@/core/project';
 import { simulate } from '@/core/simulate';
 import { percent, plural } from '@/core/wording';
 import { openSound } from './open';
@@ -21,8 +22,9 @@ export function coverageCommand(program: Command): void {
         coverage.add(experiment.plan, touchedIn(experiment.plan, simulate({ ...experiment, coverage: true })));
       const report = coverage.report();
       if (options.json !== undefined) await writeFile(options.json, `${encode(report, 2)}\n`);
-      process.stdout.write(`${print(report, project.cases.length)}\n`);
-      process.exitCode = report.items.some((one) => one.count === 0) || report.conditions.some((one) => !one.shown) ? 2 : 0;
+      const judged = judgeGaps(project.project, report);
+      process.stdout.write(`${print(report, project.cases.length, judged)}\n`);
+      process.exitCode = [...report.items, ...report.conditions].some(({ id, gap }) => gap !== undefined && !judged.justified.has(id)) ? 2 : 0;
     });
 }
 
@@ -33,7 +35,7 @@ const kinds = [
   ['row', 'rows of decision tables'],
 ] as const;
 
-function print({ items, conditions, unseen }: CoverageReport, cases: number): string {
+function print({ items, conditions, unseen }: CoverageReport, cases: number, judged: JudgedGaps): string {
   const counts = kinds.flatMap(([kind, words]) => {
     const own = items.filter((one) => one.kind === kind);
     return own.length === 0 ? [] : [line(words, own.filter((one) => one.count > 0).length, own.length)];
@@ -44,13 +46,36 @@ function print({ items, conditions, unseen }: CoverageReport, cases: number): st
     conditions.length === 0
       ? []
       : [`${line('conditions seen to decide (MC/DC)', seen.length, conditions.length)}, ${unique} of them by unique cause`];
-  const gaps = [
-    ...items.flatMap((one) => (one.gap === undefined ? [] : [`  ${one.words}\n      ${one.gap}`])),
-    ...conditions.flatMap((one) => (one.gap === undefined ? [] : [`  ${one.text}\n      of ${one.component}: ${one.of}\n      ${one.gap}`])),
-  ];
+  const named = [
+    ...items.map((one) => ({ ...one, what: one.words })),
+    ...conditions.map((one) => ({ ...one, what: `${one.text}\n      of ${one.component}: ${one.of}` })),
+  ].filter((one) => one.gap !== undefined);
+  const gaps = named.filter(({ id }) => !judged.justified.has(id)).map((one) => `  ${one.what}\n      ${one.gap}${lapsedWords(judged, one.id)}`);
+  const justified = named.flatMap(({ id, what }) => {
+    const why = judged.justified.get(id);
+    return why ? [`  ${what}\n      ${why.reason} (${why.by}, ${why.on})`] : [];
+  });
+  const idle = judged.idle.map((one) => `  ${one.part}`);
   const apart =
     unseen.length > 0 ? [`${plural(unseen.length, 'decision')} not looked into: a condition may end the run, or there are more than ten.`] : [];
-  return [`${plural(cases, 'case')}:`, ...counts, ...decided, ...apart, ...(gaps.length > 0 ? ['', 'Missing:', ...gaps] : [])].join('\n');
+  return [
+    `${plural(cases, 'case')}:`,
+    ...counts,
+    ...decided,
+    ...apart,
+    ...section('Missing:', gaps),
+    ...section('Justified:', justified),
+    ...section('Justified, but touched or not there:', idle),
+  ].join('\n');
+}
+
+function section(head: string, lines: readonly string[]): readonly string[] {
+  return lines.length > 0 ? ['', head, ...lines] : [];
+}
+
+function lapsedWords({ lapsed }: JudgedGaps, id: string): string {
+  const one = lapsed.get(id);
+  return one ? `\n      It was justified by ${one.by} on ${one.on}; its logic has changed since.` : '';
 }
 
 function line(words: string, done: number, all: number): string {

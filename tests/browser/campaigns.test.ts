@@ -96,6 +96,14 @@ describe('a case', () => {
       .getByText(/"stop" was never TRUE in|was never seen with|was never TRUE/)
       .first()
       .waitFor();
+    // A gap that need not be filled: its reason is written down, and counts until its logic changes.
+    await page.getByRole('button', { name: 'Justify' }).first().click();
+    await page.getByRole('textbox', { name: 'Why it need not be touched' }).fill('Done by hand once a year.');
+    await page.keyboard.press('Enter');
+    await page.getByRole('button', { name: 'justified (1)' }).click();
+    await page.getByText(/^Done by hand once a year\. \(local user, /).waitFor();
+    await page.getByRole('button', { name: 'Undo' }).click();
+    await page.getByRole('button', { name: 'justified (1)' }).waitFor({ state: 'detached' });
     await page.getByRole('button', { name: 'Find cases for what is missing' }).click();
     const take = page.getByRole('button', { name: 'Take what was found' });
     await take

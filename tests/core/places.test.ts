@@ -9,6 +9,10 @@ const documents: Readonly<Record<string, readonly [text: string, seen: (project:
     'enumerations: { Mode: [Idle, Busy] }\n',
     ({ project }) => project.definitions.get('mode.idle') ?? project.definitions.get('idle'),
   ],
+  'coverage.yaml': [
+    'justified: [{ part: state l k.m.Off, reason: never, by: us, on: 2026-11-30, logic: abc }]\n',
+    ({ project }) => project.justified.length === 1,
+  ],
   'words.yaml': ['synonyms: { the wheel: mill.speed }\n', ({ project }) => project.words.synonyms['the wheel']],
   'requirements/a.yaml': ['section: S\nrequirements: [{ requirement: R1, text: It turns. }]\n', ({ project }) => project.requirements.length === 1],
   'components/a.yaml': [

@@ -7,6 +7,7 @@ export interface CoverageItem {
   /** Stays the same when other text changes. */
   readonly id: string;
   readonly kind: 'state' | 'transition' | 'outcome' | 'row';
+  readonly loop: string;
   readonly component: string;
   readonly words: string;
   readonly count: number;
@@ -17,6 +18,7 @@ export interface CoverageItem {
 /** A condition of a decision that has several, and whether it was seen to make the outcome by itself. */
 export interface ConditionItem {
   readonly id: string;
+  readonly loop: string;
   readonly component: string;
   /** The decision, as it is written. */
   readonly of: string;
@@ -36,6 +38,7 @@ export interface CoverageReport {
 }
 
 interface Known {
+  readonly loop: string;
   readonly info: DecisionInfo;
   readonly text: string;
   yes: number;
@@ -45,6 +48,7 @@ interface Known {
 }
 
 interface KnownTransition {
+  readonly loop: string;
   readonly info: TransitionInfo;
   readonly id: string;
   taken: number;
@@ -56,7 +60,7 @@ interface KnownTransition {
 export class Coverage {
   private readonly decisions = new Map<string, Known>();
   private readonly transitions = new Map<string, KnownTransition>();
-  private readonly states = new Map<string, { readonly component: string; entered: number }>();
+  private readonly states = new Map<string, { readonly loop: string; readonly component: string; entered: number }>();
 
   /** @param touched by runs of the plan */
   add(plan: Plan, { counts, entered }: Touched): void {
@@ -75,6 +79,7 @@ export class Coverage {
       }
       const id = ids[index] as string;
       const known = this.decisions.get(id) ?? {
+        loop,
         info,
         text: treeText(info.tree),
         yes: 0,
@@ -102,7 +107,7 @@ export class Coverage {
     return new Map(
       plan.transitions.map((info, index) => {
         const id = ids[index] as string;
-        const known = this.transitions.get(id) ?? { info, id, taken: 0, guards: new Set<string>() };
+        const known = this.transitions.get(id) ?? { loop, info, id, taken: 0, guards: new Set<string>() };
         this.transitions.set(id, known);
         return [keyOf(info), known];
       }),
@@ -113,7 +118,7 @@ export class Coverage {
     for (const region of regions)
       for (const { name, mark } of region.states) {
         const full = `${region.name}.${name}`;
-        const known = this.states.get(`${loop} ${full}`) ?? { component: full, entered: 0 };
+        const known = this.states.get(`${loop} ${full}`) ?? { loop, component: full, entered: 0 };
         known.entered += entered[mark] ?? 0;
         this.states.set(`${loop} ${full}`, known);
       }
@@ -129,9 +134,10 @@ export class Coverage {
   }
 
   private stateItems(): CoverageItem[] {
-    return [...this.states].map(([id, { component, entered }]) => ({
+    return [...this.states].map(([id, { loop, component, entered }]) => ({
       id: `state ${id}`,
       kind: 'state',
+      loop,
       component,
       words: component,
       count: entered,
@@ -140,9 +146,10 @@ export class Coverage {
   }
 
   private transitionItems(): CoverageItem[] {
-    return [...this.transitions.values()].map(({ info, id, taken, guards }) => ({
+    return [...this.transitions.values()].map(({ loop, info, id, taken, guards }) => ({
       id: `transition ${id}`,
       kind: 'transition',
+      loop,
       component: info.chart,
       words: `${info.source} to ${info.to || 'itself'} when ${info.clauses.map((one) => one.text).join(' AND ')}`,
       count: taken,
@@ -170,10 +177,11 @@ function neverTrue({ info, combinations, yes, no }: Known): string[] {
   return conditions.flatMap(({ text }, bit) => ([...combinations].some((one) => (one & (1 << bit)) !== 0) ? [] : [text]));
 }
 
-function outcomesOf(id: string, { info, text, yes, no }: Known): CoverageItem[] {
+function outcomesOf(id: string, { loop, info, text, yes, no }: Known): CoverageItem[] {
   const item = (outcome: boolean, count: number): CoverageItem => ({
     id: `outcome ${id} ${outcome ? 'TRUE' : 'FALSE'}`,
     kind: info.kind === 'row' ? 'row' : 'outcome',
+    loop,
     component: info.component,
     words: info.kind === 'row' ? text : `${text} is ${outcome ? 'TRUE' : 'FALSE'}`,
     count,
@@ -183,7 +191,7 @@ function outcomesOf(id: string, { info, text, yes, no }: Known): CoverageItem[] 
 }
 
 /** The conditions of a decision that has several. */
-function conditionsOf(id: string, { info, text, combinations }: Known): ConditionItem[] {
+function conditionsOf(id: string, { loop, info, text, combinations }: Known): ConditionItem[] {
   const conditions = conditionsIn(info.tree);
   if (!combinations || conditions.length < 2) return [];
   const decision = new Decision(info.tree);
@@ -194,7 +202,7 @@ function conditionsOf(id: string, { info, text, combinations }: Known): Conditio
     const shown = decision.shown(bit, occurred);
     const gap = shown ? undefined : missingFor(decision, bit, occurred, conditions);
     const made = new Set(occurred.filter((one) => decision.decides(bit, one)).map((one) => decision.outcome(one)));
-    const common = { id: `condition ${id}: ${names[bit]}`, component: info.component, of: text, text: condition.text, deciding: [...made] };
+    const common = { id: `condition ${id}: ${names[bit]}`, loop, component: info.component, of: text, text: condition.text, deciding: [...made] };
     return { ...common, ...(shown ? { shown } : {}), ...(gap ? { gap } : {}) };
   });
 }

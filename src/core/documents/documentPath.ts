@@ -1,5 +1,5 @@
 /** Documents beside the folders. */
-export const topDocuments = ['project.yaml', 'definitions.yaml', 'words.yaml'] as const;
+export const topDocuments = ['project.yaml', 'definitions.yaml', 'words.yaml', 'coverage.yaml'] as const;
 export type TopDocument = (typeof topDocuments)[number];
 
 /** Folders of a project, with the kinds of files in them. */

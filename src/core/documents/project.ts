@@ -6,6 +6,7 @@ import {
   caseShape,
   checkShape,
   componentShape,
+  coverageShape,
   definitionsShape,
   deskShape,
   loopShape,
@@ -15,6 +16,7 @@ import {
   type RawComponent,
   type RawDefinitions,
   type RawDesk,
+  type RawJustification,
   type RawLoop,
   type RawParameterSet,
   type RawProject,
@@ -92,6 +94,8 @@ export interface Project {
   readonly definitions: Definitions;
   /** Words of the house for reading requirements. */
   readonly words: { readonly synonyms: Readonly<Record<string, string>>; readonly vague: Readonly<Record<string, string>> };
+  /** Parts of the logic that no case has to touch, and why. */
+  readonly justified: readonly RawJustification[];
   /** Function blocks and types for routines. */
   readonly library: TypeLibrary;
   /**
@@ -126,6 +130,9 @@ const readers: Readonly<Record<TopDocument | DocumentFolder, (into: Gathering, p
   },
   'words.yaml': (into, path, text) => {
     into.words = into.read(path, text, wordsShape)?.raw;
+  },
+  'coverage.yaml': (into, path, text) => {
+    into.justified = into.read(path, text, coverageShape)?.raw.justified ?? [];
   },
   'definitions.yaml': (into, path, text) => {
     into.definitions = into.read(path, text, definitionsShape);
@@ -201,6 +208,7 @@ class Gathering {
   sawHeading = false;
   definitions: { readonly document: ReadDocument; readonly raw: RawDefinitions } | undefined;
   words: RawWords | undefined;
+  justified: readonly RawJustification[] = [];
   private readonly pictures = new Map<string, Picture>();
   private readonly unusable = new Map<string, ReadonlySet<string>>();
   private readonly unusableCases = new Set<string>();
@@ -264,6 +272,7 @@ class Gathering {
       pictures,
       parameterSets,
       words: { synonyms: this.words?.synonyms ?? {}, vague: this.words?.vague ?? {} },
+      justified: this.justified,
       definitions: definitionsOf(this.definitions, library, this.faults),
       unusable,
     };

@@ -18,10 +18,12 @@ export {
 export { loopShape, ownSolverShape, type RawLoop, type RawOwnSolver } from './loop';
 export { type RawPort, type TextNote, type Tuning, textNoteShape } from './port';
 export {
+  coverageShape,
   definitionsShape,
   parameterSetShape,
   projectShape,
   type RawDefinitions,
+  type RawJustification,
   type RawParameterSet,
   type RawProject,
   type RawWords,

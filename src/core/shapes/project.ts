@@ -29,6 +29,21 @@ export interface RawWords {
   readonly vague?: Named<string>;
 }
 
+/** coverage.yaml: parts of the logic that no case has to touch, each with its reason. */
+export interface RawCoverage {
+  readonly justified?: readonly RawJustification[];
+}
+
+export interface RawJustification {
+  /** Id of the part. */
+  readonly part: string;
+  readonly reason: string;
+  readonly by: string;
+  readonly on: string;
+  /** What stood for the logic then: with another one it has lapsed. */
+  readonly logic: string;
+}
+
 /** parameters/*.yaml: a tuning with a name. */
 export interface RawParameterSet {
   readonly parameter_set: string;
@@ -44,6 +59,12 @@ export const definitionsShape = object<RawDefinitions>({
 });
 
 export const wordsShape = object<RawWords>({ synonyms: byText(text), vague: byText(text) });
+
+export const coverageShape = object<RawCoverage>({
+  justified: listOf(
+    object<RawJustification>({ part: required(text), reason: required(text), by: required(text), on: required(text), logic: required(text) }),
+  ),
+});
 
 export const parameterSetShape = object<RawParameterSet>({
   parameter_set: required(title(200)),

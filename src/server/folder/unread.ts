@@ -40,7 +40,8 @@ async function filesBelow(directory: string, below: string, depth: number): Prom
 function reason(file: string): string {
   const [folder = '', ...deeper] = file.split('/');
   const known = Object.keys(documentFolders);
-  if (deeper.length === 0) return `beside project.yaml only definitions.yaml and words.yaml are read; documents stand in ${known.join(', ')}`;
+  if (deeper.length === 0)
+    return `beside project.yaml only definitions.yaml, words.yaml and coverage.yaml are read; documents stand in ${known.join(', ')}`;
   if (!Object.hasOwn(documentFolders, folder)) {
     const near = nearestName(folder, known);
     return `no folder "${folder}" is read${near ? `; did you mean "${near}"?` : `, only ${known.join(', ')}`}`;

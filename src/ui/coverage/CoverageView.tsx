@@ -2,8 +2,11 @@
 import { useRouter } from 'next/navigation';
 import { useState } from 'react';
 import type { SourceFile } from '@/core/documents';
+import { withJustification } from '@/core/project';
 import { caseFiles } from '../cases/editor/caseFiles';
 import { FindCase } from '../cases/editor/FindCase';
+import { SaveLine } from '../drafts/SaveLine';
+import { today } from '../drafts/today';
 import { useDrafts } from '../drafts/useDrafts';
 import { useAddress } from '../hooks/useAddress';
 import { type Revision, useFilesOf } from '../hooks/useRevision';
@@ -11,6 +14,9 @@ import { Choice } from '../parts/Choice';
 import { coverageSentence } from './sentence';
 import { Touched } from './Touched';
 import { allCases, useCoverage } from './useCoverage';
+
+/** Where justifications are written. */
+const place = 'coverage.yaml';
 
 /** Runs of a campaign that can be looked at. */
 interface CountedCampaign {
@@ -39,9 +45,14 @@ export function CoverageView({ slug, newest, campaigns }: CoverageProps) {
     const [first] = caseFiles(cases);
     if (first) router.push(`/p/${slug}/cases/edit?case=${encodeURIComponent(first.name)}`);
   };
+  const justify = (part: string, logic: string, reason: string): void => {
+    const text = withJustification(drafts.text(place), { part, reason, ...today(), logic });
+    if (text !== undefined) drafts.edit(place, text);
+  };
   const waiting = of === allCases ? 'Running all cases …' : 'Looking the runs up …';
   return (
     <main className="h-full overflow-y-auto px-6 pt-5 pb-12">
+      {drafts.changed.has(place) && <SaveLine slug={slug} drafts={drafts} faults={0} path={place} />}
       <h1 className="headline">{main.problem ?? (main.found ? coverageSentence(main.found) : waiting)}</h1>
       {main.waiting && main.found && <p className="text-soft">{waiting}</p>}
       {campaigns.length > 0 && (
@@ -67,7 +78,13 @@ export function CoverageView({ slug, newest, campaigns }: CoverageProps) {
         <p className="mt-1 font-serif text-[15px]">Beside: {other.problem ?? (other.found ? coverageSentence(other.found) : 'looking it up …')}</p>
       )}
       {main.found && main.loops && <Finding key={main.loops[0]} loops={main.loops} files={drafts.files} take={take} />}
-      {main.found && <Touched report={main.found.report} {...(other.found ? { beside: other.found.report } : {})} />}
+      {main.found && (
+        <Touched
+          report={main.found.report}
+          {...(other.found ? { beside: other.found.report } : {})}
+          {...(main.found.judged ? { judged: main.found.judged, justify } : {})}
+        />
+      )}
     </main>
   );
 }

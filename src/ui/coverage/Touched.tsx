@@ -2,22 +2,29 @@
 import { useState } from 'react';
 import type { ConditionItem, CoverageItem, CoverageReport } from '@/core/coverage';
 import { plural } from '@/core/wording';
+import { Justify } from './Justify';
+import type { FoundCoverage } from './useCoverage';
 
 interface TouchedProps {
   readonly report: CoverageReport;
   /** What others touched, to be held against it. */
   readonly beside?: CoverageReport;
+  /** What has been said of gaps, and what stands for their logic. */
+  readonly judged?: NonNullable<FoundCoverage['judged']>;
+  /** Says why a part need not be touched. */
+  readonly justify?: (part: string, logic: string, reason: string) => void;
 }
 
 /** The parts of the logic by component: how often each was done, and what is missing, in words. */
-export function Touched({ report, beside }: TouchedProps) {
+export function Touched({ report, beside, judged, justify }: TouchedProps) {
   const [wanted, setWanted] = useState<Shown>('missing');
-  const shows = beside || wanted === 'all' ? wanted : 'missing';
+  const shows = beside || wanted === 'all' || wanted === 'justified' ? wanted : 'missing';
   const others = beside && new Map(rowsOf(beside).map((one) => [one.id, one]));
   const rows = rowsOf(report);
   const isBeside = (row: Row): boolean => others?.has(row.id) === true && others.get(row.id)?.gap === undefined;
   const sorted: Readonly<Record<Shown, readonly Row[]>> = {
-    missing: rows.filter((one) => one.gap !== undefined),
+    missing: rows.filter((one) => one.gap !== undefined && !judged?.justified.has(one.id)),
+    justified: rows.filter((one) => judged?.justified.has(one.id)),
     here: rows.filter((one) => one.gap === undefined && !isBeside(one)),
     beside: rows.filter((one) => one.gap !== undefined && isBeside(one)),
     all: rows,
@@ -40,6 +47,7 @@ export function Touched({ report, beside }: TouchedProps) {
         {show('missing', 'missing')}
         {others && show('here', 'touched only here')}
         {others && show('beside', 'touched only beside')}
+        {judged && judged.justified.size > 0 && show('justified', 'justified')}
         {show('all', 'all')}
       </p>
       {shown.length === 0 && <p className="mt-3 font-serif text-[16px]">{nothingWords[shows]}</p>}
@@ -51,7 +59,7 @@ export function Touched({ report, beside }: TouchedProps) {
               {shown
                 .filter((one) => one.component === component)
                 .map((one) => (
-                  <ItemRow key={one.id} row={one} other={others?.get(one.id)} isBeside={others !== undefined} />
+                  <ItemRow key={one.id} row={one} other={others?.get(one.id)} isBeside={others !== undefined} judged={judged} justify={justify} />
                 ))}
             </tbody>
           </table>
@@ -62,22 +70,46 @@ export function Touched({ report, beside }: TouchedProps) {
   );
 }
 
-type Shown = 'missing' | 'here' | 'beside' | 'all';
+type Shown = 'missing' | 'justified' | 'here' | 'beside' | 'all';
 
 const nothingWords: Readonly<Record<Shown, string>> = {
   missing: 'Nothing is missing: every part was touched.',
+  justified: 'Nothing is justified.',
   here: 'Whatever is touched here is touched beside, too.',
   beside: 'Whatever is touched beside is touched here, too.',
   all: 'There is no sampled logic.',
 };
 
-function ItemRow({ row, other, isBeside }: { readonly row: Row; readonly other: Row | undefined; readonly isBeside: boolean }) {
+interface ItemProps {
+  readonly row: Row;
+  readonly other: Row | undefined;
+  readonly isBeside: boolean;
+  readonly judged: TouchedProps['judged'];
+  readonly justify: TouchedProps['justify'];
+}
+
+function ItemRow({ row, other, isBeside, judged, justify }: ItemProps) {
+  const why = judged?.justified.get(row.id);
+  const lapsed = judged?.lapsed.get(row.id);
   return (
     <tr className="border-rule border-b align-top">
       <td className="w-28 py-1.5 pr-3 text-soft">{row.kind}</td>
       <td className="py-1.5 pr-4">
         <span className="figure text-[13px]">{row.words}</span>
         {row.gap !== undefined && <span className="block text-lack">{row.gap}</span>}
+        {why && (
+          <span className="block">
+            {why.reason} ({why.by}, {why.on})
+          </span>
+        )}
+        {lapsed && (
+          <span className="block font-serif text-lack italic">
+            It was justified by {lapsed.by} on {lapsed.on}; its logic has changed since: “{lapsed.reason}”
+          </span>
+        )}
+        {row.gap !== undefined && !why && judged && justify && (
+          <Justify justify={(reason) => justify(row.id, judged.marks.get(row.id) ?? '', reason)} />
+        )}
       </td>
       <td className="figure w-28 py-1.5 text-right text-soft">{row.told}</td>
       {isBeside && <td className="figure w-36 py-1.5 text-right text-soft">beside: {other?.told ?? 'not there'}</td>}

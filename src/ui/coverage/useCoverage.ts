@@ -2,6 +2,7 @@
 import { useMemo } from 'react';
 import type { CoverageReport } from '@/core/coverage';
 import type { SourceFile } from '@/core/documents';
+import type { EngineTalk } from '../engine/messages';
 import { useAsked } from '../hooks/useAsked';
 import { useFetched } from '../hooks/useFetched';
 
@@ -13,6 +14,8 @@ export interface FoundCoverage {
   readonly count: number;
   readonly what: 'case' | 'run';
   readonly report: CoverageReport;
+  /** What is justified, has lapsed, and what stands for the logic of each gap; known of cases that are run here. */
+  readonly judged?: Pick<EngineTalk['coverage']['answer'], 'justified' | 'lapsed' | 'marks'>;
 }
 
 interface Coverage {
@@ -32,7 +35,7 @@ export function useCoverage(slug: string, files: readonly SourceFile[], of: stri
   if (of === undefined) return { waiting: false };
   if (of === allCases) {
     const { found, ...state } = here;
-    return found ? { ...state, loops: found.loops, found: { count: found.cases, what: 'case', report: found.report } } : state;
+    return found ? { ...state, loops: found.loops, found: { count: found.cases, what: 'case', report: found.report, judged: found } } : state;
   }
   if (there.problem !== undefined) return { problem: there.problem, waiting: false };
   if (!there.found || there.of !== address) return { waiting: true };

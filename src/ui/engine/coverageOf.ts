@@ -1,5 +1,5 @@
 import { Coverage, touchedIn } from '@/core/coverage';
-import { checkProject } from '@/core/project';
+import { checkProject, judgeGaps, logicMark } from '@/core/project';
 import { recycleTrace, simulate } from '@/core/simulate';
 import type { EngineTalk } from './messages';
 
@@ -13,5 +13,8 @@ export function coverageOf({ files }: EngineTalk['coverage']['ask']): EngineTalk
     recycleTrace(outcome.trace);
   }
   const loops = [...project.loops.values()].map(({ raw }) => raw.loop).filter((name) => !name.includes('/'));
-  return { cases: cases.length, loops, report: coverage.report() };
+  const report = coverage.report();
+  const { justified, lapsed } = judgeGaps(project, report);
+  const gaps = [...report.items, ...report.conditions].filter(({ gap }) => gap !== undefined);
+  return { cases: cases.length, loops, report, justified, lapsed, marks: new Map(gaps.map((one) => [one.id, logicMark(project, one)])) };
 }

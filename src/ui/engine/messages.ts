@@ -7,7 +7,7 @@ import type { Fault, Place } from '@/core/fault';
 import type { FitResult } from '@/core/fit';
 import type { LinearAnswer, LinearQuestion } from '@/core/linear';
 import type { ModelView } from '@/core/picture';
-import type { EditedCase, RunOrder, RunResult, TriggeredBy } from '@/core/project';
+import type { EditedCase, JudgedGaps, RunOrder, RunResult, TriggeredBy } from '@/core/project';
 import type { Reading } from '@/core/reading';
 import type { Gathered, Renamed } from '@/core/refactor';
 import type { Brought, BroughtIn, Difference, RequirementChange, RequirementsInspection, SentenceMeaning } from '@/core/requirements';
@@ -84,7 +84,13 @@ export interface EngineTalk {
   /** Runs all cases with counters on. */
   readonly coverage: {
     readonly ask: { readonly files: readonly SourceFile[] };
-    readonly answer: { readonly cases: number; readonly loops: readonly string[]; readonly report: CoverageReport };
+    readonly answer: {
+      readonly cases: number;
+      readonly loops: readonly string[];
+      readonly report: CoverageReport;
+      /** What stands for the logic of each gap today. */
+      readonly marks: ReadonlyMap<string, string>;
+    } & Pick<JudgedGaps, 'justified' | 'lapsed'>;
   };
   readonly replace: {
     readonly ask: { readonly text: string; readonly path: readonly string[]; readonly value: number | boolean | string };

@@ -3,6 +3,7 @@ import { useState } from 'react';
 import { normalSentence, paraphraseText } from '@/core/criteria';
 import type { Proposal, Reading } from '@/core/reading';
 import { criterionName, type RequirementChange, type RequirementView } from '@/core/requirements';
+import { today } from '../drafts/today';
 import type { useDrafts } from '../drafts/useDrafts';
 import { askEngine } from '../engine/engine';
 
@@ -10,8 +11,6 @@ import { askEngine } from '../engine/engine';
 export type Editing =
   | { readonly k: 'new' | 'proposal'; readonly sentence: string }
   | { readonly k: 'criterion'; readonly index: number; readonly sentence: string };
-
-const person = 'local user';
 
 /** Accepting, changing and refusing what a requirement was read into; every decision is an edit of its document, with one history. */
 export function useReadingWork(requirement: RequirementView | undefined, reading: Reading | undefined, drafts: ReturnType<typeof useDrafts>) {
@@ -96,10 +95,6 @@ function useRequirementEdits(requirement: RequirementView | undefined, drafts: R
   };
   const problem = refused?.of === id ? `Nothing was changed: ${refused.file} cannot be read at ${id}. Fix that file and import it again.` : undefined;
   return { change, addAll, problem };
-}
-
-function today(): { by: string; on: string } {
-  return { by: person, on: new Date().toISOString().slice(0, 10) };
 }
 
 export type ReadingWork = ReturnType<typeof useReadingWork>;

@@ -1,0 +1,57 @@
+import type { ConditionItem, CoverageItem, CoverageReport } from '@/core/coverage';
+import type { Project } from '@/core/documents';
+import { contentHash } from '@/core/evidence';
+import { encode } from '@/core/exchange';
+import { nameKey } from '@/core/language';
+import type { RawJustification } from '@/core/shapes';
+import { changeDocument, parsedYaml } from '@/core/yaml';
+
+type Item = Pick<CoverageItem | ConditionItem, 'id' | 'loop' | 'component'>;
+
+/** What coverage.yaml says of gaps. */
+export interface JudgedGaps {
+  /** By the id of the part; those whose logic is still what it was when they were written. */
+  readonly justified: ReadonlyMap<string, RawJustification>;
+  /** The logic has changed since: they count no more. */
+  readonly lapsed: ReadonlyMap<string, RawJustification>;
+  /** Of parts that are not there, or that were touched after all. */
+  readonly idle: readonly RawJustification[];
+}
+
+/** Holds justifications against what runs have touched. */
+export function judgeGaps(project: Project, { items, conditions }: CoverageReport): JudgedGaps {
+  const gaps = new Map([...items, ...conditions].filter(({ gap }) => gap !== undefined).map((one) => [one.id, one] as const));
+  const justified = new Map<string, RawJustification>();
+  const lapsed = new Map<string, RawJustification>();
+  const idle: RawJustification[] = [];
+  for (const one of project.justified) {
+    const gap = gaps.get(one.part);
+    if (!gap) idle.push(one);
+    else (one.logic === logicMark(project, gap) ? justified : lapsed).set(one.part, one);
+  }
+  return { justified, lapsed, idle };
+}
+
+/** What stands for the logic of a part's component: another one as soon as its behaviour, its parameters or its face change. */
+export function logicMark({ loops, components }: Project, { loop, component }: Item): string {
+  const [instance = ''] = component.split('.');
+  const used = Object.entries(loops.get(nameKey(loop))?.raw.components ?? {}).find(([name]) => nameKey(name) === nameKey(instance))?.[1].use;
+  const raw = components.get(nameKey(used ?? ''))?.raw;
+  if (!raw) return '';
+  const { behaviour, parameters, inputs, outputs } = raw;
+  return contentHash(encode({ behaviour, parameters, inputs, outputs })).slice(0, 16);
+}
+
+/**
+ * The text of coverage.yaml with one more part justified; what was written of it before is replaced.
+ * @returns nothing for a text that is no YAML, or no list of justifications
+ */
+export function withJustification(text: string, entry: RawJustification): string | undefined {
+  const there: unknown = parsedYaml(text).toJS();
+  const list = typeof there === 'object' && there !== null ? Object.getOwnPropertyDescriptor(there, 'justified')?.value : undefined;
+  if (!Array.isArray(list)) return changeDocument(text, [{ path: ['justified'], value: [entry] }]);
+  const index = list.findIndex(
+    (one: unknown) => typeof one === 'object' && one !== null && Object.getOwnPropertyDescriptor(one, 'part')?.value === entry.part,
+  );
+  return changeDocument(text, [{ path: ['justified', index < 0 ? list.length : index], value: entry }]);
+}
