@@ -183,7 +183,9 @@ ${[
   });
 
   it('varies parameters of the plant where that is allowed, and keeps the course of a case', () => {
-    const held = 'case: Held\nloop: l\nstimuli: { u: [{ hold: 0.9 }] }\n';
+    // The same parameter by another name, and an end of its own.
+    const held =
+      'case: Held\nloop: l\nstimuli: { u: [{ hold: 0.9 }] }\nparameters: { stiff: 0.9 }\nend: { when: body.y > 5, at_most: 40 s }\nsolver: { step: 25 ms }\n';
     const files = filesOf({ ...swing, 'cases/h.yaml': held, 'requirements/r.yaml': swing['requirements/r.yaml'].replace('1.85', '1.48') });
     const project = checkProject(files);
     expect(project.faults).toEqual([]);
@@ -195,6 +197,12 @@ ${[
     const raw = search.document(attempts[0]!.breaks!.moves, attempts[0]!.breaks!.stopNs);
     expect(raw.stimuli).toEqual({ u: [{ hold: 0.9 }] });
     expect(Object.keys(raw.parameters ?? {})).toEqual(['body.stiff']);
+    expect([raw.end?.when, raw.stop, raw.solver]).toEqual(['body.y > 5', undefined, { step: '25 ms' }]);
+    const document = derivedDocument({ ...raw, case: 'Broken' }, { for: [], seed: 1 }, []);
+    const again = checkProject([...files, document]);
+    expect(again.faults).toEqual([]);
+    const found = again.cases.find((one) => one.experiment.case === 'Broken')!;
+    expect([...showingOf(again, found).reached]).toContain('broken R1 low');
     expect(() => tryToBreak(project, template, { seed: 1, vary: ['body.weight'] }, only, 1)).toThrow(
       'there is no parameter or state body.weight in l',
     );

@@ -2,12 +2,13 @@ import type { Margin } from '@/core/criteria';
 import { nameKey } from '@/core/language';
 import { Stream, seedOfStream } from '@/core/numeric';
 import { type CheckedCase, type CheckedProject, caseSaying } from '@/core/project';
-import type { RawCase, RawStep, Scalar } from '@/core/shapes';
+import type { RawCase, RawStep } from '@/core/shapes';
 import { inputsNamed, type WantedTransition, wantedTransitions, whenActive } from './directed';
 import { Genes } from './genes';
 import { type Goal, type GoalKind, goalsOf, type Showing, showingOf } from './goals';
 import { LocalSearch } from './local';
-import { caseOf, drawnValue, type Movable, type Move, movablesOf, plantValues, roundTime, variedOf } from './moves';
+import { drawnValue, type Movable, type Move, movablesOf, plantValues, roundTime, variedOf } from './moves';
+import { CaseWriter } from './writing';
 
 /** A case that was found, and what its run shows. */
 export interface Candidate {
@@ -71,7 +72,7 @@ export class Search {
   private readonly nearest = new Map<string, Nearest>();
   private readonly tries = new Map<string, number>();
   private local: { readonly goal: string; readonly genes: Genes; readonly search: LocalSearch } | undefined;
-  private readonly course: Pick<RawCase, 'stimuli' | 'script'>;
+  private readonly writer: CaseWriter;
 
   /**
    * @param template any sound case of the loop: its loop, variant and values are those of the cases that are found, its stimuli and script only where settings say so
@@ -86,12 +87,12 @@ export class Search {
     const loop = project.loops.get(template.loop);
     if (!loop) throw new RangeError(`there is no loop ${template.loop}`);
     const { stimuli, script } = settings.keepsCourse ? template.document.raw : {};
-    this.course = { ...(stimuli ? { stimuli } : {}), ...(script ? { script } : {}) };
     const fixed = new Set([...(settings.fixed ?? []), ...Object.keys(stimuli ?? {})].map(nameKey));
     const free = movablesOf(loop, settings.withWires ?? false).filter(({ name, kind }) => {
       return !fixed.has(nameKey(name)) && !(script && (kind === 'message' || kind === 'wire'));
     });
     this.movables = [...free, ...variedOf(loop, settings.vary === 'plant' ? plantValues(loop) : (settings.vary ?? []))];
+    this.writer = new CaseWriter(template, loop, this.movables, settings.keepsCourse ?? false);
     this.stream = new Stream(seedOfStream(settings.seed, 0));
     this.stopNs = template.experiment.stopNs;
     this.goals = goalsOf(project, template, settings.kinds);
@@ -199,26 +200,7 @@ export class Search {
 
   /** What the document of a case with some moves says. */
   document(moves: readonly Move[], stopNs: number): RawCase {
-    const { raw } = this.template.document;
-    const { variant, parameter_sets, parameters, initial, seed } = raw;
-    const kept = Object.fromEntries(
-      Object.entries({ variant, parameter_sets, parameters, initial, seed }).filter(([, value]) => value !== undefined),
-    );
-    const inTime = moves.filter((one) => one.atNs <= stopNs);
-    const made = caseOf(raw.loop, raw.case, stopNs, inTime, this.movables);
-    const loop = this.project.loops.get(this.template.loop);
-    const values: { parameters: Record<string, Scalar>; initial: Record<string, Scalar> } = {
-      parameters: { ...parameters },
-      initial: { ...initial },
-    };
-    for (const { name, kind } of this.movables) {
-      const move = kind === 'parameter' ? moves.findLast((one) => nameKey(one.name) === nameKey(name)) : undefined;
-      if (move?.value !== undefined) values[loop?.catalogue.findEntry(name, ['parameter']) ? 'parameters' : 'initial'][name] = move.value;
-    }
-    const filled = Object.fromEntries(Object.entries(values).filter(([, own]) => Object.keys(own).length > 0));
-    const { course } = this;
-    const stimuli = course.stimuli || made.stimuli ? { stimuli: { ...course.stimuli, ...made.stimuli } } : {};
-    return { ...kept, ...filled, ...made, ...stimuli, ...(course.script ? { script: course.script } : {}) };
+    return this.writer.document(moves, stopNs);
   }
 
   private take(moves: readonly Move[]): Candidate | undefined {
