@@ -12,6 +12,7 @@ export default defineConfig({
     fileParallelism: true,
     // Modules are loaded once for all files of a worker: loading the core anew for each took half the time of the suite.
     isolate: false,
-    maxWorkers: 2,
+    // One more than there are cores: who waits for a page or the database leaves its core to another.
+    maxWorkers: 3,
   },
 });
