@@ -1,5 +1,27 @@
 import path from 'node:path';
 import { defineConfig } from 'vitest/config';
+import { BaseSequencer, type TestSpecification } from 'vitest/node';
+
+/** Files that take longest begin first, so that none is left alone at the end; the others follow by their size. */
+const longest = [
+  'service/workers.test.ts',
+  'cli/cli.test.ts',
+  'browser/ledger.test.ts',
+  'outside/monitor/planted.test.ts',
+  'core/compiled/compiledC.test.ts',
+  'service/threads.test.ts',
+];
+
+class LongestFirst extends BaseSequencer {
+  override async sort(files: TestSpecification[]): Promise<TestSpecification[]> {
+    const sorted = await super.sort(files);
+    const place = ({ moduleId }: TestSpecification): number => {
+      const at = longest.findIndex((name) => moduleId.endsWith(name));
+      return at < 0 ? longest.length : at;
+    };
+    return [...sorted].sort((a, b) => place(a) - place(b));
+  }
+}
 
 export default defineConfig({
   resolve: { alias: { '@': path.resolve(import.meta.dirname, 'src') } },
@@ -14,5 +36,6 @@ export default defineConfig({
     isolate: false,
     // One more than there are cores: who waits for a page or the database leaves its core to another.
     maxWorkers: 3,
+    sequence: { sequencer: LongestFirst },
   },
 });
