@@ -6,7 +6,7 @@ export function Justify({ justify }: { readonly justify: (reason: string) => voi
   const [reason, setReason] = useState<string>();
   if (reason === undefined)
     return (
-      <button type="button" className="underline decoration-rule" onClick={() => setReason('')}>
+      <button type="button" className="text-soft underline decoration-rule" onClick={() => setReason('')}>
         Justify
       </button>
     );

@@ -96,7 +96,11 @@ function ItemRow({ row, other, isBeside, judged, justify }: ItemProps) {
       <td className="w-28 py-1.5 pr-3 text-soft">{row.kind}</td>
       <td className="py-1.5 pr-4">
         <span className="figure text-[13px]">{row.words}</span>
-        {row.gap !== undefined && <span className="block text-lack">{row.gap}</span>}
+        {row.gap !== undefined && (
+          <div className="text-lack">
+            {row.gap} {!why && judged && justify && <Justify justify={(reason) => justify(row.id, judged.marks.get(row.id) ?? '', reason)} />}
+          </div>
+        )}
         {why && (
           <span className="block">
             {why.reason} ({why.by}, {why.on})
@@ -106,9 +110,6 @@ function ItemRow({ row, other, isBeside, judged, justify }: ItemProps) {
           <span className="block font-serif text-lack italic">
             It was justified by {lapsed.by} on {lapsed.on}; its logic has changed since: “{lapsed.reason}”
           </span>
-        )}
-        {row.gap !== undefined && !why && judged && justify && (
-          <Justify justify={(reason) => justify(row.id, judged.marks.get(row.id) ?? '', reason)} />
         )}
       </td>
       <td className="figure w-28 py-1.5 text-right text-soft">{row.told}</td>
