@@ -18,7 +18,7 @@ interface Planted {
 }
 
 const lock = { demo: 'tarn-lock', loop: 'lock', file: 'components/lock-supervisor.yaml' };
-const cycle = { demo: 'autoclave', loop: 'autoclave', file: 'components/cycle.yaml' };
+const cycle = { demo: 'autoclave', loop: 'sterilizer', file: 'components/cycle.yaml' };
 const planted: readonly Planted[] = [
   {
     ...lock,

@@ -1,6 +1,5 @@
 import type { Command } from 'commander';
-import { type DerivedCase, derivedDocument, type Goal, type GoalKind, openSearch, type Search, suiteOf } from '@/core/design';
-import { nameKey } from '@/core/language';
+import { type DerivedCase, derivedDocument, type Goal, type GoalKind, isOf, openSearch, type Search, suiteOf } from '@/core/design';
 import { plural } from '@/core/wording';
 import { readFolder } from '@/server/folder';
 import { goalKinds, goalWords } from './goalKinds';
@@ -57,7 +56,7 @@ export function deriveCommand(program: Command): void {
         for (const document of options.write ? documents : []) await writeCase(folder, document, taken);
         process.stdout.write(print(loop, search, suite, documents, options));
         left += wanted(search.left, options).length;
-        broken ||= suite.some(({ reached }) => [...reached].some((id) => id.startsWith('broken ')));
+        broken ||= suite.some(({ reached }) => search.breaks(reached));
       }
       process.exitCode = broken ? 1 : left > 0 ? 2 : 0;
     });
@@ -66,8 +65,7 @@ export function deriveCommand(program: Command): void {
 /** Goals that are asked for. */
 function wanted(goals: readonly Goal[], { requirement }: Options): readonly Goal[] {
   if (!requirement) return goals;
-  const ids = requirement.map((id) => nameKey(id));
-  return goals.filter(({ id, kind }) => (kind === 'triggered' || kind === 'broken') && ids.includes(nameKey(id.split(' ')[1] ?? '')));
+  return goals.filter((goal) => requirement.some((id) => isOf(goal, id)));
 }
 
 function documentOf(

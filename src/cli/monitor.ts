@@ -1,6 +1,6 @@
 import { readFile } from 'node:fs/promises';
 import type { Command } from 'commander';
-import { compileAlone, type Judgement, judge } from '@/core/criteria';
+import { compileAlone, type Judgement, judge, signalsOf } from '@/core/criteria';
 import { encode } from '@/core/exchange';
 import { readCsvTrace } from '@/core/formats';
 import { marginWords, timeWords } from '@/core/wording';
@@ -26,8 +26,7 @@ export function monitorCommand(program: Command): void {
         process.exitCode = 3;
         return;
       }
-      const columns = new Map(trace.columns.map((column) => [column.slot, column]));
-      const judgement = judge(criterion, { trace, column: (slot) => columns.get(slot), constant: () => Number.NaN });
+      const judgement = judge(criterion, signalsOf(trace));
       process.stdout.write(options.json ? `${encode(toJson(judgement), 2)}\n` : printJudgement(judgement, criterion.stl));
       process.exitCode = judgement.verdict === 'pass' ? 0 : judgement.verdict === 'fail' ? 1 : 2;
     });

@@ -1,4 +1,4 @@
-import { type Criterion, judge, type Outcome } from '@/core/criteria';
+import { type Criterion, judge, type Outcome, signalsOf } from '@/core/criteria';
 import type { CatalogueEntry } from '@/core/loop';
 import type { Column, Trace } from '@/core/trace';
 
@@ -51,8 +51,7 @@ function horizonOf({ pattern }: Criterion): number {
 export function outcomeIn(scenario: Scenario, entries: readonly CatalogueEntry[], criterion: Criterion): Outcome | undefined {
   const slots = entries.map((entry) => entry.slot);
   const trace = scenarioTrace(scenario, slots);
-  const columns = new Map(trace.columns.map((column) => [column.slot, column]));
-  const { obligations } = judge(criterion, { trace, column: (slot) => columns.get(slot), constant: () => Number.NaN });
+  const { obligations } = judge(criterion, signalsOf(trace));
   // An invariant and a stretch of `while` are owed around the trigger, what follows an event from the trigger on.
   return obligations.find(({ from, until }) => from === 0 || (criterion.pattern.k !== 'when' && from <= 0 && until > 0))?.outcome;
 }

@@ -37,6 +37,14 @@ export interface CoverageReport {
   readonly unseen: readonly string[];
 }
 
+/** What stands behind an item: for those who look for runs that touch it. */
+export type CoveredPart =
+  | { readonly k: 'state'; readonly name: string }
+  | { readonly k: 'transition'; readonly info: TransitionInfo }
+  | { readonly k: 'outcome'; readonly tree: ConditionTree; readonly value: boolean }
+  /** One condition of a decision, by its number in it; a guard is asked in the state its transition starts in. */
+  | { readonly k: 'condition'; readonly tree: ConditionTree; readonly bit: number; readonly guards: TransitionInfo | undefined };
+
 interface Known {
   readonly loop: string;
   readonly info: DecisionInfo;
@@ -133,6 +141,23 @@ export class Coverage {
     };
   }
 
+  /** What stands behind each item and each condition, by its id. */
+  parts(): ReadonlyMap<string, CoveredPart> {
+    const parts = new Map<string, CoveredPart>();
+    for (const [id, { component }] of this.states) parts.set(`state ${id}`, { k: 'state', name: component });
+    for (const { id, info } of this.transitions.values()) parts.set(`transition ${id}`, { k: 'transition', info });
+    for (const [id, { info }] of this.decisions) {
+      const { tree, kind } = info;
+      if (kind !== 'guard') for (const value of [true, false]) parts.set(outcomeId(id, value), { k: 'outcome', tree, value });
+      const guards = [...this.transitions.values()].find((one) => one.guards.has(id))?.info;
+      const names = unique(conditionsIn(tree).map((one) => one.text));
+      names.forEach((name, bit) => {
+        parts.set(conditionId(id, name), { k: 'condition', tree, bit, guards });
+      });
+    }
+    return parts;
+  }
+
   private stateItems(): CoverageItem[] {
     return [...this.states].map(([id, { loop, component, entered }]) => ({
       id: `state ${id}`,
@@ -179,7 +204,7 @@ function neverTrue({ info, combinations, yes, no }: Known): string[] {
 
 function outcomesOf(id: string, { loop, info, text, yes, no }: Known): CoverageItem[] {
   const item = (outcome: boolean, count: number): CoverageItem => ({
-    id: `outcome ${id} ${outcome ? 'TRUE' : 'FALSE'}`,
+    id: outcomeId(id, outcome),
     kind: info.kind === 'row' ? 'row' : 'outcome',
     loop,
     component: info.component,
@@ -202,7 +227,14 @@ function conditionsOf(id: string, { loop, info, text, combinations }: Known): Co
     const shown = decision.shown(bit, occurred);
     const gap = shown ? undefined : missingFor(decision, bit, occurred, conditions);
     const made = new Set(occurred.filter((one) => decision.decides(bit, one)).map((one) => decision.outcome(one)));
-    const common = { id: `condition ${id}: ${names[bit]}`, loop, component: info.component, of: text, text: condition.text, deciding: [...made] };
+    const common = {
+      id: conditionId(id, names[bit] as string),
+      loop,
+      component: info.component,
+      of: text,
+      text: condition.text,
+      deciding: [...made],
+    };
     return { ...common, ...(shown ? { shown } : {}), ...(gap ? { gap } : {}) };
   });
 }
@@ -227,6 +259,14 @@ function missingFor(
 function firstDeciding(decision: Decision, condition: number): Combination[] {
   for (let one = 0; one < 2 ** decision.count; one += 1) if (decision.decides(condition, one)) return [one];
   return [];
+}
+
+function outcomeId(decision: string, value: boolean): string {
+  return `outcome ${decision} ${value ? 'TRUE' : 'FALSE'}`;
+}
+
+function conditionId(decision: string, name: string): string {
+  return `condition ${decision}: ${name}`;
 }
 
 function bitsIn(words: readonly number[]): Combination[] {

@@ -11,8 +11,10 @@ export { sentenceSlots } from './sentence/slots';
 export { isSentenceWord } from './sentence/words';
 export { leastOf } from './truth/least';
 export { isRate } from './truth/rates';
-export { type Signals, scan } from './truth/scan';
+export { type Signals, scan, signalsOf } from './truth/scan';
+export { negated, type Stretch, stretches } from './truth/timeline';
 export {
+  type Atom,
   type Condition,
   type Criterion,
   type Event as CriterionEvent,

@@ -1,7 +1,7 @@
 import type { Margin } from '@/core/criteria';
 import { type CheckedCase, type CheckedProject, orderRun, type RunOrder } from '@/core/project';
-import type { GoalKind } from './goals';
-import { Search, type SearchSettings } from './search';
+import { brokenId, type GoalKind } from './goals/goals';
+import { Search, type SearchSettings } from './search/search';
 import { type DerivedCase, suiteOf } from './suite';
 
 /** A criterion that was tried to be broken, and what came of it. */
@@ -33,14 +33,13 @@ export function tryToBreak(
   runs: number,
 ): { readonly search: Search; readonly attempts: readonly Attempt[]; readonly brokenAfter: number } {
   const aims = orderRun(project, template).watched.filter(isAimed);
-  const idOf = ({ requirement, name }: WatchedHere): string => `broken ${requirement} ${name}`;
-  const ids = new Set(aims.map(idOf));
+  const ids = new Set(aims.map(brokenId));
   const kinds = new Set<GoalKind>(['triggered', 'broken', 'state', 'transition', 'outcome', 'row']);
   const search = new Search(project, template, [], { ...settings, kinds, isAimed: ({ id }) => ids.has(id) });
   while (search.runs < runs && [...ids].some((id) => !search.reached.has(id))) search.step();
   const brokenAfter = search.runs;
   const attempts = aims.map((aim): Attempt => {
-    const id = idOf(aim);
+    const id = brokenId(aim);
     const [breaks] = search.reached.has(id) ? suiteOf(search, new Set(), (goal) => goal.id === id) : [];
     const least = search.nearestTo(id)?.margin;
     return {

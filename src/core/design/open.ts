@@ -3,8 +3,8 @@ import { nameKey } from '@/core/language';
 import { type CheckedCase, type CheckedProject, checkProject } from '@/core/project';
 import { marginWords, plural } from '@/core/wording';
 import { derivedDocument } from './document';
-import type { Goal, GoalKind } from './goals';
-import { Search, type SearchSettings } from './search';
+import { type Goal, type GoalKind, isOf } from './goals/goals';
+import { Search, type SearchSettings } from './search/search';
 import { suiteOf } from './suite';
 
 /** A case of a loop that does nothing: what is found is made of it. */
@@ -72,7 +72,7 @@ export class CaseFinder {
       { ...settings, kinds: new Set(['triggered', 'state', 'transition', 'outcome', 'row']) },
       true,
     );
-    const isWanted = ({ id, kind }: Goal): boolean => kind === 'triggered' && nameKey(id).startsWith(nameKey(`triggered ${requirement} `));
+    const isWanted = (goal: Goal): boolean => goal.kind === 'triggered' && isOf(goal, requirement);
     return new CaseFinder(files, search, settings.seed, { isWanted, name: `For ${requirement}`, meantFor: [requirement] });
   }
 
@@ -86,7 +86,7 @@ export class CaseFinder {
     requirement: string,
     { withPlant, ...settings }: Pick<SearchSettings, 'seed' | 'withWires'> & { readonly withPlant: boolean },
   ): CaseFinder {
-    const isWanted = ({ id, kind }: Goal): boolean => kind === 'broken' && nameKey(id).startsWith(nameKey(`broken ${requirement} `));
+    const isWanted = (goal: Goal): boolean => goal.kind === 'broken' && isOf(goal, requirement);
     const kinds = new Set<GoalKind>(['triggered', 'broken', 'state', 'transition', 'outcome', 'row']);
     const varied = withPlant ? { vary: 'plant' as const } : {};
     const search = openSearch(files, loopFor(files, requirement), { ...settings, ...varied, kinds, isAimed: isWanted }, true);

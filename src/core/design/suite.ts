@@ -1,7 +1,6 @@
-import type { Goal } from './goals';
-import type { Move } from './moves';
-import { roundTime } from './moves';
-import type { Candidate, Search } from './search';
+import type { Goal } from './goals/goals';
+import { type Move, roundTime } from './search/moves';
+import type { Candidate, Search } from './search/search';
 
 /** A case that was found and made small. */
 export interface DerivedCase {

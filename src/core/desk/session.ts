@@ -1,4 +1,4 @@
-import { type Criterion, risings, type Signals } from '@/core/criteria';
+import { type Criterion, risings, type Signals, signalsOf } from '@/core/criteria';
 import type { Node, SlotNumber } from '@/core/plan';
 import { type Experiment, type HandAction, type HandEvent, LiveRun, type RunError, type ScriptStep } from '@/core/simulate';
 import { joinedTraces, shownOf, type Trace, thinned } from '@/core/trace';
@@ -236,8 +236,7 @@ export class DeskSession {
 
   private signals(): Signals {
     const trace = this.run.trace();
-    const columns = new Map(trace.columns.map((column) => [column.slot, column]));
-    return { trace, column: (slot) => columns.get(slot), constant: (slot) => this.run.value(slot) };
+    return signalsOf(trace, (slot) => this.run.value(slot));
   }
 
   /** How each watched criterion stands at this instant. */

@@ -1,4 +1,4 @@
-import { type Criterion, criterionSlots, judge } from '@/core/criteria';
+import { type Criterion, criterionSlots, judge, signalsOf } from '@/core/criteria';
 import type { Catalogue, CatalogueEntry } from '@/core/loop';
 import { seedOfStream } from '@/core/numeric';
 import { type Node, type SlotNumber, slotsRead } from '@/core/plan';
@@ -22,8 +22,7 @@ export function exampleTrace(criterion: Criterion, catalogue: Catalogue, wanted:
   // Later attempts change more: what was found among the plain ones is hardly bettered.
   for (let attempt = 0; attempt < tries && !(best && attempt >= plainTries); attempt += 1) {
     const { trace, changes } = inventor.trace(attempt);
-    const columns = new Map(trace.columns.map((column) => [column.slot, column]));
-    const judgement = judge(criterion, { trace, column: (slot) => columns.get(slot), constant: () => Number.NaN });
+    const judgement = judge(criterion, signalsOf(trace));
     if (judgement.verdict !== (wanted === 'met' ? 'pass' : 'fail')) continue;
     const cost = 5 * judgement.obligations.length + changes;
     if (!best || cost < best.cost) best = { shown: { ...judgement, trace, criterion }, cost };

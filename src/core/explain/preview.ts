@@ -1,4 +1,4 @@
-import { type Criterion, compileAlone, criterionSlots, judge, type SentenceCheck } from '@/core/criteria';
+import { type Criterion, compileAlone, criterionSlots, judge, type SentenceCheck, signalsOf } from '@/core/criteria';
 import { nameKey } from '@/core/language';
 import type { Catalogue } from '@/core/loop';
 import type { CheckedProject } from '@/core/project';
@@ -36,8 +36,10 @@ export class Previewer {
     const { criterion, faults } = compileAlone(sentence, loop.catalogue);
     if (!criterion) return { k: 'not', why: 'It cannot be read in the loop of this case.', faults };
     const { trace, slots } = this.run(name, () => simulate(test.experiment));
-    const columns = new Map(trace.columns.map((column) => [column.slot, column]));
-    const judgement = judge(criterion, { trace, column: (slot) => columns.get(slot), constant: (slot) => slots[slot] ?? Number.NaN });
+    const judgement = judge(
+      criterion,
+      signalsOf(trace, (slot) => slots[slot] ?? Number.NaN),
+    );
     return { k: 'shown', shown: { ...judgement, criterion, trace: onlyRead(trace, criterion) } };
   }
 
@@ -46,8 +48,7 @@ export class Previewer {
     if ('k' in found) return found;
     const { criterion, catalogue } = found;
     const trace = traceOfDrawn(drawn, criterion, catalogue);
-    const columns = new Map(trace.columns.map((column) => [column.slot, column]));
-    const judgement = judge(criterion, { trace, column: (slot) => columns.get(slot), constant: () => Number.NaN });
+    const judgement = judge(criterion, signalsOf(trace));
     return { k: 'shown', shown: { ...judgement, criterion, trace } };
   }
 

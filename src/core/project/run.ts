@@ -1,6 +1,6 @@
 import type { Touched } from '@/core/coverage';
 import { touchedIn } from '@/core/coverage';
-import { type Criterion, type Judgement, judge, type Obligation, type Verdict } from '@/core/criteria';
+import { type Criterion, type Judgement, judge, type Obligation, signalsOf, type Verdict } from '@/core/criteria';
 import { resultFingerprint } from '@/core/evidence';
 import { type Clipped, type Effort, type Experiment, type Implausible, type RunError, type RunOutcome, simulate } from '@/core/simulate';
 import { type Digest, hashTrace, type Trace } from '@/core/trace';
@@ -105,8 +105,7 @@ export function performRun(
 
 /** What the criteria find in a run that was made. */
 export function judgeOutcome(watched: RunOrder['watched'], { trace, slots }: Pick<RunOutcome, 'trace' | 'slots'>): CriterionResult[] {
-  const columns = new Map(trace.columns.map((column) => [column.slot, column]));
-  const signals = { trace, column: (slot: number) => columns.get(slot), constant: (slot: number) => slots[slot] ?? Number.NaN };
+  const signals = signalsOf(trace, (slot) => slots[slot] ?? Number.NaN);
   return watched.map(({ requirement, name, criterion }) => ({ requirement, name, ...judge(criterion, signals) }));
 }
 

@@ -12,6 +12,15 @@ export interface Signals {
   readonly constant: (slot: SlotNumber) => number;
 }
 
+/**
+ * The signals of a trace.
+ * @param constant values of slots without a column; nothing is known of them unless said
+ */
+export function signalsOf(trace: Trace, constant: (slot: SlotNumber) => number = () => Number.NaN): Signals {
+  const columns = new Map(trace.columns.map((column) => [column.slot, column]));
+  return { trace, column: (slot) => columns.get(slot), constant };
+}
+
 /** The least value of a quantity over a window, with the values of its signals there. */
 export interface Least {
   readonly value: number;

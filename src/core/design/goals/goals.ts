@@ -1,0 +1,139 @@
+import { Coverage, type CoveredPart, touchedIn } from '@/core/coverage';
+import { criterionSlots, type Margin, signalsOf } from '@/core/criteria';
+
+import { nameKey } from '@/core/language';
+import type { SlotNumber } from '@/core/plan';
+import { type CheckedCase, type CheckedProject, type CriterionResult, judgeOutcome, orderRun, type RunOrder } from '@/core/project';
+import { type RunOutcome, simulate } from '@/core/simulate';
+import { Asked } from './asked';
+import { type Situation, slotsOf, Watcher } from './situation';
+
+/** Something a run can show. */
+export interface Goal {
+  /** Stays the same when other text changes. */
+  readonly id: string;
+  readonly kind: 'triggered' | 'broken' | 'state' | 'transition' | 'outcome' | 'row' | 'decides';
+  readonly words: string;
+  /** Of a goal that a criterion sets. */
+  readonly criterion?: { readonly requirement: string; readonly name: string };
+  /** Of a state that is to be entered: its full name. */
+  readonly state?: string;
+  /** What would have to be so at one instant for a run to reach it, or to be likely to: one of these. Empty where that cannot be said. */
+  readonly situations: readonly Situation[];
+  /** Signals that it speaks of. */
+  readonly slots: readonly SlotNumber[];
+}
+
+/** What a run has shown: ids of goals, with what its criteria and its logic did. */
+export interface Showing {
+  readonly reached: ReadonlySet<string>;
+  /** How far a run was from breaking each criterion that it met: the least margin, where there are margins. By the id of the goal. */
+  readonly distances: ReadonlyMap<string, Margin>;
+  readonly results: readonly CriterionResult[];
+  readonly outcome: RunOutcome;
+  /** How near it came to what goals ask for. */
+  readonly watcher: Watcher;
+}
+
+export type GoalKind = Goal['kind'];
+
+/** Goals of a loop: each accepted criterion triggered, and broken; each part of its logic touched. */
+export function goalsOf(project: CheckedProject, test: CheckedCase): Goal[] {
+  const { experiment } = test;
+  const asked = new Asked(experiment.plan);
+  const untouched = new Coverage();
+  untouched.add(experiment.plan, touchedIn(experiment.plan, simulate({ ...experiment, stopNs: 1, coverage: true })));
+  return [...criterionGoals(orderRun(project, test).watched, asked), ...logicGoals(untouched, asked)];
+}
+
+/** Whether a goal is set by a criterion of a requirement. */
+export function isOf({ criterion }: Goal, requirement: string): boolean {
+  return criterion !== undefined && nameKey(criterion.requirement) === nameKey(requirement);
+}
+
+/** Ids of the goals of a criterion. */
+export function triggeredId({ requirement, name }: NonNullable<Goal['criterion']>): string {
+  return `triggered ${requirement} ${name}`;
+}
+export function brokenId({ requirement, name }: NonNullable<Goal['criterion']>): string {
+  return `broken ${requirement} ${name}`;
+}
+
+function criterionGoals(watched: RunOrder['watched'], asked: Asked): Goal[] {
+  return watched.flatMap(({ requirement, name, criterion: typed }): Goal[] => {
+    const criterion = { requirement, name };
+    const slots = criterionSlots(typed);
+    return [
+      { id: triggeredId(criterion), kind: 'triggered', words: `${requirement} ${name} is triggered`, criterion, situations: asked.criterion(typed), slots },
+      { id: brokenId(criterion), kind: 'broken', words: `${requirement} ${name} is broken`, criterion, situations: asked.breaking(typed), slots },
+    ];
+  });
+}
+
+function logicGoals(coverage: Coverage, asked: Asked): Goal[] {
+  const { items, conditions } = coverage.report();
+  const parts = coverage.parts();
+  return [
+    ...items.map(({ id, kind, words }): Goal => {
+      const goal = logicGoal(id, kind, kind === 'state' ? `${words} is entered` : words, situationsOf(parts.get(id), asked));
+      return kind === 'state' ? { ...goal, state: words } : goal;
+    }),
+    // A pair takes two runs as a rule: one in which the condition makes the outcome TRUE, one in which it makes it FALSE.
+    ...conditions.flatMap(({ id, text, of }) =>
+      [true, false].map((outcome): Goal => {
+        const words = `"${text}" alone makes ${of} ${outcome ? 'TRUE' : 'FALSE'}`;
+        return logicGoal(decidesId(id, outcome), 'decides', words, situationsOf(parts.get(id), asked, outcome));
+      }),
+    ),
+  ];
+}
+
+function logicGoal(id: string, kind: GoalKind, words: string, situations: readonly Situation[]): Goal {
+  return { id, kind, words, situations, slots: [...new Set(situations.flat().flatMap(slotsOf))] };
+}
+
+function decidesId(condition: string, outcome: boolean): string {
+  return `${condition} makes ${outcome}`;
+}
+
+function situationsOf(part: CoveredPart | undefined, asked: Asked, outcome = true): Situation[] {
+  switch (part?.k) {
+    case 'state':
+      return asked.state(part.name);
+    case 'transition':
+      return asked.transition(part.info);
+    case 'outcome':
+      return asked.outcome(part.tree, part.value);
+    case 'condition':
+      return asked.deciding(part.tree, part.bit, outcome, part.guards);
+    case undefined:
+      return [];
+  }
+}
+
+/** Makes the run of a case, and says what it shows. */
+export function showingOf(project: CheckedProject, test: CheckedCase): Showing {
+  const { watched } = orderRun(project, test);
+  const { plan } = test.experiment;
+  const outcome = simulate({ ...test.experiment, coverage: true });
+  const results = judgeOutcome(watched, outcome);
+  const coverage = new Coverage();
+  coverage.add(plan, touchedIn(plan, outcome));
+  const { items, conditions } = coverage.report();
+  const reached = new Set<string>();
+  // A run that could not go on shows nothing; one whose plant is not to be believed shows nothing of a criterion.
+  const distances = new Map<string, Margin>();
+  const signals = signalsOf(outcome.trace, (slot) => outcome.slots[slot] ?? Number.NaN);
+  const shown = { reached, distances, results, outcome, watcher: new Watcher(signals, plan.parameters) };
+  if (outcome.error) return shown;
+  for (const { requirement, name, verdict, obligations, worst } of outcome.implausible.length > 0 ? [] : results) {
+    const criterion = { requirement, name };
+    if (verdict !== 'none') reached.add(triggeredId(criterion));
+    if (verdict === 'fail') reached.add(brokenId(criterion));
+    const margin = worst === undefined ? undefined : obligations[worst]?.margin;
+    if (verdict === 'pass' && margin !== undefined) distances.set(brokenId(criterion), margin);
+  }
+  for (const { id, count } of items) if (count > 0) reached.add(id);
+  for (const { id, deciding } of conditions) for (const outcomeOfIt of deciding) reached.add(decidesId(id, outcomeOfIt));
+  return shown;
+}

@@ -1,0 +1,103 @@
+import type { Stream } from '@/core/numeric';
+import { drawnValue, type Movable, type Move, roundTime } from './moves';
+
+/** Most moves of a case. */
+export const mostMoves = 12;
+
+/** Draws moves at random, and changes those of a case. */
+export class Drawing {
+  private readonly free: readonly Movable[];
+
+  constructor(
+    private readonly movables: readonly Movable[],
+    private readonly stream: Stream,
+    private readonly stopNs: number,
+  ) {
+    // Wires are many, and a fault of one is the exception.
+    this.free = movables.filter(({ kind }) => kind !== 'wire');
+  }
+
+  any<T>(list: readonly T[]): T | undefined {
+    return list[Math.floor(this.stream.next() * list.length)];
+  }
+
+  /** A case that has nothing of any other. */
+  anew(): Move[] {
+    const count = 1 + Math.floor(this.stream.next() * mostMoves);
+    return Array.from({ length: count }, () => this.further([]))
+      .flat()
+      .slice(0, mostMoves);
+  }
+
+  /**
+   * One to four changes of a case: moves are added, taken out, shifted, given other values, or joined with those of another.
+   * @param events instants at which something happened in its run
+   * @param others moves of other cases
+   */
+  changed(moves: readonly Move[], events: readonly number[], others: () => readonly Move[]): Move[] {
+    const count = 1 + Math.floor(this.stream.next() * 4);
+    let next = [...moves];
+    for (let change = 0; change < count; change += 1) next = this.changedOnce(next, events, others);
+    return next.slice(0, mostMoves);
+  }
+
+  private changedOnce(moves: readonly Move[], events: readonly number[], others: () => readonly Move[]): Move[] {
+    const at = Math.floor(this.stream.next() * moves.length);
+    const move = moves[at];
+    const u = this.stream.next();
+    if (!move || u < 0.5) return [...moves, ...this.further(events)];
+    if (u < 0.6) return moves.filter((_, index) => index !== at);
+    if (u < 0.8) return moves.map((one, index) => (index === at ? { ...one, atNs: this.time(events) } : one));
+    const of = this.movables.find(({ name }) => name === move.name);
+    if (u < 0.9 && of && move.value !== undefined)
+      return moves.map((one, index) => (index === at ? { ...one, value: drawnValue(of, this.stream) } : one));
+    const cut = this.time(events);
+    return [...moves.filter((one) => one.atNs <= cut), ...others().filter((one) => one.atNs > cut)];
+  }
+
+  private further(events: readonly number[]): Move[] {
+    const of = this.any(this.free.length > 0 && this.stream.next() < 0.75 ? this.free : this.movables);
+    return of ? this.of(of, this.time(events)) : [];
+  }
+
+  /** A move of something at a time: of a truth it may be a press, of a number a ramp, of a wire a fault that ends or does not. */
+  of(of: Movable, atNs: number): Move[] {
+    if (of.kind === 'message') return [{ atNs, name: of.name }];
+    if (of.kind === 'wire') return this.faulty(of, atNs);
+    if (of.kind === 'parameter') return [{ atNs: 0, name: of.name, value: drawnValue(of, this.stream) }];
+    const value = drawnValue(of, this.stream);
+    const laterNs = this.later(atNs);
+    if (of.kind === 'truth' && this.stream.next() < 0.5) return pressed(of.name, atNs);
+    if (of.kind === 'real' && this.stream.next() < 0.4 && laterNs > atNs) return [{ atNs, name: of.name, value, untilNs: laterNs }];
+    return [{ atNs, name: of.name, value }];
+  }
+
+  /** A wire that gets a fault, half of the time for good. */
+  private faulty({ name }: Movable, atNs: number): Move[] {
+    const fault: Move = { atNs, name, fault: this.stream.next() < 0.5 ? 'frozen' : 'lost' };
+    const untilNs = this.later(atNs);
+    return this.stream.next() < 0.5 || untilNs >= this.stopNs ? [fault] : [fault, { atNs: untilNs, name, fault: 'over' }];
+  }
+
+  /** One to a hundred seconds later. */
+  private later(atNs: number): number {
+    return Math.min(this.stopNs, atNs + roundTime(10 ** (9 + 2 * this.stream.next())));
+  }
+
+  /** At the beginning, at or soon after something that happened, or anywhere. */
+  time(events: readonly number[]): number {
+    const u = this.stream.next();
+    const event = this.any(events);
+    if (u < 0.15) return 0;
+    if (u < 0.75 && event !== undefined) return Math.min(this.stopNs, event + roundTime(10 ** (8 + 2.5 * this.stream.next())));
+    return roundTime(this.stream.next() * this.stopNs);
+  }
+}
+
+/** A truth that is TRUE for a second. */
+export function pressed(name: string, atNs: number): Move[] {
+  return [
+    { atNs, name, value: true },
+    { atNs: atNs + 1e9, name, value: false },
+  ];
+}

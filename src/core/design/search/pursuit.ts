@@ -1,0 +1,175 @@
+import { nameKey } from '@/core/language';
+import type { AssembledLoop } from '@/core/loop';
+import type { Stream } from '@/core/numeric';
+import type { SlotNumber } from '@/core/plan';
+import type { Goal, Showing } from '../goals/goals';
+import { type Literal, type Missing, type Nearness, slotsOf } from '../goals/situation';
+import { type Drawing, mostMoves, pressed } from './drawing';
+import { Influence } from './influence';
+import { type Movable, type Move, roundTime } from './moves';
+import type { Candidate } from './search';
+
+/** One of the situations of a goal, and the run that came nearest to it. */
+export interface Approach {
+  readonly goal: Goal;
+  readonly candidate: Candidate;
+  readonly nearness: Nearness;
+  /** How often it was gone after since it came nearer. */
+  tried: number;
+}
+
+/** Goals one of which leads to another, at most so many in a row. */
+const deepest = 4;
+
+/**
+ * Goes after goals one by one: of the run that came nearest to what a goal asks for it knows the instant, and what was missing then. An input that should have another value gets it at that instant; what was so
+ * earlier or later is brought together with the rest; where a state was never entered, a way into it is gone after first; and of what follows from other things one is moved that has an influence on it.
+ */
+export class Pursuit {
+  /** By the ids of goals, one for each of their situations. */
+  private readonly approaches = new Map<string, Approach[]>();
+  private readonly inputs: ReadonlyMap<SlotNumber, Movable>;
+  private readonly messages: ReadonlyMap<string, Movable>;
+  private readonly entries: ReadonlyMap<string, Goal>;
+
+  private readonly influence: Influence;
+
+  constructor(
+    loop: AssembledLoop,
+    goals: readonly Goal[],
+    movables: readonly Movable[],
+    private readonly drawing: Drawing,
+    private readonly stream: Stream,
+    private readonly stopNs: number,
+  ) {
+    this.influence = new Influence(loop, movables);
+    const inputs = new Map(loop.plan.inputs.map(({ name, slot }) => [nameKey(name), slot]));
+    this.inputs = new Map(
+      movables.flatMap((one): [SlotNumber, Movable][] => {
+        const slot = one.kind === 'parameter' ? undefined : inputs.get(nameKey(one.name));
+        return slot === undefined ? [] : [[slot, one]];
+      }),
+    );
+    this.messages = new Map(movables.filter(({ kind }) => kind === 'message').map((one) => [nameKey(one.name), one]));
+    this.entries = new Map(goals.flatMap((goal) => (goal.state === undefined ? [] : [[goal.state, goal]])));
+  }
+
+  /** Of some goals, notes where a run came nearer to one than any before. */
+  note(candidate: Candidate, { watcher }: Showing, goals: Iterable<Goal>): void {
+    for (const goal of goals) {
+      const known = this.approaches.get(goal.id) ?? [];
+      const next = goal.situations.map((situation, index): Approach => {
+        const before = known[index];
+        const nearness = watcher.nearness(situation);
+        return before && before.nearness.distance <= nearness.distance ? before : { goal, candidate, nearness, tried: Math.max(0, (before?.tried ?? 0) - 2) };
+      });
+      this.approaches.set(goal.id, next);
+    }
+  }
+
+  /** The nearest that any run came to a goal. */
+  nearestTo({ id }: Goal): Approach | undefined {
+    const [nearest] = [...(this.approaches.get(id) ?? [])].sort((a, b) => a.nearness.distance - b.nearness.distance);
+    return nearest;
+  }
+
+  /** What to go after next: what is near, and what was seldom tried. */
+  next(goals: readonly Goal[]): Approach | undefined {
+    const all = goals.flatMap(({ id }) => this.approaches.get(id) ?? []);
+    // What a run brought about and did not reach the goal with is as good as far.
+    const scoreOf = ({ tried, nearness: { distance } }: Approach): number => tried + (distance === 0 ? 1 : distance);
+    const least = all.reduce((lowest, one) => Math.min(lowest, scoreOf(one)), Number.POSITIVE_INFINITY);
+    const approach = this.drawing.any(all.filter((one) => scoreOf(one) <= least + 0.5));
+    if (approach) approach.tried += 1;
+    return approach;
+  }
+
+  /** Moves that may come nearer to what a goal asks for. */
+  towards(approach: Approach, depth = 0): Move[] {
+    const { candidate, nearness } = approach;
+    // What can be brought about at any time comes last, all of it at once.
+    const bound = nearness.missing.filter(({ literal }) => !literal.isFree);
+    if (nearness.missing.length > 0 && bound.length === 0) return this.brought(approach);
+    const missing = this.drawing.any(bound);
+    if (!missing) return this.drawing.changed(candidate.moves, candidate.events, () => []);
+    return this.supplied(missing, approach, depth).slice(-mostMoves);
+  }
+
+  /** Inputs and messages that are missing, all at one instant. */
+  private brought(approach: Approach): Move[] {
+    return this.with(approach, (atNs) => approach.nearness.missing.flatMap(({ literal }) => this.freely(literal, atNs))).slice(-mostMoves);
+  }
+
+  private freely(literal: Literal, atNs: number): Move[] {
+    if (literal.k === 'sent') {
+      const message = this.messages.get(nameKey(this.drawing.any(literal.messages)?.name ?? ''));
+      return message ? [{ atNs, name: message.name }] : [];
+    }
+    const input = this.drawing.any(slotsOf(literal).flatMap((slot) => this.inputs.get(slot) ?? []));
+    return input ? this.set(input, literal, atNs) : [];
+  }
+
+  private supplied(missing: Missing, approach: Approach, depth: number): Move[] {
+    const { candidate } = approach;
+    const { literal, apart } = missing;
+    if (literal.k === 'lasted') return this.longer(approach);
+    if (apart !== undefined && this.stream.next() < 0.6) return this.shifted(candidate.moves, apart);
+    const isUnseen = literal.k === 'truth' && literal.value && apart === undefined && depth < deepest;
+    const entry = isUnseen ? this.entries.get(literal.state ?? '') : undefined;
+    const onTheWay = entry && this.next([entry]);
+    if (onTheWay) return this.towards(onTheWay, depth + 1);
+    const moved = this.influence.drawn(slotsOf(literal), this.stream);
+    return moved
+      ? this.with(approach, (atNs) => this.drawing.of(moved, atNs), 20)
+      : this.drawing.changed(candidate.moves, candidate.events, () => []);
+  }
+
+  /** Moves at the instant at which a run was nearest, or while what is there lasts. What the run did later is left out, or not. @param before how long before that it may be (s) */
+  private with({ candidate, nearness: { at, until } }: Approach, make: (atNs: number) => Move[], before = 0): Move[] {
+    const from = Math.max(0, at - before * this.stream.next());
+    const seconds = from + this.stream.next() ** 2 * Math.min(60, Math.max(0.1, until - from));
+    const atNs = Math.min(this.stopNs, Math.ceil(seconds * 10) * 1e8);
+    const kept = this.stream.next() < 0.7 ? candidate.moves.filter((one) => one.atNs < atNs) : candidate.moves;
+    return [...kept, ...make(atNs)];
+  }
+
+  /** One move more of something that has an influence on what a goal speaks of, after something that happened in a run. */
+  stirred(goal: Goal, { moves, events }: Candidate): Move[] | undefined {
+    const of = this.influence.drawn(goal.slots, this.stream);
+    return of && [...moves, ...this.drawing.of(of, this.drawing.time(events))].slice(-mostMoves);
+  }
+
+  /** The value that an input should have. */
+  private set(input: Movable, literal: Literal, atNs: number): Move[] {
+    if (input.kind !== 'truth' || literal.k !== 'truth') return this.drawing.of(input, atNs);
+    const wanted = literal.node.k === 'slot' ? literal.value : this.stream.next() < 0.5;
+    return wanted && this.stream.next() < 0.6 ? pressed(input.name, atNs) : [{ atNs, name: input.name, value: wanted }];
+  }
+
+  /** One move, or that and all that come later, by what is missing: earlier where something came too late. */
+  private shifted(moves: readonly Move[], apart: number): Move[] {
+    const from = this.drawing.any(moves)?.atNs ?? 0;
+    const alone = this.stream.next() < 0.5;
+    const by = (this.stream.next() < 0.7 ? -1 : 1) * apart * (this.stream.next() < 0.5 ? 1 : 2 * this.stream.next());
+    const shift = (ns: number): number => Math.min(this.stopNs, Math.max(0, Math.round((ns / 1e9 + by) * 10) * 1e8));
+    return moves.map((one) => {
+      const isMeant = alone ? one.atNs === from : one.atNs >= from;
+      if (!isMeant) return one;
+      return { ...one, atNs: shift(one.atNs), ...(one.untilNs === undefined ? {} : { untilNs: shift(one.untilNs) }) };
+    });
+  }
+
+  /** Something lasts longer: what the run does after its beginning is left out, or it begins earlier. */
+  private longer({ candidate: { moves, events }, nearness }: Approach): Move[] {
+    const end = nearness.at * 1e9;
+    const u = this.stream.next();
+    if (u < 0.4 && moves.length > 0) {
+      const late = moves.filter((one) => one.atNs <= end);
+      const gone = this.drawing.any(u < 0.2 ? late : moves);
+      return moves.filter((one) => one !== gone);
+    }
+    if (u < 0.7)
+      return moves.map((one) => ({ ...one, atNs: roundTime(one.atNs * 0.5), ...(one.untilNs === undefined ? {} : { untilNs: one.untilNs }) }));
+    return this.drawing.changed(moves, events, () => []);
+  }
+}

@@ -1,0 +1,274 @@
+import type { Margin } from '@/core/criteria';
+import { nameKey } from '@/core/language';
+import type { AssembledLoop } from '@/core/loop';
+import { Stream, seedOfStream } from '@/core/numeric';
+import { type CheckedCase, type CheckedProject, caseSaying } from '@/core/project';
+import type { RawCase, RawStep } from '@/core/shapes';
+import { type Goal, type GoalKind, goalsOf, type Showing, showingOf, triggeredId } from '../goals/goals';
+import type { Nearness } from '../goals/situation';
+import { Drawing } from './drawing';
+import { Genes } from './genes';
+import { LocalSearch } from './local';
+import { type Movable, type Move, movablesOf, plantValues, variedOf } from './moves';
+import { Pursuit } from './pursuit';
+import { CaseWriter } from './writing';
+
+/** A case that was found, and what its run shows. */
+export interface Candidate {
+  readonly moves: readonly Move[];
+  readonly stopNs: number;
+  readonly reached: ReadonlySet<string>;
+  /** Instants at which something happened in the logic (ns). */
+  readonly events: readonly number[];
+}
+
+export interface SearchSettings {
+  readonly seed: number;
+  readonly kinds: ReadonlySet<GoalKind>;
+  /** Names of inputs and messages that are left alone. */
+  readonly fixed?: readonly string[];
+  /** Wires may be faulty as well. */
+  readonly withWires?: boolean;
+  /** Names of parameters and states whose values from the start may be others, between their limits; or all parameters of the plant. */
+  readonly vary?: readonly string[] | 'plant';
+  /** The case that is begun with keeps its stimuli and its script: what it drives is left alone. */
+  readonly keepsCourse?: boolean;
+  /** Every case is drawn anew, of moves of the same kinds: what the search is measured against. */
+  readonly isBlind?: boolean;
+  /** Which criteria it tries to break; all of them unless said. */
+  readonly isAimed?: (goal: Goal) => boolean;
+}
+
+/** The run that came nearest to breaking a criterion. */
+export interface Nearest {
+  readonly candidate: Candidate;
+  /** Its least margin. */
+  readonly margin: Margin;
+  /** How often it was searched around, and how often it was changed since without coming nearer. */
+  searched: number;
+  changed: number;
+}
+
+const mostEvents = 200;
+/** Changes of the nearest run without anything nearer, after which its numbers are searched around. */
+const patience = 15;
+/** Kinds of goals that lead to others: a run that reaches one is kept whatever is looked for. */
+const onTheWay: ReadonlySet<GoalKind> = new Set(['triggered', 'state', 'transition', 'outcome', 'row']);
+
+/**
+ * Looks for cases of a loop that reach goals no other case reaches. It goes after open goals in turn, from the runs that came nearest to them; keeps what reached something new and changes it further; and now
+ * and then draws a case anew. Where a criterion is to be broken, the runs with its least margin are changed, and searched around. Everything follows from the seed.
+ */
+export class Search {
+  readonly goals: readonly Goal[];
+  readonly found: Candidate[] = [];
+  /** Ids of goals that some case has reached, and of those that the cases there were reached before it began. */
+  readonly reached = new Set<string>();
+  readonly known: ReadonlySet<string>;
+  runs = 0;
+  /** Goals that are asked for, and those on the way to them. */
+  private readonly all: readonly Goal[];
+  private readonly byId: ReadonlyMap<string, Goal>;
+  private readonly breaking: ReadonlySet<string>;
+  private readonly movables: readonly Movable[];
+  private readonly stream: Stream;
+  private readonly stopNs: number;
+  private readonly drawing: Drawing;
+  private readonly pursuit: Pursuit;
+  private readonly nearest = new Map<string, Nearest>();
+  private readonly tries = new Map<string, number>();
+  private local: { readonly goal: string; readonly genes: Genes; readonly search: LocalSearch } | undefined;
+  private readonly writer: CaseWriter;
+
+  /**
+   * @param template any sound case of the loop: its loop, variant and values are those of the cases that are found, its stimuli and script only where settings say so
+   * @param known cases that are there already: what they reach is reached
+   */
+  constructor(
+    private readonly project: CheckedProject,
+    private readonly template: CheckedCase,
+    known: readonly CheckedCase[],
+    private readonly settings: SearchSettings,
+  ) {
+    const loop = project.loops.get(template.loop);
+    if (!loop) throw new RangeError(`there is no loop ${template.loop}`);
+    this.movables = movablesFor(loop, template, settings);
+    this.writer = new CaseWriter(template, loop, this.movables, settings.keepsCourse ?? false);
+    this.stream = new Stream(seedOfStream(settings.seed, 0));
+    this.stopNs = template.experiment.stopNs;
+    const every = goalsOf(project, template);
+    this.breaking = new Set(every.flatMap(({ id, kind }) => (kind === 'broken' ? [id] : [])));
+    this.all = every.filter(({ kind }) => settings.kinds.has(kind) || onTheWay.has(kind));
+    this.byId = new Map(this.all.map((goal) => [goal.id, goal]));
+    this.goals = this.all.filter(({ kind }) => settings.kinds.has(kind));
+    this.drawing = new Drawing(this.movables, this.stream, this.stopNs);
+    this.pursuit = new Pursuit(loop, this.all, this.movables, this.drawing, this.stream, this.stopNs);
+    for (const test of known) for (const id of showingOf(project, test).reached) this.reached.add(id);
+    this.known = new Set(this.reached);
+    this.take([]);
+  }
+
+  get left(): Goal[] {
+    return this.goals.filter(({ id }) => !this.reached.has(id));
+  }
+
+  /** Whether what a run has shown breaks a criterion. @param reached ids of goals */
+  breaks(reached: ReadonlySet<string>): boolean {
+    return [...reached].some((id) => this.breaking.has(id));
+  }
+
+  /** The run that came nearest to breaking a criterion, and is not broken yet. @param goal its id */
+  nearestTo(goal: string): Nearest | undefined {
+    return this.reached.has(goal) ? undefined : this.nearest.get(goal);
+  }
+
+  /** How near any run came to what a goal asks for. */
+  nearnessTo(goal: Goal): Nearness | undefined {
+    return this.pursuit.nearestTo(goal)?.nearness;
+  }
+
+  /** In how many runs a criterion that is to be broken was triggered. @param goal its id */
+  triesOf(goal: string): number {
+    return this.tries.get(goal) ?? 0;
+  }
+
+  /** Makes one more run. @returns the case where it reaches something new */
+  step(): Candidate | undefined {
+    if (this.settings.isBlind) return this.take(this.drawing.anew());
+    if (this.local) return this.goOnLocally(this.local);
+    const untriggered = this.untriggered;
+    // What no run has triggered yet has no margin to follow: then more is tried out.
+    const share = untriggered.length > 0 ? 0.25 : 0.5;
+    const near = this.nearest.size > 0 && this.stream.next() < share ? this.anyNearest() : undefined;
+    if (near && this.beginLocally(...near) && this.local) return this.goOnLocally(this.local);
+    if (near) return this.take(this.changed(near[1].candidate));
+    const u = this.stream.next();
+    if (u < 0.15) return this.take(this.drawing.anew());
+    const approach = u < 0.8 ? this.pursuit.next(this.sought(untriggered)) : undefined;
+    const parent = this.found[Math.floor(this.stream.next() ** 2 * this.found.length)] as Candidate;
+    if (!approach) return this.take(this.changed(parent));
+    const moves = u < 0.25 ? this.pursuit.stirred(approach.goal, parent) : this.pursuit.towards(approach);
+    return this.take(moves ?? this.changed(parent), approach.goal);
+  }
+
+  /** Criteria that it tries to break, and that no run has triggered. */
+  private get untriggered(): Goal[] {
+    return this.goals.filter((goal) => this.isSought(goal) && this.triesOf(goal.id) === 0);
+  }
+
+  /** What to go after: how criteria are triggered that are to be broken, what is left, or what may lead to it. */
+  private sought(untriggered: readonly Goal[]): readonly Goal[] {
+    const triggers = untriggered.flatMap(({ criterion }) => (criterion ? (this.byId.get(triggeredId(criterion)) ?? []) : []));
+    if (triggers.length > 0 && this.stream.next() < 0.7) return triggers;
+    const left = this.left.filter((goal) => goal.kind !== 'broken' || this.isSought(goal));
+    return this.stream.next() < 0.8 ? left : this.all.filter(({ id, kind }) => kind !== 'broken' && !this.reached.has(id));
+  }
+
+  /** A criterion that it tries to break. */
+  private isSought(goal: Goal): boolean {
+    return goal.kind === 'broken' && (this.settings.isAimed?.(goal) ?? true);
+  }
+
+  private changed({ moves, events }: Candidate): Move[] {
+    return this.drawing.changed(moves, events, () => this.drawing.any(this.found)?.moves ?? []);
+  }
+
+  private anyNearest(): readonly [string, Nearest] | undefined {
+    return this.drawing.any([...this.nearest].filter(([goal]) => !this.reached.has(goal)));
+  }
+
+  /** The numbers of the nearest run are searched around where changes come no nearer, ever more seldom. */
+  private beginLocally(goal: string, near: Nearest): boolean {
+    near.changed += 1;
+    if (near.changed < patience * (1 + near.searched)) return false;
+    near.searched += 1;
+    near.changed = 0;
+    const genes = new Genes(near.candidate.moves, this.movables, this.stopNs);
+    if (genes.values.length === 0) return false;
+    this.local = { goal, genes, search: new LocalSearch(genes.values, 0.1, this.stream) };
+    return true;
+  }
+
+  private goOnLocally({ goal, genes, search }: NonNullable<Search['local']>): Candidate | undefined {
+    const moves = genes.moved(search.ask());
+    const showing = this.tried(moves);
+    search.tell(showing?.reached.has(goal) ? Number.NEGATIVE_INFINITY : (showing?.distances.get(goal)?.measure ?? Number.POSITIVE_INFINITY));
+    const candidate = showing && this.keep(moves, showing);
+    if (search.isOver || this.reached.has(goal)) this.local = undefined;
+    return candidate;
+  }
+
+  /** What the run of a case with some moves shows, or nothing where it cannot be a case. */
+  showing(moves: readonly Move[], stopNs = this.stopNs): Showing | undefined {
+    return this.made(this.document(moves, stopNs));
+  }
+
+  /** The same while it is looked for: all wires are ready to be faulty in it, so that all cases of the search share one program. */
+  private tried(moves: readonly Move[]): Showing | undefined {
+    const raw = this.document(moves, this.stopNs);
+    const ready = this.movables.filter(({ kind }) => kind === 'wire').map(({ name }): RawStep => ({ fault: { on: name, over: true } }));
+    return this.made(ready.length > 0 ? { ...raw, script: [...ready, ...(raw.script ?? [])] } : raw);
+  }
+
+  /** @returns nothing where it cannot be a case, which counts as a run all the same: a search ends after so many */
+  private made(raw: RawCase): Showing | undefined {
+    this.runs += 1;
+    const found = caseSaying(this.project, this.template, raw);
+    return 'faults' in found ? undefined : showingOf(this.project, found.test);
+  }
+
+  /** A name that no case of the project has: the one that is wanted, or that with a number. */
+  freeName(wanted: string): string {
+    const { cases } = this.project.project;
+    for (let number = 1; ; number += 1) {
+      const name = number === 1 ? wanted : `${wanted}, ${number}`;
+      if (!cases.has(nameKey(name))) return name;
+    }
+  }
+
+  /** What the document of a case with some moves says. */
+  document(moves: readonly Move[], stopNs: number): RawCase {
+    return this.writer.document(moves, stopNs);
+  }
+
+  /** @param after the goal it went after */
+  private take(moves: readonly Move[], after?: Goal): Candidate | undefined {
+    const showing = this.tried(moves);
+    return showing && this.keep(moves, showing, after);
+  }
+
+  /** Keeps what reaches something new, and what comes nearer to a goal than anything before. */
+  private keep(moves: readonly Move[], showing: Showing, after?: Goal): Candidate | undefined {
+    const events = [...new Set([...showing.outcome.trace.marks.time].map((t) => Math.round(t * 1e9)))].slice(0, mostEvents);
+    const candidate = { moves, stopNs: this.stopNs, reached: showing.reached, events };
+    for (const goal of this.goals) this.weigh(goal, candidate, showing);
+    const isNew = this.all.some(({ id }) => showing.reached.has(id) && !this.reached.has(id));
+    for (const id of showing.reached) this.reached.add(id);
+    const isKept = isNew || this.found.length === 0;
+    const open = this.all.filter(({ id }) => !this.reached.has(id));
+    this.pursuit.note(candidate, showing, isKept ? open : after && !this.reached.has(after.id) ? [after] : []);
+    if (!isKept) return undefined;
+    // The newest come first: what has just opened something up is changed further most often.
+    this.found.unshift(candidate);
+    return candidate;
+  }
+
+  /** Counts that a criterion that is to be broken was triggered, and keeps the run with its least margin. */
+  private weigh(goal: Goal, candidate: Candidate, { reached, distances }: Showing): void {
+    if (goal.kind !== 'broken' || !goal.criterion) return;
+    if (reached.has(triggeredId(goal.criterion))) this.tries.set(goal.id, this.triesOf(goal.id) + 1);
+    const margin = this.isSought(goal) ? distances.get(goal.id) : undefined;
+    if (margin && margin.measure < (this.nearest.get(goal.id)?.margin.measure ?? Number.POSITIVE_INFINITY))
+      this.nearest.set(goal.id, { candidate, margin, searched: 0, changed: 0 });
+  }
+}
+
+/** What a search may move: what is free, is not fixed, and is not driven by a case that keeps its course. */
+function movablesFor(loop: AssembledLoop, template: CheckedCase, settings: SearchSettings): Movable[] {
+  const { stimuli, script } = settings.keepsCourse ? template.document.raw : {};
+  const fixed = new Set([...(settings.fixed ?? []), ...Object.keys(stimuli ?? {})].map(nameKey));
+  const free = movablesOf(loop, settings.withWires ?? false).filter(({ name, kind }) => {
+    return !fixed.has(nameKey(name)) && !(script && (kind === 'message' || kind === 'wire'));
+  });
+  return [...free, ...variedOf(loop, settings.vary === 'plant' ? plantValues(loop) : (settings.vary ?? []))];
+}
