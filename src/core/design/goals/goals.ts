@@ -2,7 +2,7 @@ import { Coverage, type CoveredPart, touchedIn } from '@/core/coverage';
 import { criterionSlots, type Margin, signalsOf } from '@/core/criteria';
 
 import { nameKey } from '@/core/language';
-import type { SlotNumber } from '@/core/plan';
+import type { Plan, SlotNumber } from '@/core/plan';
 import { type CheckedCase, type CheckedProject, type CriterionResult, judgeOutcome, orderRun, type RunOrder } from '@/core/project';
 import { type RunOutcome, simulate } from '@/core/simulate';
 import { Asked } from './asked';
@@ -16,8 +16,8 @@ export interface Goal {
   readonly words: string;
   /** Of a goal that a criterion sets. */
   readonly criterion?: { readonly requirement: string; readonly name: string };
-  /** Of a state that is to be entered: its full name. */
-  readonly state?: string;
+  /** Of a state that is to be entered: its full name, and the slot of its region. */
+  readonly state?: { readonly name: string; readonly region: SlotNumber };
   /** What would have to be so at one instant for a run to reach it, or to be likely to: one of these. Empty where that cannot be said. */
   readonly situations: readonly Situation[];
   /** Signals that it speaks of. */
@@ -43,7 +43,7 @@ export function goalsOf(project: CheckedProject, test: CheckedCase): Goal[] {
   const asked = new Asked(experiment.plan);
   const untouched = new Coverage();
   untouched.add(experiment.plan, touchedIn(experiment.plan, simulate({ ...experiment, stopNs: 1, coverage: true })));
-  return [...criterionGoals(orderRun(project, test).watched, asked), ...logicGoals(untouched, asked)];
+  return [...criterionGoals(orderRun(project, test).watched, asked), ...logicGoals(untouched, asked, experiment.plan)];
 }
 
 /** Whether a goal is set by a criterion of a requirement. */
@@ -70,13 +70,14 @@ function criterionGoals(watched: RunOrder['watched'], asked: Asked): Goal[] {
   });
 }
 
-function logicGoals(coverage: Coverage, asked: Asked): Goal[] {
+function logicGoals(coverage: Coverage, asked: Asked, { regions }: Plan): Goal[] {
   const { items, conditions } = coverage.report();
   const parts = coverage.parts();
   return [
     ...items.map(({ id, kind, words }): Goal => {
       const goal = logicGoal(id, kind, kind === 'state' ? `${words} is entered` : words, situationsOf(parts.get(id), asked));
-      return kind === 'state' ? { ...goal, state: words } : goal;
+      const region = kind === 'state' ? regions.find(({ name }) => name === words.slice(0, words.lastIndexOf('.'))) : undefined;
+      return region ? { ...goal, state: { name: words, region: region.slot } } : goal;
     }),
     // A pair takes two runs as a rule: one in which the condition makes the outcome TRUE, one in which it makes it FALSE.
     ...conditions.flatMap(({ id, text, of }) =>

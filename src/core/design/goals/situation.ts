@@ -36,19 +36,19 @@ export interface Missing {
 
 /** How near a run came to a situation. */
 export interface Nearness {
-  /** 0 where it came about; each thing that is missing adds less than 1 where it was so at another time, 1 to 2 where it never was, and next to nothing where a case can bring it about at any time. */
+  /** 0 where it came about, or would if a case moved what is free at the right instant; each other thing that is missing adds less than 1 where it was so at another time, and 1 to 2 where it never was. */
   readonly distance: number;
-  /** The instant at which it was nearest (s), and until when all that was so then stays so. */
-  readonly at: number;
-  readonly until: number;
+  /** The instants at which it was nearest (s), with how long all that was so then stays so. */
+  readonly places: readonly { readonly at: number; readonly until: number }[];
+  /** What was missing at the first of them. */
   readonly missing: readonly Missing[];
 }
 
 /** Seconds, and parts of a scale, at which something counts as half missing. */
 const halfSeconds = 10;
 const halfScale = 0.1;
-/** What is missing where a case can bring it about at any time. */
-const freeGap = 0.05;
+/** Places at which a run was equally near that are kept. */
+const mostPlaces = 50;
 /** Instants of one literal that are looked at. */
 const mostInstants = 400;
 
@@ -68,17 +68,22 @@ export class Watcher {
   /** How near it came to a situation. */
   nearness(situation: Situation): Nearness {
     const courses = situation.map((literal) => this.course(literal));
-    const { from } = this.signals.trace;
-    let [distance, at] = [Number.POSITIVE_INFINITY, from];
+    const bound = courses.filter(({ literal }) => !literal.isFree);
+    const { from, until } = this.signals.trace;
+    let [distance, times] = [Number.POSITIVE_INFINITY, [from]];
     // What is apart grows straight on either side of a stretch, so that the least sum lies at the end of one.
-    for (const t of new Set([from, ...courses.flatMap((one) => one.instants)])) {
+    for (const t of new Set([from, ...bound.flatMap((one) => one.instants)])) {
       let sum = 0;
-      for (const one of courses) sum += one.gapAt(t);
-      if (sum < distance) [distance, at] = [sum, t];
+      for (const one of bound) sum += one.gapAt(t);
+      if (sum < distance) [distance, times] = [sum, [t]];
+      else if (sum === distance && times.length < mostPlaces) times.push(t);
     }
-    const [missing, there] = [courses.filter((one) => one.gapAt(at) > 0), courses.filter((one) => one.gapAt(at) === 0)];
-    const until = Math.min(this.signals.trace.until, ...there.map((one) => one.endFrom(at)));
-    return { distance, at, until, missing: missing.map((one) => one.missingAt(at)) };
+    const places = times.map((at) => ({
+      at,
+      until: Math.min(until, ...bound.flatMap((one) => (one.gapAt(at) === 0 ? [one.endFrom(at)] : []))),
+    }));
+    const [first = from] = times;
+    return { distance, places, missing: courses.flatMap((one) => (one.gapAt(first) > 0 ? [one.missingAt(first)] : [])) };
   }
 
   private course(literal: Literal): Course {
@@ -120,7 +125,7 @@ class Course {
 
   /** @param short what a bound that never held was short of */
   constructor(
-    protected readonly literal: Literal,
+    readonly literal: Literal,
     protected readonly spans: readonly Stretch[],
     private readonly short?: number,
   ) {
@@ -138,7 +143,6 @@ class Course {
     const apart = this.apart(t);
     const { literal, short } = this;
     if (apart === 0) return 0;
-    if (literal.isFree) return freeGap;
     if (apart !== undefined) return share(Math.abs(apart), halfSeconds);
     return 1 + (literal.k === 'bound' && short !== undefined && !Number.isNaN(short) ? share(Math.abs(short), halfScale * literal.scale) : 0.5);
   }
@@ -179,7 +183,7 @@ class Course {
 /** When a condition had held for so long. */
 class LastingCourse extends Course {
   constructor(
-    protected override readonly literal: Literal & { readonly k: 'lasted' },
+    override readonly literal: Literal & { readonly k: 'lasted' },
     spans: readonly Stretch[],
   ) {
     super(literal, spans);

@@ -3,7 +3,7 @@ import type { AssembledLoop } from '@/core/loop';
 import type { Stream } from '@/core/numeric';
 import type { SlotNumber } from '@/core/plan';
 import type { Goal, Showing } from '../goals/goals';
-import { type Literal, type Missing, type Nearness, slotsOf } from '../goals/situation';
+import { type Literal, type Missing, type Nearness, type Situation, slotsOf } from '../goals/situation';
 import { type Drawing, mostMoves, pressed } from './drawing';
 import { Influence } from './influence';
 import { type Movable, type Move, roundTime } from './moves';
@@ -12,6 +12,7 @@ import type { Candidate } from './search';
 /** One of the situations of a goal, and the run that came nearest to it. */
 export interface Approach {
   readonly goal: Goal;
+  readonly situation: Situation;
   readonly candidate: Candidate;
   readonly nearness: Nearness;
   /** How often it was gone after since it came nearer. */
@@ -19,7 +20,7 @@ export interface Approach {
 }
 
 /** Goals one of which leads to another, at most so many in a row. */
-const deepest = 4;
+const deepest = 12;
 
 /**
  * Goes after goals one by one: of the run that came nearest to what a goal asks for it knows the instant, and what was missing then. An input that should have another value gets it at that instant; what was so
@@ -30,7 +31,7 @@ export class Pursuit {
   private readonly approaches = new Map<string, Approach[]>();
   private readonly inputs: ReadonlyMap<SlotNumber, Movable>;
   private readonly messages: ReadonlyMap<string, Movable>;
-  private readonly entries: ReadonlyMap<string, Goal>;
+  private readonly entries: readonly Required<Pick<Goal, 'state' | 'id'>>[];
 
   private readonly influence: Influence;
 
@@ -41,6 +42,7 @@ export class Pursuit {
     private readonly drawing: Drawing,
     private readonly stream: Stream,
     private readonly stopNs: number,
+    private readonly isReached: (goal: string) => boolean,
   ) {
     this.influence = new Influence(loop, movables);
     const inputs = new Map(loop.plan.inputs.map(({ name, slot }) => [nameKey(name), slot]));
@@ -51,7 +53,7 @@ export class Pursuit {
       }),
     );
     this.messages = new Map(movables.filter(({ kind }) => kind === 'message').map((one) => [nameKey(one.name), one]));
-    this.entries = new Map(goals.flatMap((goal) => (goal.state === undefined ? [] : [[goal.state, goal]])));
+    this.entries = goals.flatMap(({ id, state }) => (state === undefined ? [] : [{ id, state }]));
   }
 
   /** Of some goals, notes where a run came nearer to one than any before. */
@@ -61,7 +63,7 @@ export class Pursuit {
       const next = goal.situations.map((situation, index): Approach => {
         const before = known[index];
         const nearness = watcher.nearness(situation);
-        return before && before.nearness.distance <= nearness.distance ? before : { goal, candidate, nearness, tried: Math.max(0, (before?.tried ?? 0) - 2) };
+return before && !isNearer(candidate, nearness, before) ? before : { goal, situation, candidate, nearness, tried: triedAfter(before, nearness) };
       });
       this.approaches.set(goal.id, next);
     }
@@ -74,30 +76,35 @@ export class Pursuit {
   }
 
   /** What to go after next: what is near, and what was seldom tried. */
-  next(goals: readonly Goal[]): Approach | undefined {
+  next(goals: readonly Pick<Goal, 'id'>[]): Approach | undefined {
     const all = goals.flatMap(({ id }) => this.approaches.get(id) ?? []);
     // What a run brought about and did not reach the goal with is as good as far.
     const scoreOf = ({ tried, nearness: { distance } }: Approach): number => tried + (distance === 0 ? 1 : distance);
     const least = all.reduce((lowest, one) => Math.min(lowest, scoreOf(one)), Number.POSITIVE_INFINITY);
     const approach = this.drawing.any(all.filter((one) => scoreOf(one) <= least + 0.5));
-    if (approach) approach.tried += 1;
     return approach;
   }
 
   /** Moves that may come nearer to what a goal asks for. */
   towards(approach: Approach, depth = 0): Move[] {
+    approach.tried += 1;
     const { candidate, nearness } = approach;
     // What can be brought about at any time comes last, all of it at once.
     const bound = nearness.missing.filter(({ literal }) => !literal.isFree);
-    if (nearness.missing.length > 0 && bound.length === 0) return this.brought(approach);
+    const free = bound.length === 0 ? this.free(approach) : [];
+    if (free.length > 0) return this.brought(approach, free);
     const missing = this.drawing.any(bound);
     if (!missing) return this.drawing.changed(candidate.moves, candidate.events, () => []);
     return this.supplied(missing, approach, depth).slice(-mostMoves);
   }
 
-  /** Inputs and messages that are missing, all at one instant. */
-  private brought(approach: Approach): Move[] {
-    return this.with(approach, (atNs) => approach.nearness.missing.flatMap(({ literal }) => this.freely(literal, atNs))).slice(-mostMoves);
+  private free({ situation }: Approach): readonly Literal[] {
+    return situation.filter(({ isFree }) => isFree);
+  }
+
+  /** Inputs and messages as they should be, all at one instant. */
+  private brought(approach: Approach, free: readonly Literal[]): Move[] {
+    return this.with(approach, (atNs) => free.flatMap((literal) => this.freely(literal, atNs))).slice(-mostMoves);
   }
 
   private freely(literal: Literal, atNs: number): Move[] {
@@ -114,18 +121,27 @@ export class Pursuit {
     const { literal, apart } = missing;
     if (literal.k === 'lasted') return this.longer(approach);
     if (apart !== undefined && this.stream.next() < 0.6) return this.shifted(candidate.moves, apart);
-    const isUnseen = literal.k === 'truth' && literal.value && apart === undefined && depth < deepest;
-    const entry = isUnseen ? this.entries.get(literal.state ?? '') : undefined;
-    const onTheWay = entry && this.next([entry]);
-    if (onTheWay) return this.towards(onTheWay, depth + 1);
-    const moved = this.influence.drawn(slotsOf(literal), this.stream);
-    return moved
-      ? this.with(approach, (atNs) => this.drawing.of(moved, atNs), 20)
-      : this.drawing.changed(candidate.moves, candidate.events, () => []);
+    const slots = slotsOf(literal);
+    const next = depth < deepest && apart === undefined ? this.onTheWay(literal) : [];
+    const moved = this.influence.drawn(slots, this.stream, next);
+    if (moved === undefined) return this.drawing.changed(candidate.moves, candidate.events, () => []);
+    if ('other' in moved) return this.towards(moved.other, depth + 1);
+    return this.with(approach, (atNs) => this.drawing.of(moved.movable, atNs), 20);
+  }
+
+  /** States that were never entered: the one that is wanted itself, or one of each region that may have an influence on what is wanted. */
+  private onTheWay(literal: Literal): { readonly other: Approach; readonly slot: SlotNumber }[] {
+    const name = literal.k === 'truth' ? literal.state : undefined;
+    const unseen = this.entries.filter(({ id, state }) => !this.isReached(id) && (name === undefined || state.name === name));
+    return [...new Set(unseen.map(({ state }) => state.region))].flatMap((region) => {
+      const approach = this.next(unseen.filter(({ state }) => state.region === region));
+      return approach ? [{ other: approach, slot: region }] : [];
+    });
   }
 
   /** Moves at the instant at which a run was nearest, or while what is there lasts. What the run did later is left out, or not. @param before how long before that it may be (s) */
-  private with({ candidate, nearness: { at, until } }: Approach, make: (atNs: number) => Move[], before = 0): Move[] {
+  private with({ candidate, nearness }: Approach, make: (atNs: number) => Move[], before = 0): Move[] {
+    const { at, until } = this.drawing.any(nearness.places) ?? { at: 0, until: 0 };
     const from = Math.max(0, at - before * this.stream.next());
     const seconds = from + this.stream.next() ** 2 * Math.min(60, Math.max(0.1, until - from));
     const atNs = Math.min(this.stopNs, Math.ceil(seconds * 10) * 1e8);
@@ -136,7 +152,7 @@ export class Pursuit {
   /** One move more of something that has an influence on what a goal speaks of, after something that happened in a run. */
   stirred(goal: Goal, { moves, events }: Candidate): Move[] | undefined {
     const of = this.influence.drawn(goal.slots, this.stream);
-    return of && [...moves, ...this.drawing.of(of, this.drawing.time(events))].slice(-mostMoves);
+    return of && 'movable' in of ? [...moves, ...this.drawing.of(of.movable, this.drawing.time(events))].slice(-mostMoves) : undefined;
   }
 
   /** The value that an input should have. */
@@ -161,7 +177,7 @@ export class Pursuit {
 
   /** Something lasts longer: what the run does after its beginning is left out, or it begins earlier. */
   private longer({ candidate: { moves, events }, nearness }: Approach): Move[] {
-    const end = nearness.at * 1e9;
+    const end = (nearness.places[0]?.at ?? 0) * 1e9;
     const u = this.stream.next();
     if (u < 0.4 && moves.length > 0) {
       const late = moves.filter((one) => one.atNs <= end);
@@ -172,4 +188,16 @@ export class Pursuit {
       return moves.map((one) => ({ ...one, atNs: roundTime(one.atNs * 0.5), ...(one.untilNs === undefined ? {} : { untilNs: one.untilNs }) }));
     return this.drawing.changed(moves, events, () => []);
   }
+}
+
+/** Of two that are equally near the one with fewer moves is better, and of those the later one. */
+function isNearer({ moves }: Candidate, { distance }: Nearness, before: Approach): boolean {
+  if (distance !== before.nearness.distance) return distance < before.nearness.distance;
+  return moves.length <= before.candidate.moves.length;
+}
+
+/** What has come nearer is gone after again. */
+function triedAfter(before: Approach | undefined, { distance }: Nearness): number {
+  if (!before) return 0;
+  return distance < before.nearness.distance ? Math.max(0, before.tried - 2) : before.tried;
 }

@@ -50,6 +50,8 @@ export interface Nearest {
 }
 
 const mostEvents = 200;
+/** Runs of which half are drawn anew. */
+const firstRuns = 6;
 /** Changes of the nearest run without anything nearer, after which its numbers are searched around. */
 const patience = 15;
 /** Kinds of goals that lead to others: a run that reaches one is kept whatever is looked for. */
@@ -102,7 +104,7 @@ export class Search {
     this.byId = new Map(this.all.map((goal) => [goal.id, goal]));
     this.goals = this.all.filter(({ kind }) => settings.kinds.has(kind));
     this.drawing = new Drawing(this.movables, this.stream, this.stopNs);
-    this.pursuit = new Pursuit(loop, this.all, this.movables, this.drawing, this.stream, this.stopNs);
+    this.pursuit = new Pursuit(loop, this.all, this.movables, this.drawing, this.stream, this.stopNs, (id) => this.reached.has(id));
     for (const test of known) for (const id of showingOf(project, test).reached) this.reached.add(id);
     this.known = new Set(this.reached);
     this.take([]);
@@ -135,19 +137,17 @@ export class Search {
   /** Makes one more run. @returns the case where it reaches something new */
   step(): Candidate | undefined {
     if (this.settings.isBlind) return this.take(this.drawing.anew());
-    if (this.local) return this.goOnLocally(this.local);
     const untriggered = this.untriggered;
     // What no run has triggered yet has no margin to follow: then more is tried out.
-    const share = untriggered.length > 0 ? 0.25 : 0.5;
-    const near = this.nearest.size > 0 && this.stream.next() < share ? this.anyNearest() : undefined;
-    if (near && this.beginLocally(...near) && this.local) return this.goOnLocally(this.local);
-    if (near) return this.take(this.changed(near[1].candidate));
+    const share = untriggered.length > 0 ? 0.2 : 0.5;
+    if (this.nearest.size > 0 && this.stream.next() < share) return this.stepNearer();
     const u = this.stream.next();
-    if (u < 0.15) return this.take(this.drawing.anew());
-    const approach = u < 0.8 ? this.pursuit.next(this.sought(untriggered)) : undefined;
+    // At first much is tried out: what many moves at any time bring about is what is changed later.
+    if (u < (this.runs < firstRuns ? 0.5 : 0.15)) return this.take(this.drawing.anew());
+    const approach = u < 0.85 ? this.pursuit.next(this.sought(untriggered)) : undefined;
     const parent = this.found[Math.floor(this.stream.next() ** 2 * this.found.length)] as Candidate;
     if (!approach) return this.take(this.changed(parent));
-    const moves = u < 0.25 ? this.pursuit.stirred(approach.goal, parent) : this.pursuit.towards(approach);
+    const moves = this.stream.next() < 0.15 ? this.pursuit.stirred(approach.goal, parent) : this.pursuit.towards(approach);
     return this.take(moves ?? this.changed(parent), approach.goal);
   }
 
@@ -173,20 +173,23 @@ export class Search {
     return this.drawing.changed(moves, events, () => this.drawing.any(this.found)?.moves ?? []);
   }
 
-  private anyNearest(): readonly [string, Nearest] | undefined {
-    return this.drawing.any([...this.nearest].filter(([goal]) => !this.reached.has(goal)));
+  /** Follows the least margin of a criterion that is to be broken: by changes, and where they come no nearer, by its numbers. */
+  private stepNearer(): Candidate | undefined {
+    if (this.local) return this.goOnLocally(this.local);
+    const near = this.drawing.any([...this.nearest].filter(([goal]) => !this.reached.has(goal)));
+    if (near) this.beginLocally(...near);
+    if (this.local) return this.goOnLocally(this.local);
+    return this.take(near ? this.changed(near[1].candidate) : this.drawing.anew());
   }
 
   /** The numbers of the nearest run are searched around where changes come no nearer, ever more seldom. */
-  private beginLocally(goal: string, near: Nearest): boolean {
+  private beginLocally(goal: string, near: Nearest): void {
     near.changed += 1;
-    if (near.changed < patience * (1 + near.searched)) return false;
+    if (near.changed < patience * (1 + near.searched)) return;
     near.searched += 1;
     near.changed = 0;
     const genes = new Genes(near.candidate.moves, this.movables, this.stopNs);
-    if (genes.values.length === 0) return false;
-    this.local = { goal, genes, search: new LocalSearch(genes.values, 0.1, this.stream) };
-    return true;
+    if (genes.values.length > 0) this.local = { goal, genes, search: new LocalSearch(genes.values, 0.1, this.stream) };
   }
 
   private goOnLocally({ goal, genes, search }: NonNullable<Search['local']>): Candidate | undefined {
