@@ -78,11 +78,14 @@ export class Watcher {
       if (sum < distance) [distance, times] = [sum, [t]];
       else if (sum === distance && times.length < mostPlaces) times.push(t);
     }
-    const places = times.map((at) => ({
+    const all = times.map((at) => ({
       at,
       until: Math.min(until, ...bound.flatMap((one) => (one.gapAt(at) === 0 ? [one.endFrom(at)] : []))),
     }));
-    const [first = from] = times;
+    // The end of a stretch says no more than its beginning, unless it is all there is.
+    const lasting = all.filter((place) => place.until > place.at);
+    const places = lasting.length > 0 ? lasting : all;
+    const first = places[0]?.at ?? from;
     return { distance, places, missing: courses.flatMap((one) => (one.gapAt(first) > 0 ? [one.missingAt(first)] : [])) };
   }
 

@@ -190,10 +190,11 @@ return before && !isNearer(candidate, nearness, before) ? before : { goal, situa
   }
 }
 
-/** Of two that are equally near the one with fewer moves is better, and of those the later one. */
-function isNearer({ moves }: Candidate, { distance }: Nearness, before: Approach): boolean {
+/** Of two that are equally near the one that is so earlier is better: it leaves more time for what follows. Of those the one with fewer moves, and the later one. */
+function isNearer({ moves }: Candidate, { distance, places }: Nearness, before: Approach): boolean {
   if (distance !== before.nearness.distance) return distance < before.nearness.distance;
-  return moves.length <= before.candidate.moves.length;
+  const [at, atBefore] = [places[0]?.at ?? 0, before.nearness.places[0]?.at ?? 0];
+  return at === atBefore ? moves.length <= before.candidate.moves.length : at < atBefore;
 }
 
 /** What has come nearer is gone after again. */
