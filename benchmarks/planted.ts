@@ -43,12 +43,17 @@ const planted: readonly Planted[] = [
   { ...lock, breaks: 'TL-042', from: '- { to: Acknowledged, when: acknowledge }', to: '- { to: Acknowledged, when: acknowledge, after: 5 s }' },
   {
     ...lock,
-    breaks: 'TL-013',
-    from: '- { to: Opening, when: lower_wanted AND ABS(chamber_level - lower_level) <= equal_band }',
-    to: '- { to: Opening, when: lower_wanted }',
+    breaks: 'TL-044',
+    from: '        Emergency:\n          entry: "upper_wanted := upper_gate.Open; lower_wanted := lower_gate.Open;"\n',
+    to: '        Emergency:\n',
   },
-  { ...cycle, breaks: 'AC-004', from: 'exhaust := TRUE; air_inlet := TRUE; wanted := 0.0;"', to: 'exhaust := TRUE; air_inlet := TRUE;"' },
-  { ...cycle, breaks: 'AC-005', criterion: 'pressure at the door', from: 'pressure < 118.0 AND', to: 'pressure < 140.0 AND' },
+  {
+    ...cycle,
+    breaks: 'AC-001',
+    from: '            Exposure:\n              entry: "wanted := level + 1.8;"',
+    to: '            Exposure:\n              entry: "wanted := level + 3.6;"',
+  },
+  { ...cycle, breaks: 'AC-005', criterion: 'pressure at the door', from: 'pressure < 118.0 AND MAX(', to: 'pressure < 140.0 AND MIN(' },
   { ...cycle, breaks: 'AC-006', from: 'ABS(temperature - second_temperature) > agree', to: 'ABS(temperature - second_temperature) > 4 * agree' },
   { demo: 'quay-crane', loop: 'crane', breaks: 'QC-009', file: 'components/sway-law.yaml', from: 'low: -2.2, high: 2.2', to: 'low: -2.8, high: 2.8' },
 ];

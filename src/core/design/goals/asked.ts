@@ -1,6 +1,17 @@
 import { Decision } from '@/core/coverage';
 import { type Atom, type Condition, type Criterion, type CriterionEvent, hiddenCondition, type Trigger } from '@/core/criteria';
-import { type ConditionTree, conditionsIn, evaluate, holds, minus, type Node, type Plan, type SlotNumber, slotsRead, type TransitionInfo } from '@/core/plan';
+import {
+  type ConditionTree,
+  conditionsIn,
+  evaluate,
+  holds,
+  minus,
+  type Node,
+  type Plan,
+  type SlotNumber,
+  slotsRead,
+  type TransitionInfo,
+} from '@/core/plan';
 import type { Literal, Situation } from './situation';
 
 /** Alternatives of one goal that are looked at. */
@@ -174,7 +185,9 @@ export class Asked {
     if (node.k !== 'compare' || node.operator !== '>=' || ![...slotsRead(node.a)].some((slot) => slots[slot]?.name.endsWith(' since')))
       return undefined;
     const ns = evaluate(node.b, (slot) => slots[slot]?.start ?? Number.NaN);
-    return { k: 'lasted', text, of: info.active, seconds: (ns ?? 0) / 1e9 };
+    const leaving = this.plan.transitions.filter((one) => one !== info && (info.source === one.source || info.source.startsWith(`${one.source}.`)));
+    const endedBy = [...new Set(leaving.flatMap(({ clauses }) => clauses.flatMap((one) => [...slotsRead(one.node)])))];
+    return { k: 'lasted', text, of: info.active, seconds: (ns ?? 0) / 1e9, endedBy };
   }
 
   /** A message that a chart waits for. */
@@ -221,7 +234,14 @@ export class Asked {
   /** A truth with its value; of a state, with its name. */
   private truth(node: Node, value: boolean, text?: string): Literal {
     const state = [...this.stateNames].find(([, literal]) => literal.k === 'truth' && isSameState(literal.node, node))?.[0];
-    return { k: 'truth', text: text ?? state ?? this.textOf(node), isFree: this.isFree(node), node, value, ...(state === undefined ? {} : { state }) };
+    return {
+      k: 'truth',
+      text: text ?? state ?? this.textOf(node),
+      isFree: this.isFree(node),
+      node,
+      value,
+      ...(state === undefined ? {} : { state }),
+    };
   }
 }
 

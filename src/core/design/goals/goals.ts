@@ -64,7 +64,14 @@ function criterionGoals(watched: RunOrder['watched'], asked: Asked): Goal[] {
     const criterion = { requirement, name };
     const slots = criterionSlots(typed);
     return [
-      { id: triggeredId(criterion), kind: 'triggered', words: `${requirement} ${name} is triggered`, criterion, situations: asked.criterion(typed), slots },
+      {
+        id: triggeredId(criterion),
+        kind: 'triggered',
+        words: `${requirement} ${name} is triggered`,
+        criterion,
+        situations: asked.criterion(typed),
+        slots,
+      },
       { id: brokenId(criterion), kind: 'broken', words: `${requirement} ${name} is broken`, criterion, situations: asked.breaking(typed), slots },
     ];
   });

@@ -2,13 +2,15 @@ import { negated, type Signals, type Stretch, scan, stretches } from '@/core/cri
 import { type Node, negative, type SlotNumber, slotsRead } from '@/core/plan';
 
 /** Something that is so or not at an instant of a run. `isFree`: up to free inputs and messages alone, so that a case can bring it about at any time. */
-export type Literal = { readonly text: string; readonly isFree?: boolean } & /** A truth has a value; where it is that a state is active, its full name. */
-(
+export type Literal = {
+  readonly text: string;
+  readonly isFree?: boolean;
+} /** A truth has a value; where it is that a state is active, its full name. */ & (
   | { readonly k: 'truth'; readonly node: Node; readonly value: boolean; readonly state?: string }
   /** A distance is not below 0. `scale` is what counts as far, in its unit. */
   | { readonly k: 'bound'; readonly distance: Node; readonly strict: boolean; readonly scale: number; readonly unit: string }
-  /** A condition has held for so many seconds. */
-  | { readonly k: 'lasted'; readonly of: Node; readonly seconds: number }
+  /** A condition has held for so many seconds; `endedBy` are signals that may end it. */
+  | { readonly k: 'lasted'; readonly of: Node; readonly seconds: number; readonly endedBy: readonly SlotNumber[] }
   /** One of some messages is sent; each has a mark in the trace. */
   | { readonly k: 'sent'; readonly messages: readonly { readonly name: string; readonly mark: number }[] }
 );
@@ -49,6 +51,8 @@ const halfSeconds = 10;
 const halfScale = 0.1;
 /** Places at which a run was equally near that are kept. */
 const mostPlaces = 50;
+/** Where one thing ends as another begins, it may be what brings the other about: they count as so many seconds apart. */
+const leastApart = 1;
 /** Instants of one literal that are looked at. */
 const mostInstants = 400;
 
@@ -164,10 +168,10 @@ class Course {
   private apart(t: number): number | undefined {
     const index = this.lastFrom(t);
     const [before, after] = [this.spans[index], this.spans[index + 1]];
-    const late = before ? Math.max(0, t - before.until) : Number.POSITIVE_INFINITY;
-    const early = after ? after.from - t : Number.POSITIVE_INFINITY;
     if (!before && !after) return undefined;
-    if (late === 0) return 0;
+    if (before && isWithin(before, t)) return 0;
+    const late = before ? Math.max(leastApart, t - before.until) : Number.POSITIVE_INFINITY;
+    const early = after ? Math.max(leastApart, after.from - t) : Number.POSITIVE_INFINITY;
     return late <= early ? -late : early;
   }
 
@@ -209,6 +213,10 @@ class LastingCourse extends Course {
     const lasted = span && t <= span.until ? t - span.from : 0;
     return this.literal.seconds - lasted;
   }
+}
+
+function isWithin({ from, until, fromIncluded, untilIncluded }: Stretch, t: number): boolean {
+  return (t > from || (t === from && fromIncluded)) && (t < until || (t === until && untilIncluded));
 }
 
 /** From 0 towards 1, and ½ at half. */

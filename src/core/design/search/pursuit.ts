@@ -9,6 +9,15 @@ import { Influence } from './influence';
 import { type Movable, type Move, roundTime } from './moves';
 import type { Candidate } from './search';
 
+/** What a case does, and how long it runs where that is not the usual time. */
+export interface Course {
+  readonly moves: readonly Move[];
+  readonly stopNs?: number;
+}
+
+/** Longest run, in times of the usual one. */
+const mostStops = 4;
+
 /** One of the situations of a goal, and the run that came nearest to it. */
 export interface Approach {
   readonly goal: Goal;
@@ -63,7 +72,9 @@ export class Pursuit {
       const next = goal.situations.map((situation, index): Approach => {
         const before = known[index];
         const nearness = watcher.nearness(situation);
-return before && !isNearer(candidate, nearness, before) ? before : { goal, situation, candidate, nearness, tried: triedAfter(before, nearness) };
+        return before && !isNearer(candidate, nearness, before)
+          ? before
+          : { goal, situation, candidate, nearness, tried: triedAfter(before, nearness) };
       });
       this.approaches.set(goal.id, next);
     }
@@ -86,16 +97,17 @@ return before && !isNearer(candidate, nearness, before) ? before : { goal, situa
   }
 
   /** Moves that may come nearer to what a goal asks for. */
-  towards(approach: Approach, depth = 0): Move[] {
+  towards(approach: Approach, depth = 0): Course {
     approach.tried += 1;
     const { candidate, nearness } = approach;
     // What can be brought about at any time comes last, all of it at once.
     const bound = nearness.missing.filter(({ literal }) => !literal.isFree);
     const free = bound.length === 0 ? this.free(approach) : [];
-    if (free.length > 0) return this.brought(approach, free);
+    if (free.length > 0) return { moves: this.brought(approach, free) };
     const missing = this.drawing.any(bound);
-    if (!missing) return this.drawing.changed(candidate.moves, candidate.events, () => []);
-    return this.supplied(missing, approach, depth).slice(-mostMoves);
+    if (!missing) return { moves: this.drawing.changed(candidate.moves, candidate.events, () => []) };
+    const { moves, ...rest } = this.supplied(missing, approach, depth);
+    return { moves: moves.slice(-mostMoves), ...rest };
   }
 
   private free({ situation }: Approach): readonly Literal[] {
@@ -116,17 +128,17 @@ return before && !isNearer(candidate, nearness, before) ? before : { goal, situa
     return input ? this.set(input, literal, atNs) : [];
   }
 
-  private supplied(missing: Missing, approach: Approach, depth: number): Move[] {
+  private supplied(missing: Missing, approach: Approach, depth: number): Course {
     const { candidate } = approach;
     const { literal, apart } = missing;
-    if (literal.k === 'lasted') return this.longer(approach);
-    if (apart !== undefined && this.stream.next() < 0.6) return this.shifted(candidate.moves, apart);
+    if (literal.k === 'lasted') return this.longer(approach, literal, missing.short ?? 0);
+    if (apart !== undefined && this.stream.next() < 0.6) return { moves: this.shifted(candidate.moves, apart) };
     const slots = slotsOf(literal);
     const next = depth < deepest && apart === undefined ? this.onTheWay(literal) : [];
     const moved = this.influence.drawn(slots, this.stream, next);
-    if (moved === undefined) return this.drawing.changed(candidate.moves, candidate.events, () => []);
+    if (moved === undefined) return { moves: this.drawing.changed(candidate.moves, candidate.events, () => []) };
     if ('other' in moved) return this.towards(moved.other, depth + 1);
-    return this.with(approach, (atNs) => this.drawing.of(moved.movable, atNs), 20);
+    return { moves: this.with(approach, (atNs) => this.drawing.of(moved.movable, atNs), 20) };
   }
 
   /** States that were never entered: the one that is wanted itself, or one of each region that may have an influence on what is wanted. */
@@ -175,18 +187,25 @@ return before && !isNearer(candidate, nearness, before) ? before : { goal, situa
     });
   }
 
-  /** Something lasts longer: what the run does after its beginning is left out, or it begins earlier. */
-  private longer({ candidate: { moves, events }, nearness }: Approach): Move[] {
-    const end = (nearness.places[0]?.at ?? 0) * 1e9;
-    const u = this.stream.next();
-    if (u < 0.4 && moves.length > 0) {
-      const late = moves.filter((one) => one.atNs <= end);
-      const gone = this.drawing.any(u < 0.2 ? late : moves);
-      return moves.filter((one) => one !== gone);
+  /** Something lasts longer: the run goes on, what ends it is moved, what the case does meanwhile is left out, or it begins earlier. */
+  private longer({ candidate, nearness }: Approach, { endedBy }: Literal & { readonly k: 'lasted' }, short: number): Course {
+    const { moves, stopNs } = candidate;
+    const end = nearness.places[0]?.at ?? 0;
+    if (end * 1e9 >= stopNs && stopNs < mostStops * this.stopNs) {
+      const wantedNs = stopNs + roundTime(1.05 * short * 1e9);
+      return { moves: [...moves], stopNs: Math.min(wantedNs, mostStops * this.stopNs) };
     }
-    if (u < 0.7)
-      return moves.map((one) => ({ ...one, atNs: roundTime(one.atNs * 0.5), ...(one.untilNs === undefined ? {} : { untilNs: one.untilNs }) }));
-    return this.drawing.changed(moves, events, () => []);
+    const u = this.stream.next();
+    const moved = u < 0.6 ? this.influence.drawn(endedBy, this.stream) : undefined;
+    if (moved && 'movable' in moved) {
+      const atNs = roundTime(this.stream.next() * end * 1e9);
+      return { moves: [...moves, ...this.drawing.of(moved.movable, atNs)], stopNs };
+    }
+    if (u < 0.8) {
+      const gone = this.drawing.any(moves);
+      return { moves: moves.filter((one) => one !== gone), stopNs };
+    }
+    return { moves: moves.map((one) => ({ ...one, atNs: roundTime(one.atNs / 2) })), stopNs };
   }
 }
 

@@ -147,8 +147,9 @@ export class Search {
     const approach = u < 0.85 ? this.pursuit.next(this.sought(untriggered)) : undefined;
     const parent = this.found[Math.floor(this.stream.next() ** 2 * this.found.length)] as Candidate;
     if (!approach) return this.take(this.changed(parent));
-    const moves = this.stream.next() < 0.15 ? this.pursuit.stirred(approach.goal, parent) : this.pursuit.towards(approach);
-    return this.take(moves ?? this.changed(parent), approach.goal);
+    if (this.stream.next() < 0.15) return this.take(this.pursuit.stirred(approach.goal, parent) ?? this.changed(parent), approach.goal);
+    const { moves, stopNs } = this.pursuit.towards(approach);
+    return this.take(moves, approach.goal, stopNs);
   }
 
   /** Criteria that it tries to break, and that no run has triggered. */
@@ -156,12 +157,14 @@ export class Search {
     return this.goals.filter((goal) => this.isSought(goal) && this.triesOf(goal.id) === 0);
   }
 
-  /** What to go after: how criteria are triggered that are to be broken, what is left, or what may lead to it. */
+  /** What to go after: how criteria are triggered that are to be broken, how they are broken, what else is left, or what may lead to it. */
   private sought(untriggered: readonly Goal[]): readonly Goal[] {
     const triggers = untriggered.flatMap(({ criterion }) => (criterion ? (this.byId.get(triggeredId(criterion)) ?? []) : []));
-    if (triggers.length > 0 && this.stream.next() < 0.7) return triggers;
-    const left = this.left.filter((goal) => goal.kind !== 'broken' || this.isSought(goal));
-    return this.stream.next() < 0.8 ? left : this.all.filter(({ id, kind }) => kind !== 'broken' && !this.reached.has(id));
+    const aims = this.left.filter((goal) => this.isSought(goal));
+    const u = this.stream.next();
+    if (u < 0.6 && aims.length > 0) return triggers.length > 0 && u < 0.4 ? triggers : aims;
+    const others = this.left.filter(({ kind }) => kind !== 'broken');
+    return u < 0.9 && others.length > 0 ? others : this.all.filter(({ id, kind }) => kind !== 'broken' && !this.reached.has(id));
   }
 
   /** A criterion that it tries to break. */
@@ -196,7 +199,7 @@ export class Search {
     const moves = genes.moved(search.ask());
     const showing = this.tried(moves);
     search.tell(showing?.reached.has(goal) ? Number.NEGATIVE_INFINITY : (showing?.distances.get(goal)?.measure ?? Number.POSITIVE_INFINITY));
-    const candidate = showing && this.keep(moves, showing);
+    const candidate = showing && this.keep(moves, this.stopNs, showing);
     if (search.isOver || this.reached.has(goal)) this.local = undefined;
     return candidate;
   }
@@ -207,8 +210,8 @@ export class Search {
   }
 
   /** The same while it is looked for: all wires are ready to be faulty in it, so that all cases of the search share one program. */
-  private tried(moves: readonly Move[]): Showing | undefined {
-    const raw = this.document(moves, this.stopNs);
+  private tried(moves: readonly Move[], stopNs = this.stopNs): Showing | undefined {
+    const raw = this.document(moves, stopNs);
     const ready = this.movables.filter(({ kind }) => kind === 'wire').map(({ name }): RawStep => ({ fault: { on: name, over: true } }));
     return this.made(ready.length > 0 ? { ...raw, script: [...ready, ...(raw.script ?? [])] } : raw);
   }
@@ -235,15 +238,15 @@ export class Search {
   }
 
   /** @param after the goal it went after */
-  private take(moves: readonly Move[], after?: Goal): Candidate | undefined {
-    const showing = this.tried(moves);
-    return showing && this.keep(moves, showing, after);
+  private take(moves: readonly Move[], after?: Goal, stopNs = this.stopNs): Candidate | undefined {
+    const showing = this.tried(moves, stopNs);
+    return showing && this.keep(moves, stopNs, showing, after);
   }
 
   /** Keeps what reaches something new, and what comes nearer to a goal than anything before. */
-  private keep(moves: readonly Move[], showing: Showing, after?: Goal): Candidate | undefined {
+  private keep(moves: readonly Move[], stopNs: number, showing: Showing, after?: Goal): Candidate | undefined {
     const events = [...new Set([...showing.outcome.trace.marks.time].map((t) => Math.round(t * 1e9)))].slice(0, mostEvents);
-    const candidate = { moves, stopNs: this.stopNs, reached: showing.reached, events };
+    const candidate = { moves, stopNs, reached: showing.reached, events };
     for (const goal of this.goals) this.weigh(goal, candidate, showing);
     const isNew = this.all.some(({ id }) => showing.reached.has(id) && !this.reached.has(id));
     for (const id of showing.reached) this.reached.add(id);
