@@ -1,7 +1,9 @@
 export { type Attempt, tryToBreak } from './attempt';
 export { type Coverer, leastCover, quickestFirst } from './cover';
 export { derivedDocument } from './document';
+export { Asked } from './goals/asked';
 export { type Goal, type GoalKind, goalsOf, isOf, showingOf } from './goals/goals';
+export { type Literal, type Nearness, Watcher } from './goals/situation';
 export { CaseFinder, emptyCase, openSearch } from './open';
 export { LocalSearch } from './search/local';
 export { caseOf, type Move } from './search/moves';

@@ -54,9 +54,10 @@ export class Asked {
       .slice(0, mostWays);
   }
 
-  /** Transitions that lead into a state, or into a state around it where none leads into the state itself. */
+  /** Transitions that lead into a state from outside of it; into a state around it where none leads into the state itself. */
   leadingTo(full: string): TransitionInfo[] {
-    const own = this.plan.transitions.filter((info) => this.targetsOf(info).some((target) => target === full || target.startsWith(`${full}.`)));
+    const isWithin = (name: string): boolean => name === full || name.startsWith(`${full}.`);
+    const own = this.plan.transitions.filter((info) => this.targetsOf(info).some(isWithin) && (info.source === full || !isWithin(info.source)));
     const around = full.slice(0, full.lastIndexOf('.'));
     return own.length > 0 || !this.stateNames.has(around) ? own : this.leadingTo(around);
   }

@@ -146,7 +146,7 @@ function Lanes({ view, run, change }: LanesProps) {
   return (
     <>
       <div ref={box}>
-        <InputLanes view={view} window={window} change={change} />
+        <InputLanes view={view} window={window} trace={run?.trace} change={change} />
       </div>
       {zoomed && (
         <button type="button" className="text-[13px] underline decoration-rule" onClick={() => setZoomed(undefined)}>

@@ -20,6 +20,8 @@ export interface At {
 interface InputLaneProps {
   readonly input: EditedInput;
   readonly window: LaneWindow;
+  /** What it did in the run, where a script may move it as well. */
+  readonly ran: readonly At[] | undefined;
   readonly chosen: Handle | undefined;
   readonly choose: (handle: Handle) => void;
   /** @param movement by which it is moved, as a number of its own; by a key it has none */
@@ -32,7 +34,7 @@ const heights = { truth: 44, number: 88 };
 const pad = 10;
 
 /** One free input over time, with the points of its course to be taken hold of. */
-export function InputLane({ input, window, chosen, choose, move, add }: InputLaneProps) {
+export function InputLane({ input, window, ran, chosen, choose, move, add }: InputLaneProps) {
   const sheet = useRef<SVGSVGElement>(null);
   const [held, setHeld] = useState<{ readonly handle: Handle; readonly at: At; readonly movement: number }>();
   const lane = laneOf(input, window);
@@ -67,7 +69,7 @@ export function InputLane({ input, window, chosen, choose, move, add }: InputLan
     >
       <rect x={labelWidth} y={0} width={laneWidth} height={height} fill="var(--sheet)" />
       <LaneWords input={input} low={lane.low} high={lane.high} />
-      <Course input={input} lane={lane} />
+      <Course input={input} lane={lane} ran={ran} />
       {input.handles
         .filter(({ seconds }) => seconds >= window.from && seconds <= window.until)
         .map((handle) => (
@@ -99,7 +101,7 @@ export function InputLane({ input, window, chosen, choose, move, add }: InputLan
 }
 
 /** The course itself, or where the input stays if the case leaves it alone. */
-function Course({ input: { points, start }, lane: { x, y, height } }: { readonly input: EditedInput; readonly lane: Lane }) {
+function Course({ input: { points, start }, lane: { x, y, height }, ran }: Pick<InputLaneProps, 'input' | 'ran'> & { readonly lane: Lane }) {
   const clip = useId();
   const path = points.map(([t, value], index) => `${index === 0 ? 'M' : 'L'}${x(t).toFixed(1)} ${y(value).toFixed(1)}`).join('');
   return (
@@ -116,6 +118,15 @@ function Course({ input: { points, start }, lane: { x, y, height } }: { readonly
         strokeOpacity={path ? 1 : 0.35}
         strokeDasharray={path ? undefined : '4 4'}
       />
+      {ran && (
+        <path
+          clipPath={`url(#${clip})`}
+          d={ran.map(({ seconds, value }, index) => `${index === 0 ? 'M' : 'L'}${x(seconds).toFixed(1)} ${y(value).toFixed(1)}`).join('')}
+          fill="none"
+          stroke="var(--ink)"
+          strokeWidth={1.2}
+        />
+      )}
     </>
   );
 }

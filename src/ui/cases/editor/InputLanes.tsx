@@ -2,6 +2,7 @@
 import { useState } from 'react';
 import { type Handle, withMoved, withoutPiece, withStep } from '@/core/cases';
 import type { EditedCase, EditedInput } from '@/core/project';
+import type { Trace } from '@/core/trace';
 import { figure, timeTicks } from '@/core/wording';
 import { NumberField } from '../../parts/NumberField';
 import { type At, InputLane, type LaneWindow, labelWidth, laneWidth } from './InputLane';
@@ -10,6 +11,8 @@ import type { CaseInHand } from './useCase';
 interface InputLanesProps {
   readonly view: EditedCase;
   readonly window: LaneWindow;
+  /** The run of the case, once there is one. */
+  readonly trace: Trace | undefined;
   readonly change: CaseInHand['change'];
 }
 
@@ -20,7 +23,7 @@ interface Chosen {
 }
 
 /** The free inputs over time: points are dragged, typed, added and taken out. */
-export function InputLanes({ view, window, change }: InputLanesProps) {
+export function InputLanes({ view, window, trace, change }: InputLanesProps) {
   const [chosen, setChosen] = useState<Chosen>();
   const [problem, setProblem] = useState('');
   const write = (input: EditedInput, pieces: EditedInput['pieces'], movement?: number): void => {
@@ -48,6 +51,7 @@ export function InputLanes({ view, window, change }: InputLanesProps) {
             key={one.name}
             input={one}
             window={window}
+            ran={view.script.length > 0 ? courseIn(trace, one.name) : undefined}
             chosen={one === input ? handle : undefined}
             choose={({ piece, point }) => setChosen({ input: one.name, piece, point })}
             move={(of, to, movement) => move(one, of, to, movement)}
@@ -82,6 +86,27 @@ export function InputLanes({ view, window, change }: InputLanesProps) {
       )}
     </section>
   );
+}
+
+/** Points of a course that are drawn at most. */
+const mostPoints = 4000;
+
+/** What an input did in a run: every change of its value, from the one before it. */
+function courseIn(trace: Trace | undefined, name: string): At[] | undefined {
+  const column = trace?.columns.find((one) => one.name === name);
+  const time = column && trace?.bases[column.base];
+  if (!column || !time) return undefined;
+  const { data } = column;
+  const last = data.length - 1;
+  const rows = [...data.keys()].filter((row) => row === 0 || row === last || data[row] !== data[row - 1]);
+  const step = Math.ceil(rows.length / mostPoints);
+  return rows
+    .filter((_, index) => index % step === 0)
+    .flatMap((row) => {
+      const seconds = time[row] as number;
+      const before = { seconds: column.between === 'straight' ? (time[row - 1] ?? seconds) : seconds, value: data[row - 1] as number };
+      return [...(row > 0 ? [before] : []), { seconds, value: data[row] as number }];
+    });
 }
 
 interface ChosenProps {
