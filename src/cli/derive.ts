@@ -1,5 +1,16 @@
 import type { Command } from 'commander';
-import { type DerivedCase, derivedDocument, type Goal, type GoalKind, isOf, openSearch, type Search, suiteOf } from '@/core/design';
+import {
+  type DerivedCase,
+  derivedDocument,
+  type Goal,
+  type GoalKind,
+  isOf,
+  type LeftGoal,
+  leftGoal,
+  openSearch,
+  type Search,
+  suiteOf,
+} from '@/core/design';
 import { plural } from '@/core/wording';
 import { readFolder } from '@/server/folder';
 import { goalKinds, goalWords } from './goalKinds';
@@ -80,6 +91,10 @@ function documentOf(
   return derivedDocument(raw, { for: one.goals.map((goal) => goal.words), seed }, taken);
 }
 
+function withNearest({ words, nearest }: LeftGoal): string {
+  return nearest === undefined ? words : `${words}\n      ${nearest}`;
+}
+
 function print(
   loop: string,
   search: Search,
@@ -95,6 +110,6 @@ function print(
     const moves = suite[index]?.moves.length ?? 0;
     return `\n${place} (${plural(moves, 'move')}) for ${goals.map((goal) => goal.words).join('; ')}\n${text.trimEnd().replace(/^/gm, '    ')}`;
   });
-  const missing = left.length > 0 ? ['\nLeft:', ...left.map(({ words, kind }) => `  ${kind}: ${words}`)] : [];
+  const missing = left.length > 0 ? ['\nLeft:', ...left.map((goal) => `  ${goal.kind}: ${withNearest(leftGoal(goal, search))}`)] : [];
   return `${[head, ...cases, ...missing].join('\n')}\n`;
 }

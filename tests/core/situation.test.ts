@@ -1,6 +1,6 @@
 import { describe, expect, it } from 'vitest';
 import { signalsOf } from '@/core/criteria';
-import { Asked, type Literal, Watcher } from '@/core/design';
+import { Asked, type Literal, missedWords, Watcher } from '@/core/design';
 import { Stream, seedOfStream } from '@/core/numeric';
 import { holds, minus, slotValue } from '@/core/plan';
 import { checkProject } from '@/core/project';
@@ -130,6 +130,32 @@ describe('how near a run comes to a situation', () => {
     const trace = randomTrace(new Stream(1));
     const { missing } = new Watcher(signalsOf(trace), []).nearness([{ k: 'truth', text: 'hidden', node: slotValue('BOOL', 9), value: true }]);
     expect(missing.map(({ literal }) => literal.text)).toEqual(['hidden']);
+  });
+});
+
+describe('how near it came, in words', () => {
+  const missing = (literal: Partial<Literal>, rest: { apart?: number; short?: number }) => ({ literal: literal as Literal, ...rest });
+  const words = (...all: ReturnType<typeof missing>[]) => missedWords({ distance: 1, places: [{ at: 42.34, until: 50 }], missing: all });
+
+  it('says what was missing, and by how much', () => {
+    expect(words(missing({ k: 'truth', text: 'upper_wanted', value: true }, { apart: 3.44 }))).toBe(
+      'nearest at 42.3 s: "upper_wanted" was TRUE 3.4 s later',
+    );
+    expect(words(missing({ k: 'truth', text: 'go', value: false }, { apart: -12 }))).toBe('nearest at 42.3 s: "go" was FALSE 12 s earlier');
+    expect(words(missing({ k: 'bound', text: 'level >= 4', unit: 'm' }, { short: 0.0304 }))).toBe(
+      'nearest at 42.3 s: "level >= 4" was 0.0304 m short at best',
+    );
+    expect(words(missing({ k: 'lasted', text: 'after 8 min', seconds: 480 }, { short: 140 }))).toBe(
+      'nearest at 42.3 s: it had lasted 340 s of 480 s',
+    );
+    expect(words(missing({ k: 'truth', text: 'Faulted', value: true, state: 'gate.Faulted' }, {}))).toBe('gate.Faulted was never active');
+    expect(words(missing({ k: 'truth', text: 'a', value: true }, {}), missing({ k: 'sent', text: 'message open' }, {}))).toBe(
+      '"a" was never TRUE; message open was never sent',
+    );
+  });
+
+  it('says nothing of what a case can bring about at any time', () => {
+    expect(words(missing({ k: 'truth', text: 'go', value: true, isFree: true }, {}))).toBeUndefined();
   });
 });
 

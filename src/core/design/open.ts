@@ -3,7 +3,8 @@ import { nameKey } from '@/core/language';
 import { type CheckedCase, type CheckedProject, checkProject } from '@/core/project';
 import { marginWords, plural } from '@/core/wording';
 import { derivedDocument } from './document';
-import { type Goal, type GoalKind, isOf } from './goals/goals';
+import { type Goal, type GoalKind, isOf, isPart } from './goals/goals';
+import { missedWords } from './goals/missed';
 import { Search, type SearchSettings } from './search/search';
 import { suiteOf } from './suite';
 
@@ -39,6 +40,23 @@ function loopFor(files: readonly SourceFile[], requirement: string): string {
   return loop;
 }
 
+/** All that leads a search on, whatever it is for. */
+const everyPart: readonly GoalKind[] = ['triggered', 'state', 'transition', 'outcome', 'row'];
+
+/** A goal that no run has reached yet, in words. */
+export interface LeftGoal {
+  readonly words: string;
+  /** What the nearest run was short of, where that can be said. */
+  readonly nearest?: string;
+}
+
+/** A goal that a search has not reached, with how near any of its runs came. */
+export function leftGoal(goal: Goal, search: Search): LeftGoal {
+  const nearness = search.nearnessTo(goal);
+  const nearest = nearness && missedWords(nearness);
+  return { words: goal.words, ...(nearest === undefined ? {} : { nearest }) };
+}
+
 /** What a finder is for, and how it names what it finds. */
 interface Errand {
   readonly isWanted: (goal: Goal) => boolean;
@@ -66,13 +84,8 @@ export class CaseFinder {
    * @throws Error in words, where it has none in any loop
    */
   static forRequirement(files: readonly SourceFile[], requirement: string, settings: Pick<SearchSettings, 'seed' | 'withWires'>): CaseFinder {
-    const search = openSearch(
-      files,
-      loopFor(files, requirement),
-      { ...settings, kinds: new Set(['triggered', 'state', 'transition', 'outcome', 'row']) },
-      true,
-    );
     const isWanted = (goal: Goal): boolean => goal.kind === 'triggered' && isOf(goal, requirement);
+    const search = openSearch(files, loopFor(files, requirement), { ...settings, kinds: new Set(everyPart), isAimed: isWanted }, true);
     return new CaseFinder(files, search, settings.seed, { isWanted, name: `For ${requirement}`, meantFor: [requirement] });
   }
 
@@ -87,7 +100,7 @@ export class CaseFinder {
     { withPlant, ...settings }: Pick<SearchSettings, 'seed' | 'withWires'> & { readonly withPlant: boolean },
   ): CaseFinder {
     const isWanted = (goal: Goal): boolean => goal.kind === 'broken' && isOf(goal, requirement);
-    const kinds = new Set<GoalKind>(['triggered', 'broken', 'state', 'transition', 'outcome', 'row']);
+    const kinds = new Set<GoalKind>([...everyPart, 'broken']);
     const varied = withPlant ? { vary: 'plant' as const } : {};
     const search = openSearch(files, loopFor(files, requirement), { ...settings, ...varied, kinds, isAimed: isWanted }, true);
     return new CaseFinder(files, search, settings.seed, { isWanted, name: `${requirement} broken`, meantFor: [requirement] });
@@ -95,8 +108,15 @@ export class CaseFinder {
 
   /** For cases of a loop that reach what its cases do not. */
   static forLoop(files: readonly SourceFile[], loop: string, settings: Pick<SearchSettings, 'seed' | 'withWires'>): CaseFinder {
-    const search = openSearch(files, loop, { ...settings, kinds: new Set(['triggered', 'state', 'transition', 'outcome', 'row', 'decides']) });
+    const search = openSearch(files, loop, { ...settings, kinds: new Set([...everyPart, 'decides']) });
     return new CaseFinder(files, search, settings.seed, { isWanted: () => true, name: `Found for ${loop}` });
+  }
+
+  /** For a case that touches one part of a loop's logic that its cases do not. @param part id of the part in the coverage of the loop */
+  static forPart(files: readonly SourceFile[], loop: string, part: string, settings: Pick<SearchSettings, 'seed' | 'withWires'>): CaseFinder {
+    const isWanted = (goal: Goal): boolean => isPart(goal, part);
+    const search = openSearch(files, loop, { ...settings, kinds: new Set([...everyPart, 'decides']), isAimed: isWanted });
+    return new CaseFinder(files, search, settings.seed, { isWanted, name: `Found for ${loop}` });
   }
 
   get runs(): number {
@@ -108,9 +128,9 @@ export class CaseFinder {
     return this.wanted.length;
   }
 
-  /** Goals that no run has reached yet, in words. */
-  get left(): string[] {
-    return this.wanted.filter(({ id }) => !this.search.reached.has(id)).map(({ words }) => words);
+  /** Goals that no run has reached yet, in words, with how near any came. */
+  get left(): LeftGoal[] {
+    return this.wanted.filter(({ id }) => !this.search.reached.has(id)).map((goal) => leftGoal(goal, this.search));
   }
 
   /** How hard criteria that are not broken were tried, in words; nothing where none is to be broken. */

@@ -1,6 +1,7 @@
 import type { Goal } from './goals/goals';
+import type { Candidate } from './search/candidate';
 import { type Move, roundTime } from './search/moves';
-import type { Candidate, Search } from './search/search';
+import type { Search } from './search/search';
 
 /** A case that was found and made small. */
 export interface DerivedCase {

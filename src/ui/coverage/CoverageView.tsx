@@ -45,14 +45,17 @@ export function CoverageView({ slug, newest, campaigns }: CoverageProps) {
     const [first] = caseFiles(cases);
     if (first) router.push(`/p/${slug}/cases/edit?case=${encodeURIComponent(first.name)}`);
   };
+  // Once something was justified here, the line stays: it says that it was saved.
+  const [hasJustified, setHasJustified] = useState(false);
   const justify = (part: string, logic: string, reason: string): void => {
+    setHasJustified(true);
     const text = withJustification(drafts.text(place), { part, reason, ...today(), logic });
     if (text !== undefined) drafts.edit(place, text);
   };
   const waiting = of === allCases ? 'Running all cases …' : 'Looking the runs up …';
   return (
     <main className="h-full overflow-y-auto px-6 pt-5 pb-12">
-      {drafts.changed.has(place) && <SaveLine slug={slug} drafts={drafts} faults={0} path={place} />}
+      {(hasJustified || drafts.changed.has(place)) && <SaveLine slug={slug} drafts={drafts} faults={0} path={place} />}
       <h1 className="headline">{main.problem ?? (main.found ? coverageSentence(main.found) : waiting)}</h1>
       {main.waiting && main.found && <p className="text-soft">{waiting}</p>}
       {campaigns.length > 0 && (
@@ -83,6 +86,7 @@ export function CoverageView({ slug, newest, campaigns }: CoverageProps) {
           report={main.found.report}
           {...(other.found ? { beside: other.found.report } : {})}
           {...(main.found.judged ? { judged: main.found.judged, justify } : {})}
+          find={(part, loop) => <FindCase aim={{ loop, part }} words="Look for a case" files={drafts.files} take={take} />}
         />
       )}
     </main>

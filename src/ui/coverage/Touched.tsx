@@ -1,5 +1,5 @@
 'use client';
-import { useState } from 'react';
+import { type ReactNode, useState } from 'react';
 import type { ConditionItem, CoverageItem, CoverageReport } from '@/core/coverage';
 import { plural } from '@/core/wording';
 import { Justify } from './Justify';
@@ -13,10 +13,12 @@ interface TouchedProps {
   readonly judged?: NonNullable<FoundCoverage['judged']>;
   /** Says why a part need not be touched. */
   readonly justify?: (part: string, logic: string, reason: string) => void;
+  /** Looks for a case that touches a part. */
+  readonly find: (part: string, loop: string) => ReactNode;
 }
 
 /** The parts of the logic by component: how often each was done, and what is missing, in words. */
-export function Touched({ report, beside, judged, justify }: TouchedProps) {
+export function Touched({ report, beside, judged, justify, find }: TouchedProps) {
   const [wanted, setWanted] = useState<Shown>('missing');
   const shows = beside || wanted === 'all' || wanted === 'justified' ? wanted : 'missing';
   const others = beside && new Map(rowsOf(beside).map((one) => [one.id, one]));
@@ -59,7 +61,15 @@ export function Touched({ report, beside, judged, justify }: TouchedProps) {
               {shown
                 .filter((one) => one.component === component)
                 .map((one) => (
-                  <ItemRow key={one.id} row={one} other={others?.get(one.id)} isBeside={others !== undefined} judged={judged} justify={justify} />
+                  <ItemRow
+                    key={one.id}
+                    row={one}
+                    other={others?.get(one.id)}
+                    isBeside={others !== undefined}
+                    judged={judged}
+                    justify={justify}
+                    find={find}
+                  />
                 ))}
             </tbody>
           </table>
@@ -86,9 +96,11 @@ interface ItemProps {
   readonly isBeside: boolean;
   readonly judged: TouchedProps['judged'];
   readonly justify: TouchedProps['justify'];
+  readonly find: TouchedProps['find'];
 }
 
-function ItemRow({ row, other, isBeside, judged, justify }: ItemProps) {
+function ItemRow({ row, other, isBeside, judged, justify, find }: ItemProps) {
+  const [isSought, setSought] = useState(false);
   const why = judged?.justified.get(row.id);
   const lapsed = judged?.lapsed.get(row.id);
   return (
@@ -98,7 +110,14 @@ function ItemRow({ row, other, isBeside, judged, justify }: ItemProps) {
         <span className="figure text-[13px]">{row.words}</span>
         {row.gap !== undefined && (
           <div className="text-lack">
-            {row.gap} {!why && judged && justify && <Justify justify={(reason) => justify(row.id, judged.marks.get(row.id) ?? '', reason)} />}
+            {row.gap}{' '}
+            {!isSought && (
+              <button type="button" className="mr-2 text-soft underline decoration-rule" onClick={() => setSought(true)}>
+                Find a case
+              </button>
+            )}
+            {!why && judged && justify && <Justify justify={(reason) => justify(row.id, judged.marks.get(row.id) ?? '', reason)} />}
+            {isSought && find(row.id, row.loop)}
           </div>
         )}
         {why && (
@@ -130,6 +149,7 @@ function Unseen({ count }: { readonly count: number }) {
 
 interface Row {
   readonly id: string;
+  readonly loop: string;
   readonly component: string;
   readonly kind: string;
   readonly words: string;
@@ -141,12 +161,12 @@ function rowsOf({ items, conditions }: CoverageReport): Row[] {
   return [...items.map(itemRow), ...conditions.map(conditionRow)];
 }
 
-function itemRow({ id, component, kind, words, count, gap }: CoverageItem): Row {
+function itemRow({ id, loop, component, kind, words, count, gap }: CoverageItem): Row {
   // States and transitions stand with the chart they are of.
   const of = kind === 'state' ? (component.split('.')[0] ?? component) : component;
-  return { id, component: of, kind, words, told: count > 0 ? `×${count}` : 'never', gap };
+  return { id, loop, component: of, kind, words, told: count > 0 ? `×${count}` : 'never', gap };
 }
 
-function conditionRow({ id, component, of, text, shown, gap }: ConditionItem): Row {
-  return { id, component, kind: 'decides', words: `${text}  in  ${of}`, told: shown?.how ?? 'not shown', gap };
+function conditionRow({ id, loop, component, of, text, shown, gap }: ConditionItem): Row {
+  return { id, loop, component, kind: 'decides', words: `${text}  in  ${of}`, told: shown?.how ?? 'not shown', gap };
 }

@@ -13,6 +13,7 @@ export function findCaseIn({ begin, isEnough = false }: EngineTalk['find case'][
     const { files, seed, withWires } = begin;
     if ('requirement' in begin) finder = CaseFinder.forRequirement(files, begin.requirement, { seed, withWires });
     else if ('broken' in begin) finder = CaseFinder.toBreak(files, begin.broken, { seed, withWires, withPlant: begin.withPlant });
+    else if (begin.part !== undefined) finder = CaseFinder.forPart(files, begin.loop, begin.part, { seed, withWires });
     else finder = CaseFinder.forLoop(files, begin.loop, { seed, withWires });
   }
   if (!finder) throw new Error('no search has been begun');

@@ -1,6 +1,7 @@
 import type { Composed, Response } from '@/core/campaign';
 import type { Answered, CompareSettings, SignalComparison, TraceComparison } from '@/core/compare';
 import type { CoverageReport } from '@/core/coverage';
+import type { LeftGoal } from '@/core/design';
 import type { SourceFile } from '@/core/documents';
 import type { Preview, PreviewOn, WhyNot } from '@/core/explain';
 import type { Fault, Place } from '@/core/fault';
@@ -62,19 +63,19 @@ export interface EngineTalk {
     readonly ask: { readonly files: readonly SourceFile[]; readonly loop: string };
     readonly answer: { readonly path: string; readonly text: string; readonly count: number } | undefined;
   };
-  /** Looks for cases that trigger a requirement, or reach what the cases of a loop do not: begins, or goes on with the search that was begun last, or hands over what that has found. */
+  /** Looks for cases that trigger a requirement, break one, or reach what the cases of a loop do not, all of it or one part: begins, or goes on with the search that was begun last, or hands over what that has found. */
   readonly 'find case': {
     readonly ask: {
       readonly begin?: { readonly files: readonly SourceFile[]; readonly seed: number; readonly withWires: boolean } & (
         | { readonly requirement: string }
         | { readonly broken: string; readonly withPlant: boolean }
-        | { readonly loop: string }
+        | { readonly loop: string; readonly part?: string }
       );
       readonly isEnough?: boolean;
     };
     readonly answer: {
       readonly runs: number;
-      readonly left: readonly string[];
+      readonly left: readonly LeftGoal[];
       readonly goals: number;
       /** How hard a criterion was tried to be broken. */
       readonly tried?: string;

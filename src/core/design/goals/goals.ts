@@ -51,6 +51,11 @@ export function isOf({ criterion }: Goal, requirement: string): boolean {
   return criterion !== undefined && nameKey(criterion.requirement) === nameKey(requirement);
 }
 
+/** Whether a goal is to touch a part of the logic; of a condition, to see it decide in either way. @param part its id in the coverage of the loop */
+export function isPart({ id }: Goal, part: string): boolean {
+  return id === part || id === decidesId(part, true) || id === decidesId(part, false);
+}
+
 /** Ids of the goals of a criterion. */
 export function triggeredId({ requirement, name }: NonNullable<Goal['criterion']>): string {
   return `triggered ${requirement} ${name}`;

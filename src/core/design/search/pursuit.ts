@@ -4,10 +4,10 @@ import type { Stream } from '@/core/numeric';
 import type { SlotNumber } from '@/core/plan';
 import type { Goal, Showing } from '../goals/goals';
 import { type Literal, type Missing, type Nearness, type Situation, slotsOf } from '../goals/situation';
+import type { Candidate } from './candidate';
 import { type Drawing, mostMoves, pressed } from './drawing';
 import { Influence } from './influence';
 import { type Movable, type Move, roundTime } from './moves';
-import type { Candidate } from './search';
 
 /** What a case does, and how long it runs where that is not the usual time. */
 export interface Course {
@@ -38,6 +38,7 @@ const deepest = 12;
 export class Pursuit {
   /** By the ids of goals, one for each of their situations. */
   private readonly approaches = new Map<string, Approach[]>();
+  private readonly tried = new Map<string, number>();
   private readonly inputs: ReadonlyMap<SlotNumber, Movable>;
   private readonly messages: ReadonlyMap<string, Movable>;
   private readonly entries: readonly Required<Pick<Goal, 'state' | 'id'>>[];
@@ -77,6 +78,9 @@ export class Pursuit {
           : { goal, situation, candidate, nearness, tried: triedAfter(before, nearness) };
       });
       this.approaches.set(goal.id, next);
+      // What has come nearer is gone after again.
+      if (next.some((one, index) => one.nearness.distance < (known[index]?.nearness.distance ?? 0)))
+        this.tried.set(goal.id, Math.max(0, (this.tried.get(goal.id) ?? 0) - 2));
     }
   }
 
@@ -86,19 +90,21 @@ export class Pursuit {
     return nearest;
   }
 
-  /** What to go after next: what is near, and what was seldom tried. */
+  /** What to go after next: of the goals that were seldom tried the situation that is near and was seldom tried itself. */
   next(goals: readonly Pick<Goal, 'id'>[]): Approach | undefined {
-    const all = goals.flatMap(({ id }) => this.approaches.get(id) ?? []);
+    const known = goals.flatMap(({ id }) => this.approaches.get(id) ?? []);
+    const triedOf = ({ goal }: Approach): number => this.tried.get(goal.id) ?? 0;
+    const all = leastOf(known, triedOf, 0);
+    const one = this.drawing.any(all)?.goal;
     // What a run brought about and did not reach the goal with is as good as far.
-    const scoreOf = ({ tried, nearness: { distance } }: Approach): number => tried + (distance === 0 ? 1 : distance);
-    const least = all.reduce((lowest, one) => Math.min(lowest, scoreOf(one)), Number.POSITIVE_INFINITY);
-    const approach = this.drawing.any(all.filter((one) => scoreOf(one) <= least + 0.5));
-    return approach;
+    const ways = all.filter(({ goal }) => goal === one);
+    return this.drawing.any(leastOf(ways, ({ tried, nearness: { distance } }) => tried + (distance === 0 ? 1 : distance), 0.5));
   }
 
   /** Moves that may come nearer to what a goal asks for. */
   towards(approach: Approach, depth = 0): Course {
     approach.tried += 1;
+    this.tried.set(approach.goal.id, (this.tried.get(approach.goal.id) ?? 0) + 1);
     const { candidate, nearness } = approach;
     // What can be brought about at any time comes last, all of it at once.
     const bound = nearness.missing.filter(({ literal }) => !literal.isFree);
@@ -216,8 +222,14 @@ function isNearer({ moves }: Candidate, { distance, places }: Nearness, before: 
   return at === atBefore ? moves.length <= before.candidate.moves.length : at < atBefore;
 }
 
-/** What has come nearer is gone after again. */
+/** A situation that has come nearer counts as tried less. */
 function triedAfter(before: Approach | undefined, { distance }: Nearness): number {
   if (!before) return 0;
   return distance < before.nearness.distance ? Math.max(0, before.tried - 2) : before.tried;
+}
+
+/** Those whose score is the least, or less than so much above it. */
+function leastOf<T>(all: readonly T[], scoreOf: (one: T) => number, above: number): T[] {
+  const least = all.reduce((lowest, one) => Math.min(lowest, scoreOf(one)), Number.POSITIVE_INFINITY);
+  return all.filter((one) => scoreOf(one) <= least + above);
 }

@@ -6,21 +6,13 @@ import { type CheckedCase, type CheckedProject, caseSaying } from '@/core/projec
 import type { RawCase, RawStep } from '@/core/shapes';
 import { type Goal, type GoalKind, goalsOf, type Showing, showingOf, triggeredId } from '../goals/goals';
 import type { Nearness } from '../goals/situation';
+import type { Candidate } from './candidate';
 import { Drawing } from './drawing';
 import { Genes } from './genes';
 import { LocalSearch } from './local';
 import { type Movable, type Move, movablesOf, plantValues, variedOf } from './moves';
 import { Pursuit } from './pursuit';
 import { CaseWriter } from './writing';
-
-/** A case that was found, and what its run shows. */
-export interface Candidate {
-  readonly moves: readonly Move[];
-  readonly stopNs: number;
-  readonly reached: ReadonlySet<string>;
-  /** Instants at which something happened in the logic (ns). */
-  readonly events: readonly number[];
-}
 
 export interface SearchSettings {
   readonly seed: number;
@@ -35,7 +27,7 @@ export interface SearchSettings {
   readonly keepsCourse?: boolean;
   /** Every case is drawn anew, of moves of the same kinds: what the search is measured against. */
   readonly isBlind?: boolean;
-  /** Which criteria it tries to break; all of them unless said. */
+  /** What it goes after above all: goals, or criteria that it tries to break; of the latter all unless said. */
   readonly isAimed?: (goal: Goal) => boolean;
 }
 
@@ -160,7 +152,7 @@ export class Search {
   /** What to go after: how criteria are triggered that are to be broken, how they are broken, what else is left, or what may lead to it. */
   private sought(untriggered: readonly Goal[]): readonly Goal[] {
     const triggers = untriggered.flatMap(({ criterion }) => (criterion ? (this.byId.get(triggeredId(criterion)) ?? []) : []));
-    const aims = this.left.filter((goal) => this.isSought(goal));
+    const aims = this.left.filter((goal) => (this.settings.isAimed ? this.settings.isAimed(goal) : goal.kind === 'broken'));
     const u = this.stream.next();
     if (u < 0.6 && aims.length > 0) return triggers.length > 0 && u < 0.4 ? triggers : aims;
     const others = this.left.filter(({ kind }) => kind !== 'broken');

@@ -1,16 +1,35 @@
 'use client';
 import { useState } from 'react';
+import type { LeftGoal } from '@/core/design';
 import type { SourceFile } from '@/core/documents';
 import { plural } from '@/core/wording';
 import { useFinder } from './useFinder';
 
 interface FindCaseProps {
-  /** What the cases are for: to trigger a requirement, to break one, or to reach what the cases of a loop do not. */
-  readonly aim: { readonly requirement: string } | { readonly broken: string } | { readonly loop: string };
+  /** What the cases are for: to trigger a requirement, to break one, or to reach what the cases of a loop do not, all of it or one part. */
+  readonly aim: { readonly requirement: string } | { readonly broken: string } | { readonly loop: string; readonly part?: string };
   readonly words: string;
   readonly files: readonly SourceFile[];
   /** Takes over what was found. */
   readonly take: (found: readonly SourceFile[]) => void;
+}
+
+/** Goals that are told at most. */
+const mostTold = 8;
+
+/** What no run has reached yet, with what the nearest was short of. */
+function Left({ left }: { readonly left: readonly LeftGoal[] }) {
+  return (
+    <ul aria-label="Not reached yet" className="w-full text-[13px]">
+      {left.slice(0, mostTold).map(({ words, nearest }) => (
+        <li key={words} className="border-rule border-t py-1">
+          {words}
+          {nearest !== undefined && <span className="block text-soft">{nearest}</span>}
+        </li>
+      ))}
+      {left.length > mostTold && <li className="border-rule border-t py-1 text-soft">and {left.length - mostTold} more</li>}
+    </ul>
+  );
 }
 
 /** Looks for cases, and tells how far it is. */
@@ -44,7 +63,6 @@ export function FindCase({ aim, words, files, take }: FindCaseProps) {
         {isLooking && !answer && 'Looking …'}
         {answer &&
           `${plural(answer.runs, 'run')}: ${answer.tried ?? `${answer.goals - answer.left.length} of ${plural(answer.goals, 'goal')} reached`}.`}
-        {answer && answer.left.length === 1 && answer.tried === undefined && isLooking && ` Not yet: ${answer.left[0]}.`}
       </p>
       {isLooking && answer && answer.left.length < answer.goals && (
         <button type="button" className="act" onClick={() => end('take')}>
@@ -56,6 +74,7 @@ export function FindCase({ aim, words, files, take }: FindCaseProps) {
           Give up
         </button>
       )}
+      {isLooking && answer && answer.left.length > 0 && <Left left={answer.left} />}
     </div>
   );
 }
