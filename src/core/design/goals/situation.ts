@@ -46,15 +46,15 @@ export interface Nearness {
   readonly missing: readonly Missing[];
 }
 
-/** Seconds, and parts of a scale, at which something counts as half missing. */
-const halfSeconds = 10;
+/** Parts of the time of a run, and of a scale, at which something counts as half missing. */
+const halfTime = 0.02;
 const halfScale = 0.1;
-/** Places at which a run was equally near that are kept. */
-const mostPlaces = 50;
-/** Where one thing ends as another begins, it may be what brings the other about: they count as so many seconds apart. */
-const leastApart = 1;
 /** Instants of one literal that are looked at. */
 const mostInstants = 400;
+/** Places at which a run was equally near that are kept. */
+const mostPlaces = 50;
+/** Where one thing ends as another begins, it may be what brings the other about: they count as this part of the time of a run apart. */
+const leastApart = 0.002;
 
 /** Follows what is so in one run, and says how near it came to situations. */
 export class Watcher {
@@ -102,22 +102,24 @@ export class Watcher {
   private courseOf(literal: Literal): Course {
     const { signals } = this;
     const { trace } = signals;
+    const seconds = trace.until - trace.from;
     if (literal.k === 'sent') {
       const marks = new Set(literal.messages.map(({ mark }) => mark));
       const times = [...trace.marks.time].filter((_, index) => marks.has(trace.marks.mark[index] as number));
       return new Course(
         literal,
         times.map((t) => ({ from: t, until: t, fromIncluded: true, untilIncluded: true })),
+        seconds,
       );
     }
     const node = nodeOf(literal);
     // What no column tells is taken for missing.
-    if ([...slotsRead(node)].some((slot) => !this.known.has(slot))) return new Course(literal, []);
+    if ([...slotsRead(node)].some((slot) => !this.known.has(slot))) return new Course(literal, [], seconds);
     const line = scan(node, literal.k !== 'bound', signals).timeline(literal.k === 'bound' && literal.strict);
     const spans = stretches(literal.k === 'truth' && !literal.value ? negated(line) : line);
-    if (literal.k === 'lasted') return new LastingCourse(literal, spans);
+    if (literal.k === 'lasted') return new LastingCourse(literal, spans, seconds);
     const short = literal.k === 'bound' && spans.length === 0 ? -mostOf(literal.distance, signals) : undefined;
-    return new Course(literal, spans, short);
+    return new Course(literal, spans, seconds, short);
   }
 }
 
@@ -130,10 +132,14 @@ function mostOf(distance: Node, signals: Signals): number {
 class Course {
   readonly instants: readonly number[];
 
-  /** @param short what a bound that never held was short of */
+  /**
+   * @param seconds time of the run
+   * @param short what a bound that never held was short of
+   */
   constructor(
     readonly literal: Literal,
     protected readonly spans: readonly Stretch[],
+    protected readonly seconds: number,
     private readonly short?: number,
   ) {
     const all = this.instantsOf();
@@ -150,7 +156,7 @@ class Course {
     const apart = this.apart(t);
     const { literal, short } = this;
     if (apart === 0) return 0;
-    if (apart !== undefined) return share(Math.abs(apart), halfSeconds);
+    if (apart !== undefined) return share(Math.abs(apart), halfTime * this.seconds);
     return 1 + (literal.k === 'bound' && short !== undefined && !Number.isNaN(short) ? share(Math.abs(short), halfScale * literal.scale) : 0.5);
   }
 
@@ -170,8 +176,8 @@ class Course {
     const [before, after] = [this.spans[index], this.spans[index + 1]];
     if (!before && !after) return undefined;
     if (before && isWithin(before, t)) return 0;
-    const late = before ? Math.max(leastApart, t - before.until) : Number.POSITIVE_INFINITY;
-    const early = after ? Math.max(leastApart, after.from - t) : Number.POSITIVE_INFINITY;
+    const late = before ? Math.max(leastApart * this.seconds, t - before.until) : Number.POSITIVE_INFINITY;
+    const early = after ? Math.max(leastApart * this.seconds, after.from - t) : Number.POSITIVE_INFINITY;
     return late <= early ? -late : early;
   }
 
@@ -192,8 +198,9 @@ class LastingCourse extends Course {
   constructor(
     override readonly literal: Literal & { readonly k: 'lasted' },
     spans: readonly Stretch[],
+    seconds: number,
   ) {
-    super(literal, spans);
+    super(literal, spans, seconds);
   }
 
   protected override instantsOf(): number[] {
@@ -201,7 +208,7 @@ class LastingCourse extends Course {
   }
 
   override gapAt(t: number): number {
-    return this.shortAt(t) <= 0 ? 0 : share(this.shortAt(t), halfSeconds);
+    return this.shortAt(t) <= 0 ? 0 : share(this.shortAt(t), halfTime * this.seconds);
   }
 
   override missingAt(t: number): Missing {

@@ -28,6 +28,10 @@ export interface Approach {
   tried: number;
 }
 
+/** How long after an instant something may be moved that is wanted there, and how long before it what may bring it about, in parts of the time of a run. */
+const soon = 0.12;
+const shortlyBefore = 0.04;
+
 /** Goals one of which leads to another, at most so many in a row. */
 const deepest = 12;
 
@@ -42,7 +46,6 @@ export class Pursuit {
   private readonly inputs: ReadonlyMap<SlotNumber, Movable>;
   private readonly messages: ReadonlyMap<string, Movable>;
   private readonly entries: readonly Required<Pick<Goal, 'state' | 'id'>>[];
-
   private readonly influence: Influence;
 
   constructor(
@@ -144,7 +147,7 @@ export class Pursuit {
     const moved = this.influence.drawn(slots, this.stream, next);
     if (moved === undefined) return { moves: this.drawing.changed(candidate.moves, candidate.events, () => []) };
     if ('other' in moved) return this.towards(moved.other, depth + 1);
-    return { moves: this.with(approach, (atNs) => this.drawing.of(moved.movable, atNs), 20) };
+    return { moves: this.with(approach, (atNs) => this.drawing.of(moved.movable, atNs), shortlyBefore) };
   }
 
   /** States that were never entered: the one that is wanted itself, or one of each region that may have an influence on what is wanted. */
@@ -157,11 +160,11 @@ export class Pursuit {
     });
   }
 
-  /** Moves at the instant at which a run was nearest, or while what is there lasts. What the run did later is left out, or not. @param before how long before that it may be (s) */
+  /** Moves at the instant at which a run was nearest, or while what is there lasts. What the run did later is left out, or not. @param before how long before that it may be, in parts of the time of a run */
   private with({ candidate, nearness }: Approach, make: (atNs: number) => Move[], before = 0): Move[] {
     const { at, until } = this.drawing.any(nearness.places) ?? { at: 0, until: 0 };
-    const from = Math.max(0, at - before * this.stream.next());
-    const seconds = from + this.stream.next() ** 2 * Math.min(60, Math.max(0.1, until - from));
+    const from = Math.max(0, at - before * this.stopNs * 1e-9 * this.stream.next());
+    const seconds = from + this.stream.next() ** 2 * Math.min(soon * this.stopNs * 1e-9, Math.max(0.1, until - from));
     const atNs = Math.min(this.stopNs, Math.ceil(seconds * 10) * 1e8);
     const kept = this.stream.next() < 0.7 ? candidate.moves.filter((one) => one.atNs < atNs) : candidate.moves;
     return [...kept, ...make(atNs)];
