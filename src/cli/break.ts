@@ -1,13 +1,13 @@
 import type { Command } from 'commander';
 import { type Attempt, derivedDocument, emptyCase, type Search, tryToBreak } from '@/core/design';
 import type { SourceFile } from '@/core/documents';
-import { nameKey } from '@/core/language';
 import type { CheckedCase, CheckedProject } from '@/core/project';
 import { marginWords, plural } from '@/core/wording';
 import { readFolder } from '@/server/folder';
 import { caseNamed } from './caseNamed';
 import { wholeNumber } from './number';
 import { openSound } from './open';
+import { requirementsNamed } from './requirementsNamed';
 import { severally, variedIn, varyOption } from './varied';
 import { writeCase } from './writeCase';
 
@@ -38,7 +38,8 @@ export function breakCommand(program: Command): void {
       const checked = await openSound(folder);
       if (!checked) return;
       const { files } = await readFolder(folder);
-      const isAimed = aimed(checked, options.requirement);
+      const isNamed = requirementsNamed(checked, options.requirement);
+      const isAimed = ({ requirement }: { readonly requirement: string }): boolean => isNamed(requirement);
       const places = files.map((one) => one.path);
       const found: Attempt[] = [];
       for (const { project, template } of startsOf(checked, files, options.case)) {
@@ -61,15 +62,6 @@ export function breakCommand(program: Command): void {
       if (found.length === 0) process.stdout.write('There is no accepted criterion to be broken.\n');
       process.exitCode = found.some((one) => one.breaks) ? 1 : found.some((one) => one.tries === 0) ? 2 : 0;
     });
-}
-
-/** @throws Error in words, of a requirement that is not there */
-function aimed({ project }: CheckedProject, ids: readonly string[] | undefined): (criterion: { readonly requirement: string }) => boolean {
-  if (!ids) return () => true;
-  for (const id of ids)
-    if (!project.requirements.some(({ raw }) => nameKey(raw.requirement) === nameKey(id))) throw new Error(`there is no requirement ${id}`);
-  const keys = new Set(ids.map(nameKey));
-  return ({ requirement }) => keys.has(nameKey(requirement));
 }
 
 /** Where it begins: a case that somebody has named, or nothing at all in each loop. */

@@ -4,7 +4,6 @@ import {
   derivedDocument,
   type Goal,
   type GoalKind,
-  isOf,
   type LeftGoal,
   leftGoal,
   openSearch,
@@ -16,6 +15,7 @@ import { readFolder } from '@/server/folder';
 import { goalKinds, goalWords } from './goalKinds';
 import { wholeNumber } from './number';
 import { openSound } from './open';
+import { requirementsNamed } from './requirementsNamed';
 import { severally, variedIn, varyOption } from './varied';
 import { writeCase } from './writeCase';
 
@@ -51,6 +51,9 @@ export function deriveCommand(program: Command): void {
       const project = await openSound(folder);
       if (!project) return;
       const { files } = await readFolder(folder);
+      const isNamed = requirementsNamed(project, options.requirement);
+      const isWanted = (goal: Goal): boolean =>
+        options.requirement === undefined || (goal.criterion !== undefined && isNamed(goal.criterion.requirement));
       const loops = [...project.project.loops.values()].map(({ raw }) => raw.loop).filter((name) => !name.includes('/'));
       const taken = files.map((one) => one.path);
       let [left, broken] = [0, false];
@@ -61,22 +64,16 @@ export function deriveCommand(program: Command): void {
           { seed: options.seed, kinds: new Set(options.goals), withWires: options.faults ?? false, vary: variedIn(options.vary) },
           options.alone,
         );
-        while (search.runs < options.runs && wanted(search.left, options).length > 0) search.step();
-        const suite = suiteOf(search, search.known);
+        while (search.runs < options.runs && search.left.some(isWanted)) search.step();
+        const suite = suiteOf(search, search.known, isWanted);
         const documents = suite.map((one, index) => documentOf(loop, one, index, search, options, taken));
         for (const document of options.write ? documents : []) await writeCase(folder, document, taken);
-        process.stdout.write(print(loop, search, suite, documents, options));
-        left += wanted(search.left, options).length;
+        process.stdout.write(print(loop, search, suite, documents, isWanted));
+        left += search.left.filter(isWanted).length;
         broken ||= suite.some(({ reached }) => search.breaks(reached));
       }
       process.exitCode = broken ? 1 : left > 0 ? 2 : 0;
     });
-}
-
-/** Goals that are asked for. */
-function wanted(goals: readonly Goal[], { requirement }: Options): readonly Goal[] {
-  if (!requirement) return goals;
-  return goals.filter((goal) => requirement.some((id) => isOf(goal, id)));
 }
 
 function documentOf(
@@ -100,10 +97,10 @@ function print(
   search: Search,
   suite: readonly DerivedCase[],
   documents: readonly { readonly path: string; readonly text: string }[],
-  options: Options,
+  isWanted: (goal: Goal) => boolean,
 ): string {
-  const left = wanted(search.left, options);
-  const all = wanted(search.goals, options).length;
+  const left = search.left.filter(isWanted);
+  const all = search.goals.filter(isWanted).length;
   const head = `${loop}: ${all - left.length} of ${plural(all, 'goal')} reached after ${plural(search.runs, 'run')}; ${plural(suite.length, 'further case')}.`;
   const cases = documents.map(({ path: place, text }, index) => {
     const goals = suite[index]?.goals ?? [];

@@ -272,6 +272,21 @@ describe('ovrand break', () => {
   });
 });
 
+describe('ovrand derive', () => {
+  it('finds a case for the requirement that is asked for and no other; what is left it says how near it came to', () => {
+    const { status, stdout } = ovrand('derive', 'tests/projects/proofer', '--requirement', 'dp-04', '--vary', 'plant');
+    expect(status).toBe(0);
+    expect(stdout).toMatch(/^proofer: 1 of 1 goal reached after \d+ runs; 1 further case\.\n\n.*for DP-04 lamp out is triggered\n/);
+    const few = ovrand('derive', 'tests/projects/proofer', '--goals', 'transitions', '--runs', '2');
+    expect(few.status).toBe(2);
+    expect(few.stdout).toContain(
+      '  transition: control.batch.Failed to Idle when cancel AND temperature < 30.0\n      control.batch.Failed was never active\n',
+    );
+    const none = ovrand('derive', 'tests/projects/proofer', '--requirement', 'DP-99');
+    expect([none.status, none.stderr]).toEqual([3, 'ovrand: there is no requirement DP-99\n']);
+  });
+});
+
 describe('ovrand suite', () => {
   it('names the cases that keep all goals, and those without which nothing is lost', () => {
     const target = path.join(folder, 'few');

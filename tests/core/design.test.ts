@@ -5,6 +5,7 @@ import {
   derivedDocument,
   emptyCase,
   type GoalKind,
+  leftGoal,
   type Move,
   openSearch,
   Search,
@@ -140,6 +141,21 @@ describe('a level crossing without a case', () => {
     expect(search.left.map(({ words }) => words)).toEqual([]);
     const lengths = suiteOf(search, search.known).map(({ moves }) => moves.length);
     expect(lengths.sort((a, b) => a - b)[Math.floor(lengths.length / 2)]).toBeLessThan(8);
+  });
+});
+
+describe('a dough proofer without a case, over hours', () => {
+  it('has all its criteria triggered and all its logic touched: what has to last for half an hour, too', async () => {
+    const { files: proofer } = await readFolder('tests/projects/proofer');
+    const search = openSearch(proofer, 'proofer', { seed: 1, kinds, vary: 'plant', withWires: true });
+    const untried = leftGoal(search.goals.find(({ words }) => words.endsWith('Warming to Failed when after 30 min'))!, search);
+    expect(untried.nearest).toBe('control.batch.Warming was never active');
+    while (search.runs < 1_500 && search.left.length > 0) search.step();
+    expect(search.left.map(({ words }) => words)).toEqual([]);
+    const suite = suiteOf(search, search.known);
+    const times = suite.flatMap(({ moves, stopNs }) => [stopNs, ...moves.map(({ atNs }) => atNs)]);
+    // Times as a person would write them: whole seconds, and beyond ten minutes whole tens at the least, as a rule.
+    expect(times.filter((ns) => ns % (ns > 600e9 ? 10e9 : 1e9) === 0).length).toBeGreaterThan(0.8 * times.length);
   });
 });
 

@@ -2,7 +2,7 @@ export { type Attempt, tryToBreak } from './attempt';
 export { type Coverer, leastCover, quickestFirst } from './cover';
 export { derivedDocument } from './document';
 export { Asked } from './goals/asked';
-export { type Goal, type GoalKind, goalsOf, isOf, showingOf } from './goals/goals';
+export { type Goal, type GoalKind, goalsOf, showingOf } from './goals/goals';
 export { missedWords } from './goals/missed';
 export { type Literal, type Nearness, Watcher } from './goals/situation';
 export { CaseFinder, emptyCase, type LeftGoal, leftGoal, openSearch } from './open';

@@ -1,4 +1,4 @@
-import type { Goal } from './goals/goals';
+import { decidedId, type Goal } from './goals/goals';
 import type { Candidate } from './search/candidate';
 import { type Move, roundTime } from './search/moves';
 import type { Search } from './search/search';
@@ -27,7 +27,9 @@ export function suiteOf(search: Search, before: ReadonlySet<string>, isWanted: (
     const best = search.found.reduce((a, b) => (adds(b) > adds(a) || (adds(b) === adds(a) && b.moves.length < a.moves.length) ? b : a));
     const wanted = [...best.reached].filter((id) => open.has(id));
     if (wanted.length === 0) break;
-    const small = minimised(search, best, wanted);
+    // What the run decided, the small one decides as well: a criterion that is triggered at the very end says nothing yet.
+    const decided = search.goals.flatMap(({ id, criterion }) => (open.has(id) && criterion ? [decidedId(criterion)] : []));
+    const small = minimised(search, best, [...wanted, ...decided.filter((id) => best.reached.has(id))]);
     const goals = search.goals.filter(({ id }) => open.has(id) && small.reached.has(id));
     if (goals.length === 0) break;
     for (const { id } of goals) open.delete(id);
@@ -56,8 +58,8 @@ function minimised(
   for (const gap of gapsNs)
     for (let at = 0; at < best.moves.length; at += 1) closeGap(best.moves, at, gap, (next, earlierNs) => tried(next, best.stopNs - earlierNs));
   for (let at = 0; at < best.moves.length; at += 1) {
-    const rounded = best.moves.map((one, index) => (index === at ? { ...one, atNs: rounder(one.atNs) } : one));
-    if (rounded[at]?.atNs !== best.moves[at]?.atNs) tried(rounded);
+    const { atNs } = best.moves[at] as Move;
+    for (const rounder of rounderThan(atNs)) if (tried(best.moves.map((one, index) => (index === at ? { ...one, atNs: rounder } : one)))) break;
   }
   for (let at = 0; at < best.moves.length; at += 1) {
     const { value } = best.moves[at] as Move;
@@ -67,6 +69,7 @@ function minimised(
     }
   }
   for (const share of shares) if (tried(best.moves, Math.max(roundTime(stopNs * share), 1e8))) break;
+  for (const rounder of rounderThan(best.stopNs)) if (rounder > best.stopNs && tried(best.moves, rounder)) break;
   return best;
 }
 
@@ -86,8 +89,14 @@ function closeGap(moves: readonly Move[], at: number, gapNs: number, tryIt: (nex
   );
 }
 
-/** To the next coarser step: seconds below a minute, then tens of seconds. */
-function rounder(ns: number): number {
-  const step = ns < 60e9 ? 1e9 : 10e9;
-  return Math.round(ns / step) * step;
+/** Steps between times that people write. */
+const stepsNs = [60e9, 10e9, 5e9, 1e9];
+
+/** Rounder times near one, the roundest first: whole minutes where they are near enough, then tens of seconds, fives, seconds; the nearer one first. */
+function rounderThan(ns: number): number[] {
+  return stepsNs.flatMap((step) => {
+    if (ns % step === 0 || step > 0.2 * ns) return [];
+    const [below, above] = [Math.floor(ns / step) * step, Math.ceil(ns / step) * step];
+    return ns - below <= above - ns ? [below, above] : [above, below];
+  });
 }

@@ -44,7 +44,8 @@ export class Asked {
     );
     const source = this.stateNames.get(info.source);
     if (!guard || !source) return [];
-    return this.ways(guard.tree, true, info).map((way) => [source, ...way]);
+    // What has lasted in the source says as much as that it is active.
+    return this.ways(guard.tree, true, info).map((way) => (way.some(({ k }) => k === 'lasted') ? way : [source, ...way]));
   }
 
   /** A state: any transition that leads into it, or into a state around it. */
@@ -188,7 +189,7 @@ export class Asked {
     const ns = evaluate(node.b, (slot) => slots[slot]?.start ?? Number.NaN);
     const leaving = this.plan.transitions.filter((one) => one !== info && (info.source === one.source || info.source.startsWith(`${one.source}.`)));
     const endedBy = [...new Set(leaving.flatMap(({ clauses }) => clauses.flatMap((one) => [...slotsRead(one.node)])))];
-    return { k: 'lasted', text, of: info.active, seconds: (ns ?? 0) / 1e9, endedBy };
+    return { k: 'lasted', text, of: info.active, state: info.source, seconds: (ns ?? 0) / 1e9, endedBy };
   }
 
   /** A message that a chart waits for. */

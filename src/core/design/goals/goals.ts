@@ -64,6 +64,11 @@ export function brokenId({ requirement, name }: NonNullable<Goal['criterion']>):
   return `broken ${requirement} ${name}`;
 }
 
+/** Stands for a criterion that was met or broken in a run, and not left open. */
+export function decidedId({ requirement, name }: NonNullable<Goal['criterion']>): string {
+  return `decided ${requirement} ${name}`;
+}
+
 function criterionGoals(watched: RunOrder['watched'], asked: Asked): Goal[] {
   return watched.flatMap(({ requirement, name, criterion: typed }): Goal[] => {
     const criterion = { requirement, name };
@@ -142,6 +147,7 @@ export function showingOf(project: CheckedProject, test: CheckedCase): Showing {
   for (const { requirement, name, verdict, obligations, worst } of outcome.implausible.length > 0 ? [] : results) {
     const criterion = { requirement, name };
     if (verdict !== 'none') reached.add(triggeredId(criterion));
+    if (verdict === 'pass' || verdict === 'fail') reached.add(decidedId(criterion));
     if (verdict === 'fail') reached.add(brokenId(criterion));
     const margin = worst === undefined ? undefined : obligations[worst]?.margin;
     if (verdict === 'pass' && margin !== undefined) distances.set(brokenId(criterion), margin);

@@ -18,7 +18,8 @@ export function missedWords({ places, missing }: Nearness): string | undefined {
 function wordsOf({ literal, apart, short }: Missing): string {
   switch (literal.k) {
     case 'lasted':
-      return `it had lasted ${timeWords(tenths(literal.seconds - (short ?? 0)))} of ${timeWords(literal.seconds)}`;
+      if (short === undefined) return stateWords(literal.state, true, undefined);
+      return `${literal.state} had been active for ${timeWords(tenths(literal.seconds - short))} of ${timeWords(literal.seconds)}`;
     case 'sent':
       return apart === undefined ? `${literal.text} was never sent` : `${literal.text} was sent ${when(apart)}`;
     case 'bound': {

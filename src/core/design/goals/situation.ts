@@ -9,8 +9,8 @@ export type Literal = {
   | { readonly k: 'truth'; readonly node: Node; readonly value: boolean; readonly state?: string }
   /** A distance is not below 0. `scale` is what counts as far, in its unit. */
   | { readonly k: 'bound'; readonly distance: Node; readonly strict: boolean; readonly scale: number; readonly unit: string }
-  /** A condition has held for so many seconds; `endedBy` are signals that may end it. */
-  | { readonly k: 'lasted'; readonly of: Node; readonly seconds: number; readonly endedBy: readonly SlotNumber[] }
+  /** A state has been active for so many seconds; `endedBy` are signals that may end that. */
+  | { readonly k: 'lasted'; readonly of: Node; readonly state: string; readonly seconds: number; readonly endedBy: readonly SlotNumber[] }
   /** One of some messages is sent; each has a mark in the trace. */
   | { readonly k: 'sent'; readonly messages: readonly { readonly name: string; readonly mark: number }[] }
 );
@@ -208,11 +208,12 @@ class LastingCourse extends Course {
   }
 
   override gapAt(t: number): number {
-    return this.shortAt(t) <= 0 ? 0 : share(this.shortAt(t), halfTime * this.seconds);
+    if (this.spans.length === 0) return 1.5;
+    return Math.max(0, this.shortAt(t) / this.literal.seconds);
   }
 
   override missingAt(t: number): Missing {
-    return { literal: this.literal, short: this.shortAt(t) };
+    return { literal: this.literal, ...(this.spans.length > 0 ? { short: this.shortAt(t) } : {}) };
   }
 
   private shortAt(t: number): number {

@@ -140,7 +140,7 @@ export class Pursuit {
   private supplied(missing: Missing, approach: Approach, depth: number): Course {
     const { candidate } = approach;
     const { literal, apart } = missing;
-    if (literal.k === 'lasted') return this.longer(approach, literal, missing.short ?? 0);
+    if (literal.k === 'lasted' && missing.short !== undefined) return this.longer(approach, literal, missing.short);
     if (apart !== undefined && this.stream.next() < 0.6) return { moves: this.shifted(candidate.moves, apart) };
     const slots = slotsOf(literal);
     const next = depth < deepest && apart === undefined ? this.onTheWay(literal) : [];
@@ -152,7 +152,7 @@ export class Pursuit {
 
   /** States that were never entered: the one that is wanted itself, or one of each region that may have an influence on what is wanted. */
   private onTheWay(literal: Literal): { readonly other: Approach; readonly slot: SlotNumber }[] {
-    const name = literal.k === 'truth' ? literal.state : undefined;
+    const name = literal.k === 'truth' || literal.k === 'lasted' ? literal.state : undefined;
     const unseen = this.entries.filter(({ id, state }) => !this.isReached(id) && (name === undefined || state.name === name));
     return [...new Set(unseen.map(({ state }) => state.region))].flatMap((region) => {
       const approach = this.next(unseen.filter(({ state }) => state.region === region));
