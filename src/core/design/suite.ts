@@ -54,7 +54,11 @@ function minimised(
     best = { moves: next, stopNs: stop, reached: showing.reached };
     return true;
   };
-  for (let at = best.moves.length - 1; at >= 0; at -= 1) tried(best.moves.filter((_, index) => index !== at));
+  // Without one move another may be of no use either.
+  for (let before = Number.POSITIVE_INFINITY; best.moves.length < before; ) {
+    before = best.moves.length;
+    for (let at = best.moves.length - 1; at >= 0; at -= 1) tried(best.moves.filter((_, index) => index !== at));
+  }
   for (const gap of gapsNs)
     for (let at = 0; at < best.moves.length; at += 1) closeGap(best.moves, at, gap, (next, earlierNs) => tried(next, best.stopNs - earlierNs));
   for (let at = 0; at < best.moves.length; at += 1) {
@@ -68,7 +72,9 @@ function minimised(
       if (rounded === value || tried(best.moves.map((one, index) => (index === at ? { ...one, value: rounded as number } : one)))) break;
     }
   }
-  for (const share of shares) if (tried(best.moves, Math.max(roundTime(stopNs * share), 1e8))) break;
+  // What follows the last move has to be seen.
+  const last = Math.max(0, ...best.moves.map(({ atNs }) => atNs));
+  for (const share of shares) if (roundTime(stopNs * share) > last && tried(best.moves, roundTime(stopNs * share))) break;
   for (const rounder of rounderThan(best.stopNs)) if (rounder > best.stopNs && tried(best.moves, rounder)) break;
   return best;
 }

@@ -67,21 +67,23 @@ function wayOf(slug: string, { id, result, bearingCases }: LedgerRow): WayProps 
   const { reason } = result;
   const place = `/p/${slug}`;
   const requirement = { href: `${place}/requirements?at=${encodeURIComponent(id)}`, label: `Open ${id}` };
-  const desk = { href: `${place}/desk`, label: 'Open the desk' };
+  const writing = { href: `${place}/cases/edit?for=${encodeURIComponent(id)}`, label: 'Write a case' };
   const triggering = bearingCases[0];
   if (reason.startsWith('not tested')) return { what: 'Nothing to run: it is verified in another way.' };
   switch (reason) {
     case 'untriggered':
       return {
-        what: 'Write a case that makes its condition happen: its run is shown while you draw. Or try it by hand at the desk.',
-        href: `${place}/cases/edit?for=${encodeURIComponent(id)}`,
-        label: 'Write a case',
+        what: 'Write a case that makes its condition happen, or have one found: its run is shown while you draw. Or try it by hand at the desk.',
+        ...writing,
       };
     case 'no case':
     case 'not run':
     case 'out of date':
       // The loops that have its names have no case.
-      return { what: 'Run the loop by hand at the desk, and save what you did as a case; or write one under cases/.', ...desk };
+      return {
+        what: 'Write a case, or have one found: its run is shown while you draw. Or run the loop by hand at the desk, and save what you did.',
+        ...writing,
+      };
     case 'not read yet':
       return { what: 'Write a criterion for it. Vague words need a number first.', ...requirement };
     case 'reading not confirmed':
