@@ -135,8 +135,8 @@ describe('what goals ask for', async () => {
 });
 
 function isSo(literal: Literal, values: readonly number[]): boolean {
-  const valueOf = (node: Node): number => evaluate(node, (slot) => values[slot] as number) ?? Number.NaN;
-  if (literal.k === 'truth') return (valueOf(literal.node) === 1) === literal.value;
+  const worth = (node: Node): number => evaluate(node, (slot) => values[slot] as number) ?? Number.NaN;
+  if (literal.k === 'truth') return (worth(literal.node) === 1) === literal.value;
   if (literal.k !== 'bound') throw new Error(`what is ${literal.text}?`);
-  return literal.strict ? valueOf(literal.distance) > 0 : valueOf(literal.distance) >= 0;
+  return literal.strict ? worth(literal.distance) > 0 : worth(literal.distance) >= 0;
 }
