@@ -3,6 +3,7 @@ import type { GoalKind } from '@/core/design';
 /** What is meant under each word of `--goals`. */
 const kindsOf: Readonly<Record<string, readonly GoalKind[]>> = {
   criteria: ['triggered'],
+  boundaries: ['boundary', 'decided'],
   broken: ['broken'],
   states: ['state'],
   transitions: ['transition'],

@@ -1,18 +1,21 @@
+export { InRun } from './judge/inRun';
 export { hiddenCondition, judge } from './judge/judge';
 export { risings } from './judge/risings';
 export { compileAlone, type SentenceCheck } from './meaning/alone';
 export { compileCriterion } from './meaning/compile';
+export { PartCompiler } from './meaning/parts';
 export { criterionSlots } from './meaning/slotsOf';
 export { namesInSentence } from './sentence/namesIn';
 export { normalForm, normalSentence } from './sentence/normal';
-export { paraphrase, paraphraseText } from './sentence/paraphrase';
+export { eventWords, paraphrase, paraphraseText } from './sentence/paraphrase';
 export { parseSentence, printStl } from './sentence/sentence';
+export type { SentenceEvent, SentenceTrigger } from './sentence/sentenceTypes';
 export { sentenceSlots } from './sentence/slots';
 export { isSentenceWord } from './sentence/words';
 export { leastOf } from './truth/least';
 export { isRate } from './truth/rates';
 export { type Signals, scan, signalsOf } from './truth/scan';
-export { negated, type Stretch, stretches } from './truth/timeline';
+export { combined, firstIn, negated, type Stretch, stretches, type Timeline, truthAfter, truthAt, truthBefore } from './truth/timeline';
 export {
   type Atom,
   type Condition,

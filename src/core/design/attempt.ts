@@ -41,7 +41,7 @@ export function tryToBreak(
   const attempts = aims.map((aim): Attempt => {
     const id = brokenId(aim);
     const [breaks] = search.reached.has(id) ? suiteOf(search, new Set(), (goal) => goal.id === id) : [];
-    const least = search.nearestTo(id)?.margin;
+    const least = search.nearestTo(id)?.distance.margin;
     return {
       requirement: aim.requirement,
       criterion: aim.name,

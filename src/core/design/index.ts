@@ -1,4 +1,7 @@
 export { type Attempt, tryToBreak } from './attempt';
+export { boundBoundaries } from './boundary/bound';
+export { boundariesOf } from './boundary/boundary';
+export { type Off, offOf } from './boundary/off';
 export { type Coverer, leastCover, quickestFirst } from './cover';
 export { derivedDocument } from './document';
 export { Asked } from './goals/asked';

@@ -139,7 +139,7 @@ export class CaseFinder {
     if (aims.length === 0) return undefined;
     const [hardest] = [...aims].sort((a, b) => this.search.triesOf(b.id) - this.search.triesOf(a.id));
     const tries = this.search.triesOf(hardest?.id ?? '');
-    const margins = aims.flatMap(({ id }) => this.search.nearestTo(id)?.margin ?? []).sort((a, b) => a.measure - b.measure);
+    const margins = aims.flatMap(({ id }) => this.search.nearestTo(id)?.distance.margin ?? []).sort((a, b) => a.measure - b.measure);
     const least = margins[0] ? `, least margin ${marginWords(margins[0])}` : '';
     return tries === 0 ? 'no run has triggered it yet' : `not broken in ${plural(tries, 'run')} that triggered it${least}`;
   }

@@ -21,7 +21,7 @@ export function paraphrase(sentence: Sentence): string {
     case 'measure':
       return `${measured(sentence.measure)} is ${compare[sentence.limit.operator]} ${printExpression(sentence.limit.value)}${scoped(sentence.scope)}.`;
     case 'sequence': {
-      const [first, ...later] = sentence.events.map(happened);
+      const [first, ...later] = sentence.events.map(eventWords);
       const within = sentence.seconds === undefined ? '' : `, all within ${timeWords(sentence.seconds)}`;
       return `Each time ${first}: next ${later.join(', and after it ')}${within}; none of them earlier.`;
     }
@@ -60,12 +60,12 @@ function measured(measure: SentenceMeasure): string {
       return `Each time that ${said(measure.of)}, the time it lasts`;
     case 'count':
       return measure.seconds === undefined
-        ? `Over a whole run, the number of times that ${happened(measure.of)}`
-        : `In any stretch of ${timeWords(measure.seconds)}, the number of times that ${happened(measure.of)}`;
+        ? `Over a whole run, the number of times that ${eventWords(measure.of)}`
+        : `In any stretch of ${timeWords(measure.seconds)}, the number of times that ${eventWords(measure.of)}`;
     case 'time':
-      return `Each time ${happened(measure.from)}, the time until next ${happened(measure.to)}`;
+      return `Each time ${eventWords(measure.from)}, the time until next ${eventWords(measure.to)}`;
     case 'distance':
-      return `Each time ${happened(measure.from)}, the time before next ${happened(measure.to)}`;
+      return `Each time ${eventWords(measure.from)}, the time before next ${eventWords(measure.to)}`;
   }
 }
 
@@ -99,10 +99,11 @@ function owed(timing: SentenceTiming, holds: string): string {
 }
 
 function triggered(of: Exclude<SentenceTrigger, { k: 'start' }>): string {
-  return of.k === 'lasts' ? `it has been so for ${timeWords(of.seconds)} that ${said(of.of)}` : happened(of);
+  return of.k === 'lasts' ? `it has been so for ${timeWords(of.seconds)} that ${said(of.of)}` : eventWords(of);
 }
 
-function happened(event: SentenceEvent): string {
+/** An event in words. */
+export function eventWords(event: SentenceEvent): string {
   switch (event.k) {
     case 'rises':
       return `it begins that ${said(event.of)}`;

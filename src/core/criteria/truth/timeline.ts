@@ -49,6 +49,12 @@ export function truthBefore(line: Timeline, t: number): Truth {
   return (entry === 0 ? line.point[0] : line.span[entry - 1]) ?? 2;
 }
 
+/** Truth right after `t`; at the very end, the truth there. */
+export function truthAfter(line: Timeline, t: number): Truth {
+  const entry = entryAt(line, t);
+  return (t === line.until ? truthAt(line, t) : line.span[entry]) ?? 2;
+}
+
 export function negated(line: Timeline): Timeline {
   const flip = (truth: Truth): Truth => (truth === 2 ? 2 : truth === 1 ? 0 : 1);
   return { time: line.time, point: line.point.map(flip), span: line.span.map(flip), until: line.until };

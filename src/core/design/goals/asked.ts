@@ -3,15 +3,18 @@ import { type Atom, type Condition, type Criterion, type CriterionEvent, hiddenC
 import {
   type ConditionTree,
   conditionsIn,
+  constant,
   evaluate,
   holds,
   minus,
   type Node,
   type Plan,
+  plus,
   type SlotNumber,
   slotsRead,
   type TransitionInfo,
 } from '@/core/plan';
+import type { BoundBoundary, BoundLimit } from '../boundary/bound';
 import type { Literal, Situation } from './situation';
 
 /** Alternatives of one goal that are looked at. */
@@ -100,6 +103,32 @@ export class Asked {
     if (pattern.k === 'sequence' || pattern.k === 'measure') return [];
     const broken = this.conditionWays(pattern.holds, false, atoms);
     return pattern.k === 'always' ? broken : crossed(broken, this.criterion({ pattern, atoms }));
+  }
+
+  /** What would have to be so for a border of a criterion to be reached, or to be near. @param triggers what triggers the criterion */
+  boundary(boundary: BoundBoundary, triggers: readonly Situation[]): Situation[] {
+    const { atoms } = boundary;
+    const ways = (condition: Condition | undefined): Situation[] => (condition ? this.conditionWays(condition, true, atoms) : [[]]);
+    const near = ({ atom, near: by }: BoundLimit): Situation => {
+      const distance = plus(atom.distance, constant('LREAL', by));
+      return [{ ...this.bounded(distance, false, this.textOf(distance)), unit: atom.unit }];
+    };
+    switch (boundary.k) {
+      case 'event':
+        return crossed(crossed(this.event(boundary.event, atoms), ways(boundary.before)), ways(boundary.with));
+      case 'at event':
+        return crossed(crossed(this.event(boundary.event, atoms), ways(boundary.before)), [near(boundary)]);
+      case 'turns':
+        return crossed(ways(boundary.within), [near(boundary)]);
+      case 'holds':
+      case 'lasts':
+      case 'interrupted':
+        return ways(boundary.of);
+      case 'again':
+        return [...triggers];
+      case 'order':
+        return boundary.events[0] ? this.event(boundary.events[0], atoms) : [];
+    }
   }
 
   private event(event: Trigger | CriterionEvent, atoms: readonly Atom[]): Situation[] {

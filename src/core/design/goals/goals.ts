@@ -1,10 +1,14 @@
+import { loopOfCase } from '@/core/cases';
 import { Coverage, type CoveredPart, touchedIn } from '@/core/coverage';
 import { criterionSlots, type Margin, signalsOf } from '@/core/criteria';
 
 import { nameKey } from '@/core/language';
+import type { Catalogue } from '@/core/loop';
 import type { Plan, SlotNumber } from '@/core/plan';
 import { type CheckedCase, type CheckedProject, type CriterionResult, judgeOutcome, orderRun, type RunOrder } from '@/core/project';
 import { type RunOutcome, simulate } from '@/core/simulate';
+import { type BoundBoundary, boundBoundaries } from '../boundary/bound';
+import { type Off, offOf } from '../boundary/off';
 import { Asked } from './asked';
 import { type Situation, slotsOf, Watcher } from './situation';
 
@@ -12,7 +16,7 @@ import { type Situation, slotsOf, Watcher } from './situation';
 export interface Goal {
   /** Stays the same when other text changes. */
   readonly id: string;
-  readonly kind: 'triggered' | 'broken' | 'state' | 'transition' | 'outcome' | 'row' | 'decides';
+  readonly kind: 'triggered' | 'decided' | 'boundary' | 'broken' | 'state' | 'transition' | 'outcome' | 'row' | 'decides';
   readonly words: string;
   /** Of a goal that a criterion sets. */
   readonly criterion?: { readonly requirement: string; readonly name: string };
@@ -24,11 +28,16 @@ export interface Goal {
   readonly slots: readonly SlotNumber[];
 }
 
+/** How far a run was from a goal; of a criterion that it met, the least margin. */
+export interface Distance extends Off {
+  readonly margin?: Margin;
+}
+
 /** What a run has shown: ids of goals, with what its criteria and its logic did. */
 export interface Showing {
   readonly reached: ReadonlySet<string>;
-  /** How far a run was from breaking each criterion that it met: the least margin, where there are margins. By the id of the goal. */
-  readonly distances: ReadonlyMap<string, Margin>;
+  /** By the id of the goal: how far a run was from breaking each criterion that it met, where there are margins, and from its borders. */
+  readonly distances: ReadonlyMap<string, Distance>;
   readonly results: readonly CriterionResult[];
   readonly outcome: RunOutcome;
   /** How near it came to what goals ask for. */
@@ -37,13 +46,13 @@ export interface Showing {
 
 export type GoalKind = Goal['kind'];
 
-/** Goals of a loop: each accepted criterion triggered, and broken; each part of its logic touched. */
+/** Goals of a loop: each accepted criterion triggered, decided, broken, and on each of its borders; each part of its logic touched. */
 export function goalsOf(project: CheckedProject, test: CheckedCase): Goal[] {
   const { experiment } = test;
   const asked = new Asked(experiment.plan);
   const untouched = new Coverage();
   untouched.add(experiment.plan, touchedIn(experiment.plan, simulate({ ...experiment, stopNs: 1, coverage: true })));
-  return [...criterionGoals(orderRun(project, test).watched, asked), ...logicGoals(untouched, asked, experiment.plan)];
+  return [...criterionGoals(project, test, asked), ...logicGoals(untouched, asked, experiment.plan)];
 }
 
 /** Whether a goal is set by a criterion of a requirement. */
@@ -64,26 +73,47 @@ export function brokenId({ requirement, name }: NonNullable<Goal['criterion']>):
   return `broken ${requirement} ${name}`;
 }
 
-/** Stands for a criterion that was met or broken in a run, and not left open. */
+/** That a criterion is met or broken in a run, and not left open. */
 export function decidedId({ requirement, name }: NonNullable<Goal['criterion']>): string {
   return `decided ${requirement} ${name}`;
 }
 
-function criterionGoals(watched: RunOrder['watched'], asked: Asked): Goal[] {
-  return watched.flatMap(({ requirement, name, criterion: typed }): Goal[] => {
+function boundaryId({ requirement, name }: NonNullable<Goal['criterion']>, key: string): string {
+  return `boundary ${requirement} ${name}: ${key}`;
+}
+
+function criterionGoals(project: CheckedProject, test: CheckedCase, asked: Asked): Goal[] {
+  return bordered(project, test).flatMap(({ requirement, name, criterion: typed, boundaries }): Goal[] => {
     const criterion = { requirement, name };
     const slots = criterionSlots(typed);
+    const whole = (kind: GoalKind, id: string, done: string, situations: readonly Situation[]): Goal => {
+      return { id, kind, words: `${requirement} ${name} is ${done}`, criterion, situations, slots };
+    };
+    const triggers = asked.criterion(typed);
     return [
-      {
-        id: triggeredId(criterion),
-        kind: 'triggered',
-        words: `${requirement} ${name} is triggered`,
-        criterion,
-        situations: asked.criterion(typed),
-        slots,
-      },
-      { id: brokenId(criterion), kind: 'broken', words: `${requirement} ${name} is broken`, criterion, situations: asked.breaking(typed), slots },
+      whole('triggered', triggeredId(criterion), 'triggered', triggers),
+      whole('decided', decidedId(criterion), 'decided: the run goes on for long enough', triggers),
+      ...boundaries.map((one): Goal => {
+        const situations = asked.boundary(one, triggers);
+        const words = `${requirement} ${name}: ${one.words}`;
+        return { id: boundaryId(criterion, one.key), kind: 'boundary', words, criterion, situations, slots };
+      }),
+      whole('broken', brokenId(criterion), 'broken', asked.breaking(typed)),
     ];
+  });
+}
+
+type Bordered = RunOrder['watched'][number] & { readonly boundaries: readonly BoundBoundary[] };
+
+/** The criteria that a case is watched for, with their borders. */
+function bordered(project: CheckedProject, test: CheckedCase): Bordered[] {
+  const loop = project.loops.get(test.loop);
+  if (!loop) throw new RangeError(`there is no loop ${test.loop}`);
+  const { catalogue }: { readonly catalogue: Catalogue } = loopOfCase(test.document, loop);
+  const sentences = new Map(project.criteria.map(({ requirement, name, sentence }) => [triggeredId({ requirement, name }), sentence]));
+  return orderRun(project, test).watched.map((one) => {
+    const sentence = sentences.get(triggeredId(one)) ?? '';
+    return { ...one, boundaries: boundBoundaries(sentence, catalogue, test.experiment.plan) };
   });
 }
 
@@ -129,9 +159,12 @@ function situationsOf(part: CoveredPart | undefined, asked: Asked, outcome = tru
   }
 }
 
-/** Makes the run of a case, and says what it shows. */
-export function showingOf(project: CheckedProject, test: CheckedCase): Showing {
-  const { watched } = orderRun(project, test);
+/**
+ * Makes the run of a case, and says what it shows.
+ * @param withBoundaries of the borders of criteria, too
+ */
+export function showingOf(project: CheckedProject, test: CheckedCase, withBoundaries = false): Showing {
+  const watched = bordered(project, test);
   const { plan } = test.experiment;
   const outcome = simulate({ ...test.experiment, coverage: true });
   const results = judgeOutcome(watched, outcome);
@@ -140,17 +173,23 @@ export function showingOf(project: CheckedProject, test: CheckedCase): Showing {
   const { items, conditions } = coverage.report();
   const reached = new Set<string>();
   // A run that could not go on shows nothing; one whose plant is not to be believed shows nothing of a criterion.
-  const distances = new Map<string, Margin>();
+  const distances = new Map<string, Distance>();
   const signals = signalsOf(outcome.trace, (slot) => outcome.slots[slot] ?? Number.NaN);
   const shown = { reached, distances, results, outcome, watcher: new Watcher(signals, plan.parameters) };
   if (outcome.error) return shown;
-  for (const { requirement, name, verdict, obligations, worst } of outcome.implausible.length > 0 ? [] : results) {
+  for (const [index, { requirement, name, verdict, obligations, worst }] of (outcome.implausible.length > 0 ? [] : results).entries()) {
     const criterion = { requirement, name };
+    for (const boundary of withBoundaries ? (watched[index]?.boundaries ?? []) : []) {
+      const off = offOf(boundary, signals, obligations);
+      const id = boundaryId(criterion, boundary.key);
+      if (off) distances.set(id, off);
+      if (off?.measure === 0) reached.add(id);
+    }
     if (verdict !== 'none') reached.add(triggeredId(criterion));
     if (verdict === 'pass' || verdict === 'fail') reached.add(decidedId(criterion));
     if (verdict === 'fail') reached.add(brokenId(criterion));
     const margin = worst === undefined ? undefined : obligations[worst]?.margin;
-    if (verdict === 'pass' && margin !== undefined) distances.set(brokenId(criterion), margin);
+    if (verdict === 'pass' && margin !== undefined) distances.set(brokenId(criterion), { measure: margin.measure, margin });
   }
   for (const { id, count } of items) if (count > 0) reached.add(id);
   for (const { id, deciding } of conditions) for (const outcomeOfIt of deciding) reached.add(decidesId(id, outcomeOfIt));

@@ -55,6 +55,20 @@ export class Drawing {
     return [...moves.filter((one) => one.atNs <= cut), ...others().filter((one) => one.atNs > cut)];
   }
 
+  /** A move before something happened, or that and all that come later, at another time, to the very hit. @param shift when it happened, and by how much it is to be later (s) */
+  shifted(moves: readonly Move[], { at, seconds }: { readonly at: number; readonly seconds: number }): Move[] {
+    const before = moves.filter(({ atNs }) => atNs <= at * 1e9);
+    // The last one before it is most often the reason.
+    const last = before.reduce((latest, { atNs }) => Math.max(latest, atNs), 0);
+    const from = before.length > 0 && this.stream.next() < 0.6 ? last : (this.any(before.length > 0 ? before : moves)?.atNs ?? 0);
+    const alone = this.stream.next() < 0.5;
+    const later = (ns: number): number => Math.min(this.stopNs, Math.max(0, ns + Math.round(seconds * 1e9)));
+    return moves.map((one) => {
+      if (alone ? one.atNs !== from : one.atNs < from) return one;
+      return { ...one, atNs: later(one.atNs), ...(one.untilNs === undefined ? {} : { untilNs: later(one.untilNs) }) };
+    });
+  }
+
   private further(events: readonly number[]): Move[] {
     const of = this.any(this.free.length > 0 && this.stream.next() < 0.75 ? this.free : this.movables);
     return of ? this.of(of, this.time(events)) : [];

@@ -24,6 +24,8 @@ export interface Movable {
   readonly start: number;
   readonly low: number;
   readonly high: number;
+  /** Of a number: values that something depends on. */
+  readonly notable?: readonly number[];
 }
 
 /** Reach of a number without limits, in parts of its start or of 1. */
@@ -84,6 +86,7 @@ export function drawnValue(of: Movable, stream: Stream): Scalar {
   const u = stream.next();
   if (u < 0.15) return of.low;
   if (u < 0.3) return of.high;
+  if (u < 0.55 && of.notable) return of.notable[Math.floor(stream.next() * of.notable.length)] ?? of.low;
   const between = of.low + stream.next() * (of.high - of.low);
   const rounded = of.kind === 'whole' ? Math.round(between) : Number(between.toPrecision(2));
   return Math.max(of.low, Math.min(of.high, rounded));

@@ -114,6 +114,8 @@ export class Pursuit {
     const free = bound.length === 0 ? this.free(approach) : [];
     if (free.length > 0) return { moves: this.brought(approach, free) };
     const missing = this.drawing.any(bound);
+    if (!missing && approach.goal.kind === 'decided')
+      return { moves: [...candidate.moves], stopNs: Math.min(2 * candidate.stopNs, mostStops * this.stopNs) };
     if (!missing) return { moves: this.drawing.changed(candidate.moves, candidate.events, () => []) };
     const { moves, ...rest } = this.supplied(missing, approach, depth);
     return { moves: moves.slice(-mostMoves), ...rest };

@@ -1,16 +1,16 @@
-import type { Margin } from '@/core/criteria';
 import { nameKey } from '@/core/language';
 import type { AssembledLoop } from '@/core/loop';
 import { Stream, seedOfStream } from '@/core/numeric';
 import { type CheckedCase, type CheckedProject, caseSaying } from '@/core/project';
 import type { RawCase, RawStep } from '@/core/shapes';
-import { type Goal, type GoalKind, goalsOf, type Showing, showingOf, triggeredId } from '../goals/goals';
+import { type Distance, type Goal, type GoalKind, goalsOf, type Showing, showingOf, triggeredId } from '../goals/goals';
 import type { Nearness } from '../goals/situation';
 import type { Candidate } from './candidate';
 import { Drawing } from './drawing';
 import { Genes } from './genes';
 import { LocalSearch } from './local';
 import { type Movable, type Move, movablesOf, plantValues, variedOf } from './moves';
+import { withNotable } from './notable';
 import { Pursuit } from './pursuit';
 import { CaseWriter } from './writing';
 
@@ -31,11 +31,10 @@ export interface SearchSettings {
   readonly isAimed?: (goal: Goal) => boolean;
 }
 
-/** The run that came nearest to breaking a criterion. */
+/** The run that came nearest to breaking a criterion, or to one of its borders. */
 export interface Nearest {
   readonly candidate: Candidate;
-  /** Its least margin. */
-  readonly margin: Margin;
+  readonly distance: Distance;
   /** How often it was searched around, and how often it was changed since without coming nearer. */
   searched: number;
   changed: number;
@@ -64,6 +63,7 @@ export class Search {
   private readonly all: readonly Goal[];
   private readonly byId: ReadonlyMap<string, Goal>;
   private readonly breaking: ReadonlySet<string>;
+  private readonly withBoundaries: boolean;
   private readonly movables: readonly Movable[];
   private readonly stream: Stream;
   private readonly stopNs: number;
@@ -86,8 +86,7 @@ export class Search {
   ) {
     const loop = project.loops.get(template.loop);
     if (!loop) throw new RangeError(`there is no loop ${template.loop}`);
-    this.movables = movablesFor(loop, template, settings);
-    this.writer = new CaseWriter(template, loop, this.movables, settings.keepsCourse ?? false);
+    this.withBoundaries = settings.kinds.has('boundary');
     this.stream = new Stream(seedOfStream(settings.seed, 0));
     this.stopNs = template.experiment.stopNs;
     const every = goalsOf(project, template);
@@ -95,9 +94,11 @@ export class Search {
     this.all = every.filter(({ kind }) => settings.kinds.has(kind) || onTheWay.has(kind));
     this.byId = new Map(this.all.map((goal) => [goal.id, goal]));
     this.goals = this.all.filter(({ kind }) => settings.kinds.has(kind));
+    this.movables = withNotable(movablesFor(loop, template, settings), this.all, loop.plan);
+    this.writer = new CaseWriter(template, loop, this.movables, settings.keepsCourse ?? false);
     this.drawing = new Drawing(this.movables, this.stream, this.stopNs);
     this.pursuit = new Pursuit(loop, this.all, this.movables, this.drawing, this.stream, this.stopNs, (id) => this.reached.has(id));
-    for (const test of known) for (const id of showingOf(project, test).reached) this.reached.add(id);
+    for (const test of known) for (const id of showingOf(project, test, this.withBoundaries).reached) this.reached.add(id);
     this.known = new Set(this.reached);
     this.take([]);
   }
@@ -111,7 +112,7 @@ export class Search {
     return [...reached].some((id) => this.breaking.has(id));
   }
 
-  /** The run that came nearest to breaking a criterion, and is not broken yet. @param goal its id */
+  /** The run that came nearest to breaking a criterion, or to a border of one, where it is not reached yet. @param goal its id */
   nearestTo(goal: string): Nearest | undefined {
     return this.reached.has(goal) ? undefined : this.nearest.get(goal);
   }
@@ -132,7 +133,8 @@ export class Search {
     const untriggered = this.untriggered;
     // What no run has triggered yet has no margin to follow: then more is tried out.
     const share = untriggered.length > 0 ? 0.2 : 0.5;
-    if (this.nearest.size > 0 && this.stream.next() < share) return this.stepNearer();
+    const near = [...this.nearest].filter(([goal]) => !this.reached.has(goal));
+    if (near.length > 0 && this.stream.next() < share) return this.stepNearer(near);
     const u = this.stream.next();
     // At first much is tried out: what many moves at any time bring about is what is changed later.
     if (u < (this.runs < firstRuns ? 0.5 : 0.15)) return this.take(this.drawing.anew());
@@ -146,7 +148,7 @@ export class Search {
 
   /** Criteria that it tries to break, and that no run has triggered. */
   private get untriggered(): Goal[] {
-    return this.goals.filter((goal) => this.isSought(goal) && this.triesOf(goal.id) === 0);
+    return this.goals.filter((goal) => goal.kind === 'broken' && this.isSought(goal) && this.triesOf(goal.id) === 0);
   }
 
   /** What to go after: how criteria are triggered that are to be broken, how they are broken, what else is left, or what may lead to it. */
@@ -159,22 +161,26 @@ export class Search {
     return u < 0.9 && others.length > 0 ? others : this.all.filter(({ id, kind }) => kind !== 'broken' && !this.reached.has(id));
   }
 
-  /** A criterion that it tries to break. */
+  /** A criterion that it tries to break, or a border of one. */
   private isSought(goal: Goal): boolean {
-    return goal.kind === 'broken' && (this.settings.isAimed?.(goal) ?? true);
+    return (goal.kind === 'broken' || goal.kind === 'boundary') && (this.settings.isAimed?.(goal) ?? true);
   }
 
   private changed({ moves, events }: Candidate): Move[] {
     return this.drawing.changed(moves, events, () => this.drawing.any(this.found)?.moves ?? []);
   }
 
-  /** Follows the least margin of a criterion that is to be broken: by changes, and where they come no nearer, by its numbers. */
-  private stepNearer(): Candidate | undefined {
+  /** Follows the least margin of a criterion that is to be broken, or the distance to a border: by what is known to be missing, by changes, and where they come no nearer, by its numbers. */
+  private stepNearer(all: readonly (readonly [string, Nearest])[]): Candidate | undefined {
     if (this.local) return this.goOnLocally(this.local);
-    const near = this.drawing.any([...this.nearest].filter(([goal]) => !this.reached.has(goal)));
-    if (near) this.beginLocally(...near);
+    const [goal, near] = this.drawing.any(all) ?? [];
+    if (goal === undefined || !near) return this.take(this.drawing.anew());
+    const { candidate, distance } = near;
+    const isShifted = distance.shift !== undefined && candidate.moves.length > 0 && this.stream.next() < 0.6;
+    if (isShifted) return this.take(this.drawing.shifted(candidate.moves, distance.shift), undefined, candidate.stopNs);
+    this.beginLocally(goal, near);
     if (this.local) return this.goOnLocally(this.local);
-    return this.take(near ? this.changed(near[1].candidate) : this.drawing.anew());
+    return this.take(this.changed(candidate), undefined, candidate.stopNs);
   }
 
   /** The numbers of the nearest run are searched around where changes come no nearer, ever more seldom. */
@@ -212,7 +218,7 @@ export class Search {
   private made(raw: RawCase): Showing | undefined {
     this.runs += 1;
     const found = caseSaying(this.project, this.template, raw);
-    return 'faults' in found ? undefined : showingOf(this.project, found.test);
+    return 'faults' in found ? undefined : showingOf(this.project, found.test, this.withBoundaries);
   }
 
   /** A name that no case of the project has: the one that is wanted, or that with a number. */
@@ -251,13 +257,13 @@ export class Search {
     return candidate;
   }
 
-  /** Counts that a criterion that is to be broken was triggered, and keeps the run with its least margin. */
+  /** Counts that a criterion that is to be broken was triggered, and keeps the run with its least margin; of a border, the run that came nearest. */
   private weigh(goal: Goal, candidate: Candidate, { reached, distances }: Showing): void {
-    if (goal.kind !== 'broken' || !goal.criterion) return;
-    if (reached.has(triggeredId(goal.criterion))) this.tries.set(goal.id, this.triesOf(goal.id) + 1);
-    const margin = this.isSought(goal) ? distances.get(goal.id) : undefined;
-    if (margin && margin.measure < (this.nearest.get(goal.id)?.margin.measure ?? Number.POSITIVE_INFINITY))
-      this.nearest.set(goal.id, { candidate, margin, searched: 0, changed: 0 });
+    if ((goal.kind !== 'broken' && goal.kind !== 'boundary') || !goal.criterion) return;
+    if (goal.kind === 'broken' && reached.has(triggeredId(goal.criterion))) this.tries.set(goal.id, this.triesOf(goal.id) + 1);
+    const distance = this.isSought(goal) ? distances.get(goal.id) : undefined;
+    if (distance && distance.measure < (this.nearest.get(goal.id)?.distance.measure ?? Number.POSITIVE_INFINITY))
+      this.nearest.set(goal.id, { candidate, distance, searched: 0, changed: 0 });
   }
 }
 
