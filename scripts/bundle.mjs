@@ -16,6 +16,7 @@ export async function bundle() {
       'run-worker': 'src/server/pool/runWorker.ts',
       'check-thread': 'src/server/projects/checkThread.ts',
       'table-thread': 'src/server/tables/tableThread.ts',
+      'strain-thread': 'src/server/strains/strainThread.ts',
       'solver-thread': 'src/server/solver/solverThread.ts',
       worker: 'src/server/worker/main.ts',
       maintain: 'src/server/maintain/main.ts',

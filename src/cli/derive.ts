@@ -1,17 +1,10 @@
-import type { Command } from 'commander';
-import {
-  type DerivedCase,
-  derivedDocument,
-  type Goal,
-  type GoalKind,
-  type LeftGoal,
-  leftGoal,
-  openSearch,
-  type Search,
-  suiteOf,
-} from '@/core/design';
+import { availableParallelism } from 'node:os';
+import { type Command, InvalidArgumentError } from 'commander';
+import type { Budget, Derived, GoalKind, LeftGoal, StrainTask } from '@/core/design';
+import { readDuration } from '@/core/language';
 import { plural } from '@/core/wording';
 import { readFolder } from '@/server/folder';
+import { deriveInThreads } from '@/server/strains';
 import { goalKinds, goalWords } from './goalKinds';
 import { wholeNumber } from './number';
 import { openSound } from './open';
@@ -22,15 +15,28 @@ import { writeCase } from './writeCase';
 interface Options {
   readonly requirement?: readonly string[];
   readonly goals: readonly GoalKind[];
-  readonly runs: number;
+  readonly budget: BudgetText;
   readonly seed: number;
+  readonly jobs: number;
   readonly write?: true;
   readonly alone?: true;
   readonly faults?: true;
   readonly vary?: readonly string[];
 }
 
-/** `ovrand derive DIR`: looks for cases that reach what no case reaches. Exit 0 where all goals are reached, 1 where a criterion was broken, 2 where goals are left. */
+/** How long a search goes on: for so many runs, or for a time (ms). */
+type BudgetText = { readonly runs: number } | { readonly ms: number };
+
+/** `2000runs`, or a time as `5min`. */
+function budgetOf(text: string): BudgetText {
+  const runs = /^\s*(\d+)\s*runs?\s*$/.exec(text)?.[1];
+  if (runs !== undefined && Number(runs) > 0) return { runs: Number(runs) };
+  const ns = readDuration(text);
+  if (typeof ns === 'number' && ns > 0) return { ms: ns / 1e6 };
+  throw new InvalidArgumentError('Give a number of runs or a time: 2000runs, 5min.');
+}
+
+/** `ovrand derive DIR`: looks for cases that reach what no case reaches. Exit 0 where all goals are reached or justified, 1 where a criterion was broken, 2 where goals are left. */
 export function deriveCommand(program: Command): void {
   program
     .command('derive')
@@ -41,8 +47,9 @@ export function deriveCommand(program: Command): void {
       id,
     ])
     .option('--goals <kinds>', `what is looked for, some of: ${goalWords}`, goalKinds, goalKinds('criteria,states,transitions,outcomes'))
-    .option('--runs <n>', 'how many runs of each loop are made', wholeNumber(1, 10_000_000), 2000)
+    .option('--budget <b>', 'for how long each loop is searched: 2000runs, 5min', budgetOf, { runs: 2000 })
     .option('--seed <n>', 'the seed from which everything follows', wholeNumber(0, 2 ** 32 - 1), 0)
+    .option('--jobs <n>', 'threads; what is found does not depend on their number', wholeNumber(1, 256), availableParallelism())
     .option('--alone', 'as if there were no cases yet')
     .option('--faults', 'let wires be faulty as well')
     .option(varyOption.flags, varyOption.words, severally)
@@ -51,62 +58,47 @@ export function deriveCommand(program: Command): void {
       const project = await openSound(folder);
       if (!project) return;
       const { files } = await readFolder(folder);
-      const isNamed = requirementsNamed(project, options.requirement);
-      const isWanted = (goal: Goal): boolean =>
-        options.requirement === undefined || (goal.criterion !== undefined && isNamed(goal.criterion.requirement));
+      requirementsNamed(project, options.requirement);
       const loops = [...project.project.loops.values()].map(({ raw }) => raw.loop).filter((name) => !name.includes('/'));
       const taken = files.map((one) => one.path);
-      let [left, broken] = [0, false];
+      let [left, isBroken] = [0, false];
       for (const loop of loops) {
-        const search = openSearch(
+        const task: StrainTask = {
           files,
           loop,
-          { seed: options.seed, kinds: new Set(options.goals), withWires: options.faults ?? false, vary: variedIn(options.vary) },
-          options.alone,
-        );
-        while (search.runs < options.runs && search.left.some(isWanted)) search.step();
-        const suite = suiteOf(search, search.known, isWanted);
-        const documents = suite.map((one, index) => documentOf(loop, one, index, search, options, taken));
-        for (const document of options.write ? documents : []) await writeCase(folder, document, taken);
-        process.stdout.write(print(loop, search, suite, documents, isWanted));
-        left += search.left.filter(isWanted).length;
-        broken ||= suite.some(({ reached }) => search.breaks(reached));
+          seed: options.seed,
+          kinds: options.goals,
+          withWires: options.faults ?? false,
+          vary: variedIn(options.vary),
+          alone: options.alone ?? false,
+          ...(options.requirement ? { requirements: options.requirement } : {}),
+        };
+        const found = await deriveInThreads(task, budgetFrom(options.budget), options.jobs);
+        for (const document of options.write ? found.documents : []) await writeCase(folder, document, taken);
+        process.stdout.write(print(loop, found));
+        left += found.left.length;
+        isBroken ||= found.isBroken;
       }
-      process.exitCode = broken ? 1 : left > 0 ? 2 : 0;
+      process.exitCode = isBroken ? 1 : left > 0 ? 2 : 0;
     });
 }
 
-function documentOf(
-  loop: string,
-  one: DerivedCase,
-  index: number,
-  search: Search,
-  { seed }: Options,
-  taken: readonly string[],
-): ReturnType<typeof derivedDocument> {
-  const raw = { ...search.document(one.moves, one.stopNs), case: search.freeName(`Derived ${index + 1} of ${loop}`) };
-  return derivedDocument(raw, { for: one.goals.map((goal) => goal.words), seed }, taken);
+/** From now on. */
+function budgetFrom(budget: BudgetText): Budget {
+  if ('runs' in budget) return budget;
+  const until = performance.now() + budget.ms;
+  return { runs: Number.MAX_SAFE_INTEGER, isOver: () => performance.now() > until };
 }
 
 function withNearest({ words, nearest }: LeftGoal): string {
   return nearest === undefined ? words : `${words}\n      ${nearest}`;
 }
 
-function print(
-  loop: string,
-  search: Search,
-  suite: readonly DerivedCase[],
-  documents: readonly { readonly path: string; readonly text: string }[],
-  isWanted: (goal: Goal) => boolean,
-): string {
-  const left = search.left.filter(isWanted);
-  const all = search.goals.filter(isWanted).length;
-  const head = `${loop}: ${all - left.length} of ${plural(all, 'goal')} reached after ${plural(search.runs, 'run')}; ${plural(suite.length, 'further case')}.`;
-  const cases = documents.map(({ path: place, text }, index) => {
-    const goals = suite[index]?.goals ?? [];
-    const moves = suite[index]?.moves.length ?? 0;
-    return `\n${place} (${plural(moves, 'move')}) for ${goals.map((goal) => goal.words).join('; ')}\n${text.trimEnd().replace(/^/gm, '    ')}`;
+function print(loop: string, { goals, left, runs, documents }: Derived): string {
+  const head = `${loop}: ${goals - left.length} of ${plural(goals, 'goal')} reached after ${plural(runs, 'run')}; ${plural(documents.length, 'further case')}.`;
+  const cases = documents.map((one) => {
+    return `\n${one.path} (${plural(one.moves, 'move')}) for ${one.goals.join('; ')}\n${one.text.trimEnd().replace(/^/gm, '    ')}`;
   });
-  const missing = left.length > 0 ? ['\nLeft:', ...left.map((goal) => `  ${goal.kind}: ${withNearest(leftGoal(goal, search))}`)] : [];
+  const missing = left.length > 0 ? ['\nLeft:', ...left.map((goal) => `  ${goal.kind}: ${withNearest(goal)}`)] : [];
   return `${[head, ...cases, ...missing].join('\n')}\n`;
 }

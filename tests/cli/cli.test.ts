@@ -277,7 +277,7 @@ describe('ovrand derive', () => {
     const { status, stdout } = ovrand('derive', 'tests/projects/proofer', '--requirement', 'dp-04', '--vary', 'plant');
     expect(status).toBe(0);
     expect(stdout).toMatch(/^proofer: 1 of 1 goal reached after \d+ runs; 1 further case\.\n\n.*for DP-04 lamp out is triggered\n/);
-    const few = ovrand('derive', 'tests/projects/proofer', '--goals', 'transitions', '--runs', '2');
+    const few = ovrand('derive', 'tests/projects/proofer', '--goals', 'transitions', '--budget', '2runs');
     expect(few.status).toBe(2);
     expect(few.stdout).toContain(
       '  transition: control.batch.Failed to Idle when cancel AND temperature < 30.0\n      control.batch.Failed was never active\n',

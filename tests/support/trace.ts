@@ -16,7 +16,7 @@ export function recordedTrace(
   const time = Float64Array.from({ length: rows }, (_, row) => Math.round(row * step * 1e9) / 1e9);
   const catalogue = new Catalogue();
   const columns = all.map(([name, [type, values]], slot): Column => {
-    catalogue.add({ name, slot, type, unit: '', role: 'output' });
+    catalogue.add({ name, slot, type, unit: '', about: '', role: 'output' });
     return { name, slot, base: 0, between: type === 'LREAL' ? between : 'held', type, unit: '', data: Float64Array.from(values) };
   });
   const marks = { time: new Float64Array(), mark: new Int32Array(), entered: new Uint8Array() };

@@ -19,8 +19,9 @@ const mostNamed = 12;
  */
 export function derivedDocument(raw: RawCase, made: Made, taken: readonly string[]): SourceFile {
   const names = new Set(taken.map(nameKey));
-  let path = `cases/${fileNameOf(raw.case)}.yaml`;
-  for (let count = 2; names.has(nameKey(path)); count += 1) path = `cases/${fileNameOf(raw.case)}-${count}.yaml`;
+  const stem = `cases/derived-${fileNameOf(raw.case).replace(/^derived-/, '')}`;
+  let path = `${stem}.yaml`;
+  for (let count = 2; names.has(nameKey(path)); count += 1) path = `${stem}-${count}.yaml`;
   const more = made.for.length > mostNamed ? [`and ${made.for.length - mostNamed} more`] : [];
   const { case: name, loop, ...rest } = raw;
   const entries: readonly (readonly [string, unknown])[] = [

@@ -4,6 +4,7 @@ export { boundariesOf } from './boundary/boundary';
 export { type Off, offOf } from './boundary/off';
 export { type Coverer, leastCover, quickestFirst } from './cover';
 export { derivedDocument } from './document';
+export { type Family, type FamilyGoal, familyOf } from './family';
 export { Asked } from './goals/asked';
 export { type Goal, type GoalKind, goalsOf, showingOf } from './goals/goals';
 export { missedWords } from './goals/missed';
@@ -12,4 +13,6 @@ export { CaseFinder, emptyCase, type LeftGoal, leftGoal, openSearch } from './op
 export { LocalSearch } from './search/local';
 export { caseOf, type Move } from './search/moves';
 export { Search, type SearchSettings } from './search/search';
+export { type Derived, type DerivedDocument, type Handed, type RoundTold, Strain, type StrainTask } from './strains/strain';
+export { type Budget, type Lane, searchInStrains, strainCount } from './strains/strains';
 export { type DerivedCase, suiteOf } from './suite';

@@ -1,10 +1,12 @@
 import type { SourceFile } from '@/core/documents';
 import { nameKey } from '@/core/language';
 import { type CheckedCase, type CheckedProject, checkProject } from '@/core/project';
-import { marginWords, plural } from '@/core/wording';
+import { marginWords, plural, timeWords } from '@/core/wording';
+import type { Off } from './boundary/off';
 import { derivedDocument } from './document';
 import { type Goal, type GoalKind, isOf, isPart } from './goals/goals';
 import { missedWords } from './goals/missed';
+import { justifiedGoals } from './justified';
 import { Search, type SearchSettings } from './search/search';
 import { suiteOf } from './suite';
 
@@ -27,11 +29,13 @@ export function emptyCase(files: readonly SourceFile[], loop: string): { readonl
 export function openSearch(files: readonly SourceFile[], loop: string, settings: SearchSettings, alone = false): Search {
   const { project, template } = emptyCase(files, loop);
   const known = alone ? [] : project.cases.filter((one) => one !== template && one.loop === template.loop);
-  return new Search(project, template, known, settings);
+  const isJustified = justifiedGoals(project, template);
+  const leavesOut = (goal: Goal): boolean => isJustified(goal) || (settings.leavesOut?.(goal) ?? false);
+  return new Search(project, template, known, { ...settings, leavesOut });
 }
 
 /** The first loop in which an accepted criterion of a requirement means something. @throws Error in words, where there is none */
-function loopFor(files: readonly SourceFile[], requirement: string): string {
+export function loopFor(files: readonly SourceFile[], requirement: string): string {
   const { criteria, loops } = checkProject(files);
   const own = criteria.filter((one) => nameKey(one.requirement) === nameKey(requirement) && one.acceptedBy !== undefined);
   const [key] = own.flatMap((one) => [...one.inLoop.keys()]);
@@ -43,8 +47,12 @@ function loopFor(files: readonly SourceFile[], requirement: string): string {
 /** All that leads a search on, whatever it is for. */
 const everyPart: readonly GoalKind[] = ['triggered', 'state', 'transition', 'outcome', 'row'];
 
+/** Goals of criteria that their requirement's cases should reach. To break a criterion is a search of its own. */
+export const familyKinds: ReadonlySet<GoalKind> = new Set(['triggered', 'boundary', 'decided']);
+
 /** A goal that no run has reached yet, in words. */
 export interface LeftGoal {
+  readonly id: string;
   readonly words: string;
   /** What the nearest run was short of, where that can be said. */
   readonly nearest?: string;
@@ -53,8 +61,14 @@ export interface LeftGoal {
 /** A goal that a search has not reached, with how near any of its runs came. */
 export function leftGoal(goal: Goal, search: Search): LeftGoal {
   const nearness = search.nearnessTo(goal);
-  const nearest = nearness && missedWords(nearness);
-  return { words: goal.words, ...(nearest === undefined ? {} : { nearest }) };
+  const nearest = (nearness && missedWords(nearness)) ?? shiftWords(search.nearestTo(goal.id)?.distance.shift);
+  return { id: goal.id, words: goal.words, ...(nearest === undefined ? {} : { nearest }) };
+}
+
+/** What came at the wrong time in the nearest run, in words. */
+function shiftWords(shift: Off['shift']): string | undefined {
+  if (!shift) return undefined;
+  return `nearest at ${timeWords(shift.at)}: ${timeWords(Math.abs(shift.seconds))} too ${shift.seconds > 0 ? 'early' : 'late'}`;
 }
 
 /** What a finder is for, and how it names what it finds. */
@@ -86,6 +100,18 @@ export class CaseFinder {
   static forRequirement(files: readonly SourceFile[], requirement: string, settings: Pick<SearchSettings, 'seed' | 'withWires'>): CaseFinder {
     const isWanted = (goal: Goal): boolean => goal.kind === 'triggered' && isOf(goal, requirement);
     const search = openSearch(files, loopFor(files, requirement), { ...settings, kinds: new Set(everyPart), isAimed: isWanted }, true);
+    return new CaseFinder(files, search, settings.seed, { isWanted, name: `For ${requirement}`, meantFor: [requirement] });
+  }
+
+  /**
+   * For cases that reach the goals of one requirement that no case does: triggered, on each border, decided.
+   * @throws Error in words, where it has no accepted criterion in any loop
+   */
+  static forFamily(files: readonly SourceFile[], requirement: string, settings: Pick<SearchSettings, 'seed' | 'withWires'>): CaseFinder {
+    const isWanted = (goal: Goal): boolean => familyKinds.has(goal.kind) && isOf(goal, requirement);
+    const kinds = new Set<GoalKind>([...everyPart, ...familyKinds]);
+    const leavesOut = (goal: Goal): boolean => goal.criterion !== undefined && !isOf(goal, requirement) && goal.kind !== 'triggered';
+    const search = openSearch(files, loopFor(files, requirement), { ...settings, kinds, leavesOut, isAimed: isWanted });
     return new CaseFinder(files, search, settings.seed, { isWanted, name: `For ${requirement}`, meantFor: [requirement] });
   }
 

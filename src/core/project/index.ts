@@ -14,9 +14,10 @@ export {
 } from './check';
 export type { CheckedCase } from './checkedCase';
 export { type DeskChoice, type DeskCriterion, type DeskInUse, type OpenedDesk, type OpenedScene, openDesk } from './desk';
+export { type DrawnCase, drawnCase } from './drawnCase';
 export { figuresOf, type MeasuredFigure, type WantedFigure } from './figures';
 export { discountOf, findingsOf, requirementFacts, todayOf } from './findings';
-export { type JudgedGaps, judgeGaps, logicMark, withJustification } from './justified';
+export { goalMark, type JudgedGaps, judgeGaps, judgeGoals, logicMark, withJustification } from './justified';
 export { bindMeasure, type Measured } from './measures';
 export { criterionInCase } from './received';
 export { restsOn } from './restsOn';

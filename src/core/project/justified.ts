@@ -14,8 +14,37 @@ export interface JudgedGaps {
   readonly justified: ReadonlyMap<string, RawJustification>;
   /** The logic has changed since: they count no more. */
   readonly lapsed: ReadonlyMap<string, RawJustification>;
-  /** Of parts that are not there, or that were touched after all. */
+  /** Of parts and criteria that are not there, or of parts that were touched after all. */
   readonly idle: readonly RawJustification[];
+}
+
+/** Goals of a criterion: what `part` of a justification is where it is not a part of the logic. */
+const goalPart = /^(?:triggered|decided|boundary) (.*)$/;
+
+/** The criterion of a project that a goal with this id is set by. */
+function criterionOf({ requirements }: Project, part: string): { readonly sentence: string } | undefined {
+  const rest = goalPart.exec(part)?.[1];
+  if (rest === undefined) return undefined;
+  return requirements
+    .flatMap(({ raw }) => (raw.criteria ?? []).map((one) => ({ sentence: one.sentence, id: `${raw.requirement} ${one.criterion}` })))
+    .find(({ id }) => rest === id || rest.startsWith(`${id}: `));
+}
+
+/** What stands for the criterion of a goal: another one as soon as its sentence changes. Empty where there is no such criterion. */
+export function goalMark(project: Project, part: string): string {
+  const criterion = criterionOf(project, part);
+  return criterion ? contentHash(criterion.sentence).slice(0, 16) : '';
+}
+
+/** What has been said of the goals of criteria that need not be reached, by their ids. */
+export function judgeGoals(project: Project): Pick<JudgedGaps, 'justified' | 'lapsed'> {
+  const own = project.justified.flatMap((one) => {
+    const mark = goalMark(project, one.part);
+    return mark === '' ? [] : [{ one, holds: mark === one.logic }];
+  });
+  const those = (holds: boolean): JudgedGaps['justified'] =>
+    new Map(own.flatMap((of) => (of.holds === holds ? [[of.one.part, of.one] as const] : [])));
+  return { justified: those(true), lapsed: those(false) };
 }
 
 /** Holds justifications against what runs have touched. */
@@ -26,6 +55,7 @@ export function judgeGaps(project: Project, { items, conditions }: CoverageRepor
   const idle: RawJustification[] = [];
   for (const one of project.justified) {
     const gap = gaps.get(one.part);
+    if (!gap && criterionOf(project, one.part)) continue;
     if (!gap) idle.push(one);
     else (one.logic === logicMark(project, gap) ? justified : lapsed).set(one.part, one);
   }

@@ -1,7 +1,6 @@
-import { drawnCourse, scriptLines } from '@/core/cases';
-import type { CaseView, StimulusCourse } from '@/core/evidence';
+import type { CaseView } from '@/core/evidence';
 import { nameKey } from '@/core/language';
-import { todayOf } from '@/core/project';
+import { drawnCase, todayOf } from '@/core/project';
 import type { Database } from '@/server/database';
 import { openRevision, type ProjectHead } from '@/server/projects';
 import { newestRuns } from './ledger';
@@ -13,21 +12,10 @@ export async function readCases(db: Database, head: ProjectHead): Promise<CaseVi
   const today = todayOf(project);
   return project.cases.map(({ experiment, document }) => {
     const { raw } = document;
-    const { plan } = experiment;
     const run = runs.find((one) => nameKey(one.caseName) === nameKey(experiment.case));
-    const stopSeconds = experiment.stopNs / 1e9;
-    const courses = plan.inputs.flatMap((input, index): StimulusCourse[] => {
-      const points = drawnCourse(experiment, index);
-      const slot = plan.slots[input.slot];
-      if (points.length === 0 || !slot) return [];
-      return [{ name: input.name, type: slot.type, unit: slot.unit, points }];
-    });
     return {
-      name: experiment.case,
+      ...drawnCase(experiment),
       about: raw.about ?? '',
-      stopSeconds,
-      courses,
-      script: scriptLines(experiment),
       changes: [...Object.entries(raw.parameters ?? {}), ...Object.entries(raw.initial ?? {})].map(([name, value]) => `${name} = ${String(value)}`),
       meantFor: raw.meant_for ?? [],
       ...(run

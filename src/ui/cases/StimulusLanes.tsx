@@ -1,11 +1,18 @@
 import { scaleLinear } from 'd3-scale';
 import type { CaseView } from '@/core/evidence';
+import type { DrawnCase } from '@/core/project';
 import { timeTicks, timeWords } from '@/core/wording';
 
 const [width, laneHeight, left, edge] = [560, 24, 112, 28];
 
+interface LanesProps {
+  readonly data: DrawnCase;
+  /** Instants that are pointed at: with what, and when (s). */
+  readonly places?: readonly { readonly words: string; readonly at: number }[];
+}
+
 /** A case's stimuli over time; a script as a row of steps in their order, because its times are known only when it runs. */
-export function StimulusLanes({ data }: { readonly data: CaseView }) {
+export function StimulusLanes({ data, places = [] }: LanesProps) {
   if (data.courses.length === 0 && data.script.length > 0) return <Script steps={data.script} />;
   const x = scaleLinear([0, data.stopSeconds], [left, width - 8]);
   const height = data.courses.length * laneHeight + 18;
@@ -30,6 +37,11 @@ export function StimulusLanes({ data }: { readonly data: CaseView }) {
           </g>
         );
       })}
+      {places.map(({ words, at }) => (
+        <line key={`${at} ${words}`} x1={x(at)} x2={x(at)} y1={2} y2={height - 16} stroke="var(--key)" strokeDasharray="2 2">
+          <title>{`${words}: ${timeWords(at)}`}</title>
+        </line>
+      ))}
       <line x1={left} x2={width - 8} y1={height - 16} y2={height - 16} stroke="var(--rule)" />
       {timeTicks(x.domain()[0] ?? 0, x.domain()[1] ?? 1, 6).map(({ at, label }) => (
         // The last one stands at the edge, and would be cut in its middle.

@@ -1,13 +1,21 @@
 'use client';
 import { useState } from 'react';
 
-/** Asks why a part need not be touched. @param justify takes the reason */
-export function Justify({ justify }: { readonly justify: (reason: string) => void }) {
+interface JustifyProps {
+  /** Takes the reason. */
+  readonly justify: (reason: string) => void;
+  /** What the button says. */
+  readonly does?: string;
+  readonly asks?: string;
+}
+
+/** Asks why a part need not be touched, or a goal not be reached. */
+export function Justify({ justify, does = 'Justify', asks = 'Why it need not be touched' }: JustifyProps) {
   const [reason, setReason] = useState<string>();
   if (reason === undefined)
     return (
       <button type="button" className="text-soft underline decoration-rule" onClick={() => setReason('')}>
-        Justify
+        {does}
       </button>
     );
   return (
@@ -19,14 +27,14 @@ export function Justify({ justify }: { readonly justify: (reason: string) => voi
       }}
     >
       <input
-        aria-label="Why it need not be touched"
-        placeholder="why it need not be touched"
+        aria-label={asks}
+        placeholder={asks}
         className="w-96 rounded border border-rule bg-sheet px-1.5 py-0.5"
         value={reason}
         onChange={(event) => setReason(event.target.value)}
       />
       <button type="submit" className="act" disabled={reason.trim() === ''}>
-        Justify
+        {does}
       </button>
       <button type="button" className="act" onClick={() => setReason(undefined)}>
         Leave it

@@ -1,4 +1,5 @@
-import { CaseFinder } from '@/core/design';
+import { CaseFinder, familyOf } from '@/core/design';
+import { checkProject, drawnCase } from '@/core/project';
 import type { EngineTalk } from './messages';
 
 /** The search that goes on. */
@@ -7,11 +8,19 @@ let finder: CaseFinder | undefined;
 /** How long it looks before it says how far it is (ms). */
 const turn = 400;
 
+/** The family of a requirement, and some of the cases in it. */
+export function familyIn({ files, requirement, drawn }: EngineTalk['family']['ask']): EngineTalk['family']['answer'] {
+  const { cases } = checkProject(files);
+  const shown = cases.filter(({ experiment }) => drawn.includes(experiment.case));
+  return { family: familyOf(files, requirement), drawn: shown.map(({ experiment }) => drawnCase(experiment)) };
+}
+
 /** Begins to look for cases, or goes on; others may ask the engine something in between. */
 export function findCaseIn({ begin, isEnough = false }: EngineTalk['find case']['ask']): EngineTalk['find case']['answer'] {
   if (begin) {
     const { files, seed, withWires } = begin;
     if ('requirement' in begin) finder = CaseFinder.forRequirement(files, begin.requirement, { seed, withWires });
+    else if ('family' in begin) finder = CaseFinder.forFamily(files, begin.family, { seed, withWires });
     else if ('broken' in begin) finder = CaseFinder.toBreak(files, begin.broken, { seed, withWires, withPlant: begin.withPlant });
     else if (begin.part !== undefined) finder = CaseFinder.forPart(files, begin.loop, begin.part, { seed, withWires });
     else finder = CaseFinder.forLoop(files, begin.loop, { seed, withWires });

@@ -1,14 +1,14 @@
 import type { Composed, Response } from '@/core/campaign';
 import type { Answered, CompareSettings, SignalComparison, TraceComparison } from '@/core/compare';
 import type { CoverageReport } from '@/core/coverage';
-import type { LeftGoal } from '@/core/design';
+import type { Family, LeftGoal } from '@/core/design';
 import type { SourceFile } from '@/core/documents';
 import type { Preview, PreviewOn, WhyNot } from '@/core/explain';
 import type { Fault, Place } from '@/core/fault';
 import type { FitResult } from '@/core/fit';
 import type { LinearAnswer, LinearQuestion } from '@/core/linear';
 import type { ModelView } from '@/core/picture';
-import type { EditedCase, JudgedGaps, RunOrder, RunResult, TriggeredBy } from '@/core/project';
+import type { DrawnCase, EditedCase, JudgedGaps, RunOrder, RunResult, TriggeredBy } from '@/core/project';
 import type { Reading } from '@/core/reading';
 import type { Gathered, Renamed } from '@/core/refactor';
 import type { Brought, BroughtIn, Difference, RequirementChange, RequirementsInspection, SentenceMeaning } from '@/core/requirements';
@@ -63,11 +63,17 @@ export interface EngineTalk {
     readonly ask: { readonly files: readonly SourceFile[]; readonly loop: string };
     readonly answer: { readonly path: string; readonly text: string; readonly count: number } | undefined;
   };
-  /** Looks for cases that trigger a requirement, break one, or reach what the cases of a loop do not, all of it or one part: begins, or goes on with the search that was begun last, or hands over what that has found. */
+  /** The goals of a requirement, with the cases that reach them. @param drawn names of cases that are to be drawn */
+  readonly family: {
+    readonly ask: { readonly files: readonly SourceFile[]; readonly requirement: string; readonly drawn: readonly string[] };
+    readonly answer: { readonly family: Family; readonly drawn: readonly DrawnCase[] };
+  };
+  /** Looks for cases that trigger a requirement, reach all of its goals, break one, or reach what the cases of a loop do not, all of it or one part: begins, or goes on with the search that was begun last, or hands over what that has found. */
   readonly 'find case': {
     readonly ask: {
       readonly begin?: { readonly files: readonly SourceFile[]; readonly seed: number; readonly withWires: boolean } & (
         | { readonly requirement: string }
+        | { readonly family: string }
         | { readonly broken: string; readonly withPlant: boolean }
         | { readonly loop: string; readonly part?: string }
       );

@@ -13,7 +13,7 @@ import { caseOfRunIn, composeIn, openCampaign, responsesOf } from './campaignRun
 import { caseIn } from './caseRun';
 import { compareRuns, trustIn } from './compareRuns';
 import { coverageOf } from './coverageOf';
-import { findCaseIn } from './findCase';
+import { familyIn, findCaseIn } from './findCase';
 import type { EngineAnswer, EngineKind, EngineRequest, EngineTalk } from './messages';
 import { fitChoices, fitOf, linearOf, probeOf } from './plantQuestions';
 
@@ -99,6 +99,7 @@ const handlers: Handlers = {
   fit: fitOf,
   'edit case': caseIn,
   'find case': findCaseIn,
+  family: familyIn,
   coverage: coverageOf,
   compose: composeIn,
   campaign: openCampaign,

@@ -47,15 +47,22 @@ interface WayProps {
   readonly what: string;
   readonly href?: string;
   readonly label?: string;
+  /** Where a case is written by hand. */
+  readonly byHand?: string;
 }
 
-function Way({ what, href, label }: WayProps) {
+function Way({ what, href, label, byHand }: WayProps) {
   return (
     <>
       <p className="my-1.5">{what}</p>
       {href && (
         <Link className="act act-first" href={href}>
           {label}
+        </Link>
+      )}
+      {byHand && (
+        <Link className="act ml-2" href={byHand}>
+          Write a case
         </Link>
       )}
     </>
@@ -67,22 +74,26 @@ function wayOf(slug: string, { id, result, bearingCases }: LedgerRow): WayProps 
   const { reason } = result;
   const place = `/p/${slug}`;
   const requirement = { href: `${place}/requirements?at=${encodeURIComponent(id)}`, label: `Open ${id}` };
-  const writing = { href: `${place}/cases/edit?for=${encodeURIComponent(id)}`, label: 'Write a case' };
+  const deriving = {
+    href: `${place}/cases/derive?for=${encodeURIComponent(id)}`,
+    label: 'Derive cases',
+    byHand: `${place}/cases/edit?for=${encodeURIComponent(id)}`,
+  };
   const triggering = bearingCases[0];
   if (reason.startsWith('not tested')) return { what: 'Nothing to run: it is verified in another way.' };
   switch (reason) {
     case 'untriggered':
       return {
-        what: 'Write a case that makes its condition happen, or have one found: its run is shown while you draw. Or try it by hand at the desk.',
-        ...writing,
+        what: 'Have cases found that make its condition happen, or write one: its run is shown while you draw. Or try it by hand at the desk.',
+        ...deriving,
       };
     case 'no case':
     case 'not run':
     case 'out of date':
       // The loops that have its names have no case.
       return {
-        what: 'Write a case, or have one found: its run is shown while you draw. Or run the loop by hand at the desk, and save what you did.',
-        ...writing,
+        what: 'Have cases found, or write one: its run is shown while you draw. Or run the loop by hand at the desk, and save what you did.',
+        ...deriving,
       };
     case 'not read yet':
       return { what: 'Write a criterion for it. Vague words need a number first.', ...requirement };

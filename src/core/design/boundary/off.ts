@@ -20,11 +20,16 @@ import type { BoundBoundary, BoundLimit } from './bound';
 export interface Off {
   /** 0 where it is on it, else how far, in parts of what counts as far. */
   readonly measure: number;
+  /** When it was on it first (s). */
+  readonly at?: number;
   /** What happened at `at` would have to happen so much later (s). */
   readonly shift?: { readonly at: number; readonly seconds: number };
 }
 
-const reached: Off = { measure: 0 };
+/** On the border. @param at when (s) */
+function reached(at: number): Off {
+  return { measure: 0, at };
+}
 
 /**
  * How far a run was from a border of a criterion; nothing where that cannot be said.
@@ -35,11 +40,13 @@ export function offOf(boundary: BoundBoundary, signals: Signals, obligations: re
   switch (boundary.k) {
     case 'event': {
       const line = boundary.with && run.timeline(boundary.with);
-      const come = run.triggers(boundary.event, boundary.before).some((t) => !line || truthAt(line, t) === 1 || truthAfter(line, t) === 1);
-      return come ? reached : undefined;
+      const come = run.triggers(boundary.event, boundary.before).find((t) => !line || truthAt(line, t) === 1 || truthAfter(line, t) === 1);
+      return come === undefined ? undefined : reached(come);
     }
-    case 'holds':
-      return stretches(run.timeline(boundary.of)).length > 0 ? reached : undefined;
+    case 'holds': {
+      const [first] = stretches(run.timeline(boundary.of));
+      return first && reached(first.from);
+    }
     case 'turns':
       return turned(boundary, run, boundary.within);
     case 'at event':
@@ -83,14 +90,14 @@ function turned(limit: BoundLimit, run: InRun, within: Condition | undefined): O
   const marks = marksOf(limit, run);
   const context = within && run.timeline(within);
   const near = stretches(context ? combined('and', marks.near, context) : marks.near);
-  const isThere = near.some((one) => {
+  const there = near.find((one) => {
     const most = mostOf(limit, run, one);
     if (isCutOff(limit, run, one, most)) return false;
     const isPassed = firstIn(marks.passed, 1, one) !== undefined;
     if (side === 'above') return isPassed && firstIn(marks.far, 1, one) === undefined;
     return !isPassed && (side === 'at' ? most === 0 : most !== 0 && firstIn(marks.holds, 1, one) === undefined);
   });
-  if (isThere) return reached;
+  if (there) return reached(there.from);
   const { from, until } = run.trace;
   const all = near.length > 0 ? near : context ? stretches(context) : [{ from, until, fromIncluded: true, untilIncluded: true }];
   const gaps = all.map((one) => gapOf(limit, mostOf(limit, run, one)));
@@ -117,13 +124,13 @@ function gapOf({ side, near, atom: { scale } }: BoundLimit, most: number): numbe
 function atEvent(limit: BoundLimit, run: InRun, events: readonly number[]): Off | undefined {
   const { side } = limit;
   const { near, holds, passed, far } = marksOf(limit, run);
-  const isThere = events.some((t) => {
+  const there = events.find((t) => {
     if (truthBefore(near, t) !== 1) return false;
     const isPassed = truthBefore(passed, t) === 1;
     if (side === 'above') return isPassed && truthBefore(far, t) !== 1;
     return !isPassed && (side === 'at') === isJust(limit, run, t) && (side === 'at' || truthBefore(holds, t) !== 1);
   });
-  if (isThere) return reached;
+  if (there !== undefined) return reached(there);
   const gaps = events.map((t) => gapOf(limit, mostOf(limit, run, { from: t, until: t, fromIncluded: true, untilIncluded: true })));
   return gaps.length === 0 ? undefined : { measure: Math.min(...gaps) };
 }
@@ -144,7 +151,7 @@ function lasted({ length, seconds, hit }: BoundBoundary & { k: 'lasts' }, spans:
       const ns = Math.round((until - from) * 1e9);
       const isThere = length === 'exact' ? ns === fullNs : length === 'one hit short' ? ns >= wantedNs && ns < fullNs : ns > fullNs && ns <= wantedNs;
       return isThere
-        ? reached
+        ? reached(until)
         : { measure: Math.max(Math.abs(ns - wantedNs) / fullNs, Number.MIN_VALUE), shift: { at: until, seconds: (wantedNs - ns) / 1e9 } };
     });
   return leastOff(offs);
@@ -155,7 +162,7 @@ function interrupted({ seconds }: BoundBoundary & { k: 'interrupted' }, spans: r
     const { from, until } = spans[index] as Stretch;
     const due = from + seconds;
     const short = Math.max(0, until - due) + Math.max(0, next.from - due) + Math.max(0, due - next.until);
-    return { measure: until < due && next.from < due && next.until >= due ? 0 : Math.max(short / seconds, Number.MIN_VALUE) };
+    return until < due && next.from < due && next.until >= due ? reached(next.from) : { measure: Math.max(short / seconds, Number.MIN_VALUE) };
   });
   return leastOff(offs);
 }
@@ -163,7 +170,7 @@ function interrupted({ seconds }: BoundBoundary & { k: 'interrupted' }, spans: r
 function again(obligations: readonly Obligation[], span: number): Off | undefined {
   const offs = obligations.slice(1).map(({ from }, index): Off => {
     const before = obligations[index] as Obligation;
-    if (from > before.from && from < before.at) return reached;
+    if (from > before.from && from < before.at) return reached(from);
     return {
       measure: (from - before.at) / span + Number.MIN_VALUE,
       shift: { at: from, seconds: (before.from + before.at) / 2 - from },
@@ -185,7 +192,7 @@ function inOrder(firsts: readonly (number | undefined)[], span: number): Off | u
       if (late >= worst) [worst, shift] = [late, { at: next, seconds: late + Math.max(0.1, 0.01 * span) }];
     }
   });
-  return { measure, ...(shift ? { shift } : {}) };
+  return measure === 0 ? reached(firsts.at(-1) ?? 0) : { measure, ...(shift ? { shift } : {}) };
 }
 
 function leastOff(offs: readonly Off[]): Off | undefined {

@@ -18,8 +18,8 @@ export interface Goal {
   readonly id: string;
   readonly kind: 'triggered' | 'decided' | 'boundary' | 'broken' | 'state' | 'transition' | 'outcome' | 'row' | 'decides';
   readonly words: string;
-  /** Of a goal that a criterion sets. */
-  readonly criterion?: { readonly requirement: string; readonly name: string };
+  /** Of a goal that a criterion sets, with what it says of it. */
+  readonly criterion?: { readonly requirement: string; readonly name: string; readonly says: string };
   /** Of a state that is to be entered: its full name, and the slot of its region. */
   readonly state?: { readonly name: string; readonly region: SlotNumber };
   /** What would have to be so at one instant for a run to reach it, or to be likely to: one of these. Empty where that cannot be said. */
@@ -38,6 +38,8 @@ export interface Showing {
   readonly reached: ReadonlySet<string>;
   /** By the id of the goal: how far a run was from breaking each criterion that it met, where there are margins, and from its borders. */
   readonly distances: ReadonlyMap<string, Distance>;
+  /** When goals that criteria set were reached first (s), by their ids. */
+  readonly places: ReadonlyMap<string, number>;
   readonly results: readonly CriterionResult[];
   readonly outcome: RunOutcome;
   /** How near it came to what goals ask for. */
@@ -66,19 +68,20 @@ export function isPart({ id }: Goal, part: string): boolean {
 }
 
 /** Ids of the goals of a criterion. */
-export function triggeredId({ requirement, name }: NonNullable<Goal['criterion']>): string {
+type Named = Pick<NonNullable<Goal['criterion']>, 'requirement' | 'name'>;
+export function triggeredId({ requirement, name }: Named): string {
   return `triggered ${requirement} ${name}`;
 }
-export function brokenId({ requirement, name }: NonNullable<Goal['criterion']>): string {
+export function brokenId({ requirement, name }: Named): string {
   return `broken ${requirement} ${name}`;
 }
 
 /** That a criterion is met or broken in a run, and not left open. */
-export function decidedId({ requirement, name }: NonNullable<Goal['criterion']>): string {
+export function decidedId({ requirement, name }: Named): string {
   return `decided ${requirement} ${name}`;
 }
 
-function boundaryId({ requirement, name }: NonNullable<Goal['criterion']>, key: string): string {
+function boundaryId({ requirement, name }: Named, key: string): string {
   return `boundary ${requirement} ${name}: ${key}`;
 }
 
@@ -86,19 +89,16 @@ function criterionGoals(project: CheckedProject, test: CheckedCase, asked: Asked
   return bordered(project, test).flatMap(({ requirement, name, criterion: typed, boundaries }): Goal[] => {
     const criterion = { requirement, name };
     const slots = criterionSlots(typed);
-    const whole = (kind: GoalKind, id: string, done: string, situations: readonly Situation[]): Goal => {
-      return { id, kind, words: `${requirement} ${name} is ${done}`, criterion, situations, slots };
+    const set = (kind: GoalKind, id: string, says: string, situations: readonly Situation[]): Goal => {
+      const words = `${requirement} ${name}${kind === 'boundary' ? ':' : ''} ${says}`;
+      return { id, kind, words, criterion: { ...criterion, says }, situations, slots };
     };
     const triggers = asked.criterion(typed);
     return [
-      whole('triggered', triggeredId(criterion), 'triggered', triggers),
-      whole('decided', decidedId(criterion), 'decided: the run goes on for long enough', triggers),
-      ...boundaries.map((one): Goal => {
-        const situations = asked.boundary(one, triggers);
-        const words = `${requirement} ${name}: ${one.words}`;
-        return { id: boundaryId(criterion, one.key), kind: 'boundary', words, criterion, situations, slots };
-      }),
-      whole('broken', brokenId(criterion), 'broken', asked.breaking(typed)),
+      set('triggered', triggeredId(criterion), 'is triggered', triggers),
+      set('decided', decidedId(criterion), 'is decided: the run goes on for long enough', triggers),
+      ...boundaries.map((one) => set('boundary', boundaryId(criterion, one.key), one.words, asked.boundary(one, triggers))),
+      set('broken', brokenId(criterion), 'is broken', asked.breaking(typed)),
     ];
   });
 }
@@ -161,9 +161,9 @@ function situationsOf(part: CoveredPart | undefined, asked: Asked, outcome = tru
 
 /**
  * Makes the run of a case, and says what it shows.
- * @param withBoundaries of the borders of criteria, too
+ * @param withBorders of requirements whose criteria it says how near it came to their borders, too
  */
-export function showingOf(project: CheckedProject, test: CheckedCase, withBoundaries = false): Showing {
+export function showingOf(project: CheckedProject, test: CheckedCase, withBorders: (requirement: string) => boolean = () => false): Showing {
   const watched = bordered(project, test);
   const { plan } = test.experiment;
   const outcome = simulate({ ...test.experiment, coverage: true });
@@ -175,18 +175,23 @@ export function showingOf(project: CheckedProject, test: CheckedCase, withBounda
   // A run that could not go on shows nothing; one whose plant is not to be believed shows nothing of a criterion.
   const distances = new Map<string, Distance>();
   const signals = signalsOf(outcome.trace, (slot) => outcome.slots[slot] ?? Number.NaN);
-  const shown = { reached, distances, results, outcome, watcher: new Watcher(signals, plan.parameters) };
+  const places = new Map<string, number>();
+  const reach = (id: string, at: number | undefined): void => {
+    reached.add(id);
+    if (at !== undefined) places.set(id, at);
+  };
+  const shown = { reached, distances, places, results, outcome, watcher: new Watcher(signals, plan.parameters) };
   if (outcome.error) return shown;
   for (const [index, { requirement, name, verdict, obligations, worst }] of (outcome.implausible.length > 0 ? [] : results).entries()) {
     const criterion = { requirement, name };
-    for (const boundary of withBoundaries ? (watched[index]?.boundaries ?? []) : []) {
+    for (const boundary of withBorders(requirement) ? (watched[index]?.boundaries ?? []) : []) {
       const off = offOf(boundary, signals, obligations);
       const id = boundaryId(criterion, boundary.key);
       if (off) distances.set(id, off);
-      if (off?.measure === 0) reached.add(id);
+      if (off?.measure === 0) reach(id, off.at);
     }
-    if (verdict !== 'none') reached.add(triggeredId(criterion));
-    if (verdict === 'pass' || verdict === 'fail') reached.add(decidedId(criterion));
+    if (verdict !== 'none') reach(triggeredId(criterion), obligations[0]?.from);
+    if (verdict === 'pass' || verdict === 'fail') reach(decidedId(criterion), obligations.find((one) => one.outcome !== 'open')?.at);
     if (verdict === 'fail') reached.add(brokenId(criterion));
     const margin = worst === undefined ? undefined : obligations[worst]?.margin;
     if (verdict === 'pass' && margin !== undefined) distances.set(brokenId(criterion), { measure: margin.measure, margin });

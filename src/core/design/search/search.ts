@@ -5,8 +5,9 @@ import { type CheckedCase, type CheckedProject, caseSaying } from '@/core/projec
 import type { RawCase, RawStep } from '@/core/shapes';
 import { type Distance, type Goal, type GoalKind, goalsOf, type Showing, showingOf, triggeredId } from '../goals/goals';
 import type { Nearness } from '../goals/situation';
+import { movesOf } from './begun';
 import type { Candidate } from './candidate';
-import { Drawing } from './drawing';
+import { Drawing, mostMoves } from './drawing';
 import { Genes } from './genes';
 import { LocalSearch } from './local';
 import { type Movable, type Move, movablesOf, plantValues, variedOf } from './moves';
@@ -16,6 +17,8 @@ import { CaseWriter } from './writing';
 
 export interface SearchSettings {
   readonly seed: number;
+  /** Which of several searches from one seed it is; they differ. */
+  readonly strain?: number;
   readonly kinds: ReadonlySet<GoalKind>;
   /** Names of inputs and messages that are left alone. */
   readonly fixed?: readonly string[];
@@ -27,6 +30,8 @@ export interface SearchSettings {
   readonly keepsCourse?: boolean;
   /** Every case is drawn anew, of moves of the same kinds: what the search is measured against. */
   readonly isBlind?: boolean;
+  /** Goals that are not gone after: justified, or somebody else's. */
+  readonly leavesOut?: (goal: Goal) => boolean;
   /** What it goes after above all: goals, or criteria that it tries to break; of the latter all unless said. */
   readonly isAimed?: (goal: Goal) => boolean;
 }
@@ -63,7 +68,8 @@ export class Search {
   private readonly all: readonly Goal[];
   private readonly byId: ReadonlyMap<string, Goal>;
   private readonly breaking: ReadonlySet<string>;
-  private readonly withBoundaries: boolean;
+  /** Requirements whose borders are gone after. */
+  private readonly bordered: ReadonlySet<string>;
   private readonly movables: readonly Movable[];
   private readonly stream: Stream;
   private readonly stopNs: number;
@@ -86,22 +92,36 @@ export class Search {
   ) {
     const loop = project.loops.get(template.loop);
     if (!loop) throw new RangeError(`there is no loop ${template.loop}`);
-    this.withBoundaries = settings.kinds.has('boundary');
-    this.stream = new Stream(seedOfStream(settings.seed, 0));
+    this.stream = new Stream(seedOfStream(settings.seed, settings.strain ?? 0));
     this.stopNs = template.experiment.stopNs;
     const every = goalsOf(project, template);
     this.breaking = new Set(every.flatMap(({ id, kind }) => (kind === 'broken' ? [id] : [])));
-    this.all = every.filter(({ kind }) => settings.kinds.has(kind) || onTheWay.has(kind));
+    const isAskedFor = (goal: Goal): boolean => settings.kinds.has(goal.kind) && !settings.leavesOut?.(goal);
+    this.all = every.filter((goal) => isAskedFor(goal) || onTheWay.has(goal.kind));
     this.byId = new Map(this.all.map((goal) => [goal.id, goal]));
-    this.goals = this.all.filter(({ kind }) => settings.kinds.has(kind));
+    this.goals = this.all.filter(isAskedFor);
+    this.bordered = new Set(this.goals.flatMap(({ kind, criterion }) => (kind === 'boundary' && criterion ? [criterion.requirement] : [])));
     this.movables = withNotable(movablesFor(loop, template, settings), this.all, loop.plan);
     this.writer = new CaseWriter(template, loop, this.movables, settings.keepsCourse ?? false);
     this.drawing = new Drawing(this.movables, this.stream, this.stopNs);
     this.pursuit = new Pursuit(loop, this.all, this.movables, this.drawing, this.stream, this.stopNs, (id) => this.reached.has(id));
-    for (const test of known) for (const id of showingOf(project, test, this.withBoundaries).reached) this.reached.add(id);
+    for (const test of known) for (const id of showingOf(project, test, this.hasBorders).reached) this.reached.add(id);
     this.known = new Set(this.reached);
     this.take([]);
+    for (const { document, experiment } of known) this.begin(movesOf(document.raw, this.movables), experiment.stopNs);
   }
+
+  /** What a case there is does is where it begins, as far as moves can say it. */
+  private begin(moves: readonly Move[], stopNs: number): void {
+    if (moves.length > 0 && moves.length <= mostMoves) this.take(moves, undefined, stopNs);
+  }
+
+  /** Takes in what another search has found. */
+  receive(moves: readonly Move[], stopNs: number): void {
+    this.take(moves, undefined, stopNs);
+  }
+
+  private readonly hasBorders = (requirement: string): boolean => this.bordered.has(requirement);
 
   get left(): Goal[] {
     return this.goals.filter(({ id }) => !this.reached.has(id));
@@ -218,7 +238,7 @@ export class Search {
   private made(raw: RawCase): Showing | undefined {
     this.runs += 1;
     const found = caseSaying(this.project, this.template, raw);
-    return 'faults' in found ? undefined : showingOf(this.project, found.test, this.withBoundaries);
+    return 'faults' in found ? undefined : showingOf(this.project, found.test, this.hasBorders);
   }
 
   /** A name that no case of the project has: the one that is wanted, or that with a number. */

@@ -1,17 +1,23 @@
 'use client';
-import { useState } from 'react';
+import { useEffect, useState } from 'react';
 import type { LeftGoal } from '@/core/design';
 import type { SourceFile } from '@/core/documents';
 import { plural } from '@/core/wording';
 import { useFinder } from './useFinder';
 
 interface FindCaseProps {
-  /** What the cases are for: to trigger a requirement, to break one, or to reach what the cases of a loop do not, all of it or one part. */
-  readonly aim: { readonly requirement: string } | { readonly broken: string } | { readonly loop: string; readonly part?: string };
+  /** What the cases are for: to trigger a requirement, to reach all of its goals, to break one, or to reach what the cases of a loop do not, all of it or one part. */
+  readonly aim:
+    | { readonly requirement: string }
+    | { readonly family: string }
+    | { readonly broken: string }
+    | { readonly loop: string; readonly part?: string };
   readonly words: string;
   readonly files: readonly SourceFile[];
   /** Takes over what was found. */
   readonly take: (found: readonly SourceFile[]) => void;
+  /** Shows elsewhere what no run has reached yet, while it is looked for. */
+  readonly tell?: (left: readonly LeftGoal[]) => void;
 }
 
 /** Goals that are told at most. */
@@ -33,12 +39,13 @@ function Left({ left }: { readonly left: readonly LeftGoal[] }) {
 }
 
 /** Looks for cases, and tells how far it is. */
-export function FindCase({ aim, words, files, take }: FindCaseProps) {
+export function FindCase({ aim, words, files, take, tell }: FindCaseProps) {
   const [withWires, setWithWires] = useState(false);
   const [withPlant, setWithPlant] = useState(false);
   // Who looks again looks elsewhere.
   const [seed, setSeed] = useState(0);
   const { answer, isLooking, problem, begin, end } = useFinder(take);
+  useEffect(() => tell?.(isLooking ? (answer?.left ?? []) : []), [tell, answer, isLooking]);
   const start = (): void => {
     setSeed(seed + 1);
     begin({ files, seed, withWires, ...('broken' in aim ? { ...aim, withPlant } : aim) });
@@ -74,7 +81,7 @@ export function FindCase({ aim, words, files, take }: FindCaseProps) {
           Give up
         </button>
       )}
-      {isLooking && answer && answer.left.length > 0 && <Left left={answer.left} />}
+      {isLooking && !tell && answer && answer.left.length > 0 && <Left left={answer.left} />}
     </div>
   );
 }

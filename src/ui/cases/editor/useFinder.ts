@@ -38,7 +38,7 @@ export function useFinder(take: (found: readonly SourceFile[]) => void): Finder 
     try {
       let found = await askEngine('find case', { begin });
       const wished = (): string => wish.current;
-      while (wished() !== 'give up' && found.documents.length === 0) {
+      while (wished() !== 'give up' && found.documents.length === 0 && found.left.length > 0) {
         setAnswer(found);
         const isEnough = wished() === 'take';
         found = await askEngine('find case', { isEnough });

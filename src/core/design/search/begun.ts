@@ -1,0 +1,51 @@
+import { nameKey, readDuration } from '@/core/language';
+import type { RawCase, RawPiece, RawStep } from '@/core/shapes';
+import type { Movable, Move } from './moves';
+
+/** The moves that say what a case does, as far as moves can: what a search begins with. Waves, noise, recordings and what follows the first wait of a script are left out. */
+export function movesOf({ stimuli, script }: RawCase, movables: readonly Movable[]): Move[] {
+  const named = new Map(movables.map((one) => [nameKey(one.name), one]));
+  const courses = Object.entries(stimuli ?? {}).flatMap(([input, pieces]) => {
+    const of = named.get(nameKey(input));
+    return of ? pieces.flatMap((piece) => movesIn(of, piece)) : [];
+  });
+  return [...courses, ...scripted(script ?? [], named)].sort((a, b) => a.atNs - b.atNs);
+}
+
+function movesIn({ name, kind, start }: Movable, piece: RawPiece): Move[] {
+  if ('hold' in piece) return [{ atNs: 0, name, value: piece.hold }];
+  if ('step' in piece) return [{ atNs: nsOf(piece.at), name, value: piece.step }];
+  if ('ramp' in piece) return [{ atNs: nsOf(piece.from), name, value: piece.ramp, untilNs: nsOf(piece.until) }];
+  if (!('pulse' in piece)) return [];
+  const { pulse, at, width } = piece;
+  const before = kind === 'truth' ? start !== 0 : start;
+  return [
+    { atNs: nsOf(at), name, value: pulse },
+    { atNs: nsOf(at) + nsOf(width), name, value: before },
+  ];
+}
+
+/** What a script does before it waits for anything but time. */
+function scripted(steps: readonly RawStep[], named: ReadonlyMap<string, Movable>): Move[] {
+  const moves: Move[] = [];
+  let atNs = 0;
+  for (const step of steps) {
+    if ('hold' in step) atNs += nsOf(step.hold);
+    else if ('send' in step) {
+      const of = named.get(nameKey(step.send));
+      if (of) moves.push({ atNs, name: of.name });
+    } else if ('set' in step) {
+      for (const [input, value] of Object.entries(step.set)) {
+        const of = named.get(nameKey(input));
+        if (of) moves.push({ atNs, name: of.name, value });
+      }
+    } else break;
+  }
+  return moves;
+}
+
+/** Of a duration in a document that was checked. */
+function nsOf(time: string | number): number {
+  const ns = typeof time === 'string' ? readDuration(time) : time * 1e9;
+  return typeof ns === 'number' ? ns : 0;
+}

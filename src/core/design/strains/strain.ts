@@ -1,0 +1,116 @@
+import type { SourceFile } from '@/core/documents';
+import { nameKey } from '@/core/language';
+import { derivedDocument } from '../document';
+import type { Goal, GoalKind } from '../goals/goals';
+import { type LeftGoal, leftGoal, openSearch } from '../open';
+import type { Candidate } from '../search/candidate';
+import type { Search, SearchSettings } from '../search/search';
+import { suiteOf } from '../suite';
+
+/** A search of one loop, as plain data for a thread. */
+export interface StrainTask {
+  readonly files: readonly SourceFile[];
+  readonly loop: string;
+  readonly seed: number;
+  readonly kinds: readonly GoalKind[];
+  readonly withWires: boolean;
+  readonly vary?: NonNullable<SearchSettings['vary']>;
+  /** As if there were no cases yet. */
+  readonly alone: boolean;
+  /** Only goals that criteria of these set; all goals unless said. */
+  readonly requirements?: readonly string[];
+}
+
+/** A case that one strain hands to the others. */
+export type Handed = Pick<Candidate, 'moves' | 'stopNs'> & { readonly reached: readonly string[] };
+
+/** What a strain tells after a round. */
+export interface RoundTold {
+  /** Runs it has made in all. */
+  readonly runs: number;
+  /** Goals that are asked for and that it has not reached. */
+  readonly left: readonly string[];
+  /** What it has found in the round. */
+  readonly found: readonly Handed[];
+}
+
+/** A case that was derived: its document, and what it is there for. */
+export interface DerivedDocument extends SourceFile {
+  readonly moves: number;
+  readonly goals: readonly string[];
+}
+
+/** What a search has come to. */
+export interface Derived {
+  readonly documents: readonly DerivedDocument[];
+  readonly goals: number;
+  readonly left: readonly (LeftGoal & Pick<Goal, 'kind'>)[];
+  /** One of the cases breaks a criterion. */
+  readonly isBroken: boolean;
+  readonly runs: number;
+}
+
+/** One of several searches that look for the same, each from a seed of its own, and tell each other what they have found. */
+export class Strain {
+  private readonly search: Search;
+  private told = 0;
+
+  /** @param number which of the strains it is, from 0 */
+  constructor(
+    private readonly task: StrainTask,
+    number: number,
+  ) {
+    const { files, loop, seed, kinds, withWires, vary, alone, requirements } = task;
+    const aimed = requirements === undefined ? {} : { isAimed: this.isWanted, leavesOut: (goal: Goal) => isBorder(goal) && !this.isWanted(goal) };
+    this.search = openSearch(files, loop, { seed, strain: number, kinds: new Set(kinds), withWires, ...(vary ? { vary } : {}), ...aimed }, alone);
+  }
+
+  private readonly isWanted = ({ criterion }: Goal): boolean => {
+    const { requirements } = this.task;
+    return requirements === undefined || (criterion !== undefined && requirements.some((one) => nameKey(one) === nameKey(criterion.requirement)));
+  };
+
+  /** Takes in what others have found, and makes some runs, or fewer where nothing is left. @param received by other strains */
+  round(runs: number, received: readonly Handed[]): RoundTold {
+    const { search } = this;
+    for (const { moves, stopNs, reached } of received) if (reached.some((id) => !search.reached.has(id))) search.receive(moves, stopNs);
+    this.told = search.found.length;
+    for (let run = 0; run < runs && this.left.length > 0; run += 1) search.step();
+    // The newest come first.
+    const found = search.found.slice(0, search.found.length - this.told).reverse();
+    return {
+      runs: search.runs,
+      left: this.left.map(({ id }) => id),
+      found: found.map(({ moves, stopNs, reached }) => ({ moves, stopNs, reached: [...reached] })),
+    };
+  }
+
+  /** Makes small what it has found, its own and that of others. */
+  ending(): Derived {
+    const { search, task } = this;
+    const suite = suiteOf(search, search.known, this.isWanted);
+    const taken = task.files.map(({ path }) => path);
+    const documents = suite.map(({ moves, stopNs, goals }, index): DerivedDocument => {
+      const raw = { ...search.document(moves, stopNs), case: search.freeName(`Derived ${index + 1} of ${task.loop}`) };
+      const words = goals.map((goal) => goal.words);
+      const document = derivedDocument(raw, { for: words, seed: task.seed }, taken);
+      taken.push(document.path);
+      return { ...document, moves: moves.length, goals: words };
+    });
+    return {
+      documents,
+      goals: search.goals.filter(this.isWanted).length,
+      left: this.left.map((goal) => ({ ...leftGoal(goal, search), kind: goal.kind })),
+      isBroken: suite.some(({ reached }) => search.breaks(reached)),
+      runs: search.runs,
+    };
+  }
+
+  private get left(): Goal[] {
+    return this.search.left.filter(this.isWanted);
+  }
+}
+
+function isBorder({ kind }: Goal): boolean {
+  return kind === 'boundary' || kind === 'decided';
+}

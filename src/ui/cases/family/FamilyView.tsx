@@ -1,0 +1,118 @@
+'use client';
+import Link from 'next/link';
+import { useMemo, useState } from 'react';
+import type { Family, LeftGoal } from '@/core/design';
+import type { SourceFile } from '@/core/documents';
+import { withJustification } from '@/core/project';
+import { plural } from '@/core/wording';
+import { SaveLine } from '../../drafts/SaveLine';
+import { today } from '../../drafts/today';
+import { useDrafts } from '../../drafts/useDrafts';
+import { useUndoKeys } from '../../drafts/useUndoKeys';
+import { useAddress } from '../../hooks/useAddress';
+import { useNewest } from '../../hooks/useNewest';
+import { type Revision, useFilesOf } from '../../hooks/useRevision';
+import { caseFiles } from '../editor/caseFiles';
+import { FindCase } from '../editor/FindCase';
+import { FamilyRows } from './FamilyRows';
+import { FoundCase } from './FoundCase';
+
+/** Where it is written which goals need not be reached. */
+const place = 'coverage.yaml';
+
+/** What cases would have to show of a requirement, which of it they do, and cases that are found for the rest. */
+export function FamilyView({ slug, newest }: { readonly slug: string; readonly newest: Revision }) {
+  const drafts = useDrafts(slug, newest.revision, useFilesOf(newest));
+  const [requirement = ''] = useAddress('for');
+  const [found, setFound] = useState<readonly SourceFile[]>([]);
+  const [left, setLeft] = useState<readonly LeftGoal[]>([]);
+  const ask = useMemo(() => {
+    const drawn = caseFiles(found).map(({ name }) => name);
+    return { files: [...drafts.files, ...found], requirement, drawn };
+  }, [drafts.files, found, requirement]);
+  const { found: shown, problem, waiting } = useNewest('family', ask);
+  useUndoKeys(drafts.undo, drafts.redo);
+  const accept = (file: SourceFile): void => {
+    drafts.edit(file.path, file.text);
+    drop(file);
+  };
+  const drop = (file: SourceFile): void => setFound((all) => all.filter((one) => one !== file));
+  const reject = (part: string, mark: string, reason: string): void => {
+    const text = withJustification(drafts.text(place), { part, reason, ...today(), logic: mark });
+    if (text !== undefined) drafts.edit(place, text);
+  };
+  const [touched, setTouched] = useState(false);
+  const act = <T extends readonly unknown[]>(does: (...given: T) => void) => {
+    return (...given: T): void => {
+      setTouched(true);
+      does(...given);
+    };
+  };
+  return (
+    <main className="h-full overflow-y-auto px-6 pt-4 pb-12">
+      <Link href={`/p/${slug}?at=${encodeURIComponent(requirement)}`} className="text-soft underline decoration-rule">
+        {requirement} in the ledger
+      </Link>
+      {(touched || drafts.changed.size > 0) && <SaveLine slug={slug} drafts={drafts} faults={0} path={[...drafts.changed.keys()].join(', ')} />}
+      <h1 className="headline mt-2">
+        {problem ??
+          (shown ? <Answer family={shown.family} proposed={caseFiles(found).map(({ name }) => name)} /> : `${requirement}: running its cases …`)}
+      </h1>
+      {shown && <blockquote className="mt-1 font-serif text-[16px]">“{shown.family.text}”</blockquote>}
+      {shown && isMissing(shown.family) && (
+        <FindCase
+          aim={{ family: requirement }}
+          words="Derive cases for what is missing"
+          files={drafts.files}
+          take={(cases) => setFound(cases)}
+          tell={setLeft}
+        />
+      )}
+      {shown && (
+        <p className="mt-3 flex gap-4 text-[13px]">
+          <Link className="underline decoration-rule" href={`/p/${slug}/cases/edit?for=${encodeURIComponent(requirement)}`}>
+            Write a case
+          </Link>
+          <Link className="underline decoration-rule" href={`/p/${slug}/cases/edit?break=${encodeURIComponent(requirement)}`}>
+            Try to break it
+          </Link>
+        </p>
+      )}
+      {waiting && shown && <p className="text-[13px] text-soft">running …</p>}
+      {found.map((file) => (
+        <FoundCase
+          key={file.path}
+          file={file}
+          slug={slug}
+          shown={shown}
+          accept={act(() => accept(file))}
+          drop={() => drop(file)}
+          change={() => accept(file)}
+        />
+      ))}
+      {shown && <FamilyRows slug={slug} family={shown.family} left={left} proposed={caseFiles(found).map(({ name }) => name)} reject={act(reject)} />}
+    </main>
+  );
+}
+
+/** Some goal is neither reached nor rejected. */
+function isMissing({ criteria }: Family): boolean {
+  return criteria.some(({ goals }) => goals.some(({ reachedBy, rejected }) => reachedBy.length === 0 && !rejected));
+}
+
+/** How much of it is reached, in a sentence. */
+function Answer({ family, proposed }: { readonly family: Family; readonly proposed: readonly string[] }) {
+  const goals = family.criteria.flatMap((one) => one.goals);
+  const isReached = ({ reachedBy }: (typeof goals)[number]): boolean => reachedBy.some((one) => !proposed.includes(one.case));
+  const reached = goals.filter(isReached).length;
+  const rejected = goals.filter((goal) => goal.rejected && !isReached(goal)).length;
+  const found = goals.filter((goal) => !isReached(goal) && goal.reachedBy.length > 0).length;
+  return (
+    <>
+      <strong className="font-semibold">{family.requirement}:</strong> {reached} of {plural(goals.length, 'goal')} {reached === 1 ? 'is' : 'are'}{' '}
+      reached
+      {found > 0 && `; ${found} more by what was found`}
+      {rejected > 0 && `; ${rejected} rejected`}.
+    </>
+  );
+}
