@@ -58,6 +58,7 @@ try {
     'tests/projects/coldstore',
     'tests/projects/glasshouse',
     'tests/projects/dryer',
+    'tests/projects/proofer',
   ])
     maintain(database.url, 'seed', demo);
   const log = '.ovrand/test.log';

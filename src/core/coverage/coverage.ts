@@ -11,8 +11,20 @@ export interface CoverageItem {
   readonly component: string;
   readonly words: string;
   readonly count: number;
+  /** Where it is written; of a state, nothing. */
+  readonly place?: CoveredPlace;
+  /** Of a transition: full name of the state it starts in, and its targets as they are written. */
+  readonly source?: string;
+  readonly to?: string;
   /** What is missing, in words; of what was never done. */
   readonly gap?: string;
+}
+
+/** Where a part of the logic is written. */
+interface CoveredPlace {
+  readonly file: string;
+  readonly line: number;
+  readonly column: number;
 }
 
 /** A condition of a decision that has several, and whether it was seen to make the outcome by itself. */
@@ -24,6 +36,7 @@ export interface ConditionItem {
   readonly of: string;
   readonly text: string;
   readonly shown?: Shown;
+  readonly place?: CoveredPlace;
   /** Outcomes that it was seen to make by itself. */
   readonly deciding: readonly boolean[];
   readonly gap?: string;
@@ -47,6 +60,7 @@ export type CoveredPart =
 
 interface Known {
   readonly loop: string;
+  readonly place: CoveredPlace | undefined;
   readonly info: DecisionInfo;
   readonly text: string;
   yes: number;
@@ -57,6 +71,7 @@ interface Known {
 
 interface KnownTransition {
   readonly loop: string;
+  readonly place: CoveredPlace | undefined;
   readonly info: TransitionInfo;
   readonly id: string;
   taken: number;
@@ -88,6 +103,7 @@ export class Coverage {
       const id = ids[index] as string;
       const known = this.decisions.get(id) ?? {
         loop,
+        place: placeOf(plan, info.site),
         info,
         text: treeText(info.tree),
         yes: 0,
@@ -115,7 +131,7 @@ export class Coverage {
     return new Map(
       plan.transitions.map((info, index) => {
         const id = ids[index] as string;
-        const known = this.transitions.get(id) ?? { loop, info, id, taken: 0, guards: new Set<string>() };
+        const known = this.transitions.get(id) ?? { loop, place: placeOf(plan, info.site), info, id, taken: 0, guards: new Set<string>() };
         this.transitions.set(id, known);
         return [keyOf(info), known];
       }),
@@ -171,13 +187,16 @@ export class Coverage {
   }
 
   private transitionItems(): CoverageItem[] {
-    return [...this.transitions.values()].map(({ loop, info, id, taken, guards }) => ({
+    return [...this.transitions.values()].map(({ loop, place, info, id, taken, guards }) => ({
       id: `transition ${id}`,
       kind: 'transition',
       loop,
       component: info.chart,
       words: `${info.source} to ${info.to || 'itself'} when ${info.clauses.map((one) => one.text).join(' AND ')}`,
       count: taken,
+      source: info.source,
+      to: info.to,
+      ...(place ? { place } : {}),
       ...(taken > 0 ? {} : { gap: this.neverTaken(info, guards) }),
     }));
   }
@@ -194,6 +213,11 @@ export class Coverage {
   }
 }
 
+function placeOf({ sites }: Plan, number: number): CoveredPlace | undefined {
+  const site = sites[number];
+  return site && { file: site.file, line: site.line, column: site.column };
+}
+
 /** Conditions that have not been TRUE in any combination that occurred. */
 function neverTrue({ info, combinations, yes, no }: Known): string[] {
   const conditions = conditionsIn(info.tree);
@@ -202,7 +226,7 @@ function neverTrue({ info, combinations, yes, no }: Known): string[] {
   return conditions.flatMap(({ text }, bit) => ([...combinations].some((one) => (one & (1 << bit)) !== 0) ? [] : [text]));
 }
 
-function outcomesOf(id: string, { loop, info, text, yes, no }: Known): CoverageItem[] {
+function outcomesOf(id: string, { loop, place, info, text, yes, no }: Known): CoverageItem[] {
   const item = (outcome: boolean, count: number): CoverageItem => ({
     id: outcomeId(id, outcome),
     kind: info.kind === 'row' ? 'row' : 'outcome',
@@ -210,13 +234,14 @@ function outcomesOf(id: string, { loop, info, text, yes, no }: Known): CoverageI
     component: info.component,
     words: info.kind === 'row' ? text : `${text} is ${outcome ? 'TRUE' : 'FALSE'}`,
     count,
+    ...(place ? { place } : {}),
     ...(count > 0 ? {} : { gap: yes + no === 0 ? 'It was never asked.' : `It was always ${outcome ? 'FALSE' : 'TRUE'}.` }),
   });
   return info.kind === 'row' ? [item(true, yes)] : [item(true, yes), item(false, no)];
 }
 
 /** The conditions of a decision that has several. */
-function conditionsOf(id: string, { loop, info, text, combinations }: Known): ConditionItem[] {
+function conditionsOf(id: string, { loop, place, info, text, combinations }: Known): ConditionItem[] {
   const conditions = conditionsIn(info.tree);
   if (!combinations || conditions.length < 2) return [];
   const decision = new Decision(info.tree);
@@ -234,6 +259,7 @@ function conditionsOf(id: string, { loop, info, text, combinations }: Known): Co
       of: text,
       text: condition.text,
       deciding: [...made],
+      ...(place ? { place } : {}),
     };
     return { ...common, ...(shown ? { shown } : {}), ...(gap ? { gap } : {}) };
   });

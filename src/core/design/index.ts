@@ -6,7 +6,7 @@ export { type Coverer, leastCover, quickestFirst } from './cover';
 export { derivedDocument } from './document';
 export { type Family, type FamilyGoal, familyOf } from './family';
 export { Asked } from './goals/asked';
-export { type Goal, type GoalKind, goalsOf, showingOf } from './goals/goals';
+export { bordersReached, type Goal, type GoalKind, goalsOf, type ReachedBorder, showingOf, shownBy } from './goals/goals';
 export { missedWords } from './goals/missed';
 export { type Literal, type Nearness, Watcher } from './goals/situation';
 export { CaseFinder, emptyCase, type LeftGoal, leftGoal, openSearch } from './open';

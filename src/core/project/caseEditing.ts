@@ -57,12 +57,16 @@ export interface TriggeredBy {
 }
 
 /** A case of a document that can be read, with what is needed to run it. */
-export function editedCase(project: CheckedProject, file: string): { readonly view: EditedCase; readonly order: RunOrder } | undefined {
+export function editedCase(
+  project: CheckedProject,
+  file: string,
+): { readonly view: EditedCase; readonly test: CheckedCase; readonly order: RunOrder } | undefined {
   const test = project.cases.find((one) => one.document.document.file === file);
   const loop = test && project.loops.get(test.loop);
   if (!test || !loop) return undefined;
   const { raw, like } = test.document;
   return {
+    test,
     order: orderRun(project, test),
     view: {
       file,

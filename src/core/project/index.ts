@@ -21,5 +21,15 @@ export { goalMark, type JudgedGaps, judgeGaps, judgeGoals, logicMark, withJustif
 export { bindMeasure, type Measured } from './measures';
 export { criterionInCase } from './received';
 export { restsOn } from './restsOn';
-export { type CriterionResult, type ExpectedOfCase, judgeOutcome, ofCase, orderRun, performRun, type RunOrder, type RunResult } from './run';
+export {
+  type CriterionResult,
+  type ExpectedOfCase,
+  judgeOutcome,
+  ofCase,
+  orderRun,
+  performRun,
+  type RunOrder,
+  type RunResult,
+  resultOf,
+} from './run';
 export { componentAsStructuredText } from './text';

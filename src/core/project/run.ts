@@ -73,14 +73,21 @@ export function performRun(
   digest?: Digest,
   counting = false,
 ): { result: RunResult; trace: Trace; effort: Effort; touched?: Touched } {
-  const { experiment, watched } = order;
+  const { experiment } = order;
   const outcome = simulate(counting ? { ...experiment, coverage: true } : experiment);
+  const { trace, effort } = outcome;
+  return { result: resultOf(order, outcome, digest), trace, effort, ...(counting ? { touched: touchedIn(experiment.plan, outcome) } : {}) };
+}
+
+/** What a run that was made has found. @param digest lent for the hash of its trace */
+export function resultOf(order: RunOrder, outcome: RunOutcome, digest?: Digest): RunResult {
+  const { experiment, watched } = order;
   const { trace, error, implausible, clipped, gaveUp } = outcome;
   const results = judgeOutcome(watched, outcome);
   const expected = outcome.expected.map(({ step, text, fromNs, atNs, outcome: became }): ExpectedOfCase => {
     return { text, from: fromNs / 1e9, until: (fromNs + step.withinNs) / 1e9, at: atNs / 1e9, outcome: became };
   });
-  const result: RunResult = {
+  return {
     case: experiment.case,
     stage: 'model',
     seed: experiment.seed,
@@ -100,7 +107,6 @@ export function performRun(
     results,
     ...(order.measured ? { measured: figuresOf(order.measured, experiment, outcome, (wanted) => judgeOutcome(wanted, outcome)) } : {}),
   };
-  return { result, trace, effort: outcome.effort, ...(counting ? { touched: touchedIn(experiment.plan, outcome) } : {}) };
 }
 
 /** What the criteria find in a run that was made. */

@@ -20,7 +20,7 @@ interface TouchedProps {
 /** The parts of the logic by component: how often each was done, and what is missing, in words. */
 export function Touched({ report, beside, judged, justify, find }: TouchedProps) {
   const [wanted, setWanted] = useState<Shown>('missing');
-  const shows = beside || wanted === 'all' || wanted === 'justified' ? wanted : 'missing';
+  const shows = beside || wanted === 'all' || wanted === 'alone' || wanted === 'justified' ? wanted : 'missing';
   const others = beside && new Map(rowsOf(beside).map((one) => [one.id, one]));
   const rows = rowsOf(report);
   const isBeside = (row: Row): boolean => others?.has(row.id) === true && others.get(row.id)?.gap === undefined;
@@ -29,6 +29,7 @@ export function Touched({ report, beside, judged, justify, find }: TouchedProps)
     justified: rows.filter((one) => judged?.justified.has(one.id)),
     here: rows.filter((one) => one.gap === undefined && !isBeside(one)),
     beside: rows.filter((one) => one.gap !== undefined && isBeside(one)),
+    alone: rows.filter((one) => judged?.alone.has(one.id)),
     all: rows,
   };
   const shown = sorted[shows];
@@ -49,6 +50,7 @@ export function Touched({ report, beside, judged, justify, find }: TouchedProps)
         {show('missing', 'missing')}
         {others && show('here', 'touched only here')}
         {others && show('beside', 'touched only beside')}
+        {judged && judged.alone.size > 0 && show('alone', 'touched by one case alone')}
         {judged && judged.justified.size > 0 && show('justified', 'justified')}
         {show('all', 'all')}
       </p>
@@ -80,11 +82,12 @@ export function Touched({ report, beside, judged, justify, find }: TouchedProps)
   );
 }
 
-type Shown = 'missing' | 'justified' | 'here' | 'beside' | 'all';
+type Shown = 'missing' | 'justified' | 'alone' | 'here' | 'beside' | 'all';
 
 const nothingWords: Readonly<Record<Shown, string>> = {
   missing: 'Nothing is missing: every part was touched.',
   justified: 'Nothing is justified.',
+  alone: 'Each part is touched by more than one case, or by none.',
   here: 'Whatever is touched here is touched beside, too.',
   beside: 'Whatever is touched beside is touched here, too.',
   all: 'There is no sampled logic.',
@@ -103,6 +106,7 @@ function ItemRow({ row, other, isBeside, judged, justify, find }: ItemProps) {
   const [isSought, setSought] = useState(false);
   const why = judged?.justified.get(row.id);
   const lapsed = judged?.lapsed.get(row.id);
+  const alone = judged?.alone.get(row.id);
   return (
     <tr className="border-rule border-b align-top">
       <td className="w-28 py-1.5 pr-3 text-soft">{row.kind}</td>
@@ -131,7 +135,10 @@ function ItemRow({ row, other, isBeside, judged, justify, find }: ItemProps) {
           </span>
         )}
       </td>
-      <td className="figure w-28 py-1.5 text-right text-soft">{row.told}</td>
+      <td className="w-44 py-1.5 text-right text-soft">
+        <span className="figure">{row.told}</span>
+        {alone !== undefined && <span className="block text-[12px]">only by {alone}</span>}
+      </td>
       {isBeside && <td className="figure w-36 py-1.5 text-right text-soft">beside: {other?.told ?? 'not there'}</td>}
     </tr>
   );

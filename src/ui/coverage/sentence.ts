@@ -1,9 +1,16 @@
+import type { CoverageReport } from '@/core/coverage';
 import { plural } from '@/core/wording';
 import type { FoundCoverage } from './useCoverage';
 
 /** What was touched, in a sentence. */
-export function coverageSentence({ count, what, report: { items, conditions } }: FoundCoverage): string {
-  const s = count === 1 ? 's' : '';
+export function coverageSentence({ count, what, report }: FoundCoverage): string {
+  const touched = touchedWords(report, count === 1);
+  return touched === '' ? 'There is no sampled logic that runs could touch.' : `${plural(count, what)} ${touched}.`;
+}
+
+/** What one or several runs touched: `enter 3 of 4 states and take 5 of 9 transitions`. Empty where there is nothing to touch. @param isOne of one: `enters` */
+export function touchedWords({ items, conditions }: CoverageReport, isOne: boolean): string {
+  const s = isOne ? 's' : '';
   const share = (kind: string, verb: string, of: string): string[] => {
     const own = items.filter((one) => one.kind === kind);
     return own.length === 0 ? [] : [`${verb}${s} ${own.filter((one) => one.count > 0).length} of ${plural(own.length, of)}`];
@@ -19,7 +26,6 @@ export function coverageSentence({ count, what, report: { items, conditions } }:
     ...share('row', 'use', 'row'),
     ...decided,
   ];
-  if (parts.length === 0) return 'There is no sampled logic that runs could touch.';
   const [last, ...others] = [...parts].reverse();
-  return `${plural(count, what)} ${others.length > 0 ? `${others.reverse().join(', ')} and ` : ''}${last}.`;
+  return last === undefined ? '' : `${others.length > 0 ? `${others.reverse().join(', ')} and ` : ''}${last}`;
 }

@@ -1,4 +1,7 @@
-import { checkProject, editedCase, performRun, triggeredBy } from '@/core/project';
+import { Coverage, touchedIn } from '@/core/coverage';
+import { bordersReached, shownBy } from '@/core/design';
+import { checkProject, editedCase, resultOf, triggeredBy } from '@/core/project';
+import { simulate } from '@/core/simulate';
 import type { Digest } from '@/core/trace';
 import type { EngineTalk } from './messages';
 
@@ -12,6 +15,21 @@ export function caseIn({ files, file }: EngineTalk['edit case']['ask']): EngineT
   const faults = project.faults.filter(({ place }) => place.file === file);
   const found = editedCase(project, file);
   if (!found || faults.length > 0) return { faults, ...(found ? { view: found.view } : {}) };
-  const { result, trace } = performRun(found.order, noDigest);
-  return { faults, view: found.view, run: { trace, result, triggered: triggeredBy(project, result), ms: performance.now() - begun } };
+  const { test, order } = found;
+  const outcome = simulate({ ...order.experiment, coverage: true });
+  const result = resultOf(order, outcome, noDigest);
+  const coverage = new Coverage();
+  coverage.add(order.experiment.plan, touchedIn(order.experiment.plan, outcome));
+  const run = {
+    trace: outcome.trace,
+    result,
+    triggered: triggeredBy(project, result),
+    borders: bordersReached(
+      project,
+      test,
+      shownBy(project, test, outcome, () => true),
+    ),
+    touched: coverage.report(),
+  };
+  return { faults, view: found.view, run: { ...run, ms: performance.now() - begun } };
 }

@@ -1,13 +1,13 @@
 import type { Composed, Response } from '@/core/campaign';
 import type { Answered, CompareSettings, SignalComparison, TraceComparison } from '@/core/compare';
 import type { CoverageReport } from '@/core/coverage';
-import type { Family, LeftGoal } from '@/core/design';
+import type { Family, LeftGoal, ReachedBorder } from '@/core/design';
 import type { SourceFile } from '@/core/documents';
 import type { Preview, PreviewOn, WhyNot } from '@/core/explain';
 import type { Fault, Place } from '@/core/fault';
 import type { FitResult } from '@/core/fit';
 import type { LinearAnswer, LinearQuestion } from '@/core/linear';
-import type { ModelView } from '@/core/picture';
+import type { Lens, ModelView } from '@/core/picture';
 import type { DrawnCase, EditedCase, JudgedGaps, RunOrder, RunResult, TriggeredBy } from '@/core/project';
 import type { Reading } from '@/core/reading';
 import type { Gathered, Renamed } from '@/core/refactor';
@@ -95,9 +95,16 @@ export interface EngineTalk {
       readonly cases: number;
       readonly loops: readonly string[];
       readonly report: CoverageReport;
+      /** Parts that one case touches and no other, with the case. */
+      readonly alone: ReadonlyMap<string, string>;
       /** What stands for the logic of each gap today. */
       readonly marks: ReadonlyMap<string, string>;
     } & Pick<JudgedGaps, 'justified' | 'lapsed'>;
+  };
+  /** Coverage laid over the drawing and the text of an item of the model. */
+  readonly lens: {
+    readonly ask: { readonly files: readonly SourceFile[]; readonly at: string };
+    readonly answer: { readonly at: string; readonly cases: number; readonly lens: Lens; readonly marks: ReadonlyMap<string, string> };
   };
   readonly replace: {
     readonly ask: { readonly text: string; readonly path: readonly string[]; readonly value: number | boolean | string };
@@ -180,7 +187,14 @@ export interface EngineTalk {
     readonly answer: {
       readonly faults: readonly Fault[];
       readonly view?: EditedCase;
-      readonly run?: { readonly trace: Trace; readonly triggered: readonly TriggeredBy[]; readonly result: RunResult; readonly ms: number };
+      readonly run?: {
+        readonly trace: Trace;
+        readonly triggered: readonly TriggeredBy[];
+        readonly borders: readonly ReachedBorder[];
+        readonly touched: CoverageReport;
+        readonly result: RunResult;
+        readonly ms: number;
+      };
     };
   };
   /** A campaign document while it is being composed. */

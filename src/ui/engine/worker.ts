@@ -12,7 +12,7 @@ import { replaceScalar } from '@/core/yaml';
 import { caseOfRunIn, composeIn, openCampaign, responsesOf } from './campaignRuns';
 import { caseIn } from './caseRun';
 import { compareRuns, trustIn } from './compareRuns';
-import { coverageOf } from './coverageOf';
+import { coverageOf, lensIn } from './coverageOf';
 import { familyIn, findCaseIn } from './findCase';
 import type { EngineAnswer, EngineKind, EngineRequest, EngineTalk } from './messages';
 import { fitChoices, fitOf, linearOf, probeOf } from './plantQuestions';
@@ -101,6 +101,7 @@ const handlers: Handlers = {
   'find case': findCaseIn,
   family: familyIn,
   coverage: coverageOf,
+  lens: lensIn,
   compose: composeIn,
   campaign: openCampaign,
   responses: responsesOf,

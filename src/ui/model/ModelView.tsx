@@ -4,24 +4,29 @@ import { Group, Panel, Separator, useDefaultLayout, usePanelRef } from 'react-re
 import type { SourceFile } from '@/core/documents';
 import type { Fault } from '@/core/fault';
 import type { ModelView as Model, OutlineItem } from '@/core/picture';
+import { withJustification } from '@/core/project';
 import { plural } from '@/core/wording';
 import { SaveLine } from '../drafts/SaveLine';
+import { today } from '../drafts/today';
 import { useDrafts } from '../drafts/useDrafts';
 import { useUndoKeys } from '../drafts/useUndoKeys';
 import { askEngine } from '../engine/engine';
 import { AddDocument } from './documents/AddDocument';
 import { Outline } from './documents/Outline';
 import { Drawing } from './drawing/Drawing';
+import { LensContext } from './drawing/LensOn';
 import type { Laid } from './drawing/layout';
 import { Room } from './drawing/Room';
 import { unfold, WholeButton } from './drawing/WholeButton';
 import { Faults } from './Faults';
 import { FaceForm, type Value } from './face/FaceForm';
 import { GatherLine } from './GatherLine';
+import { LensPane } from './LensPane';
 import { LoopFaults } from './LoopFaults';
 import { RenameLine } from './RenameLine';
-import { TextPane } from './text/TextPane';
+import { TextPane, type TextPaneProps } from './text/TextPane';
 import { useInspection } from './useInspection';
+import { useLens } from './useLens';
 import { type Sought, useOpened } from './useOpened';
 
 export interface ModelViewProps {
@@ -42,6 +47,11 @@ export function ModelView({ slug, revision, files, first }: ModelViewProps) {
   const words = usePanelRef();
   const [alone, setAlone] = useState(false);
   useUndoKeys(drafts.undo, drafts.redo);
+  const lens = useLens(drafts.files, view.at);
+  const justify = (part: string, logic: string, reason: string): void => {
+    const text = withJustification(drafts.text('coverage.yaml'), { part, reason, ...today(), logic });
+    if (text !== undefined) drafts.edit('coverage.yaml', text);
+  };
   // The panels are made anew where `sizes` changes, folded as they were left.
   useEffect(() => {
     if (sought) unfold(words);
@@ -64,19 +74,27 @@ export function ModelView({ slug, revision, files, first }: ModelViewProps) {
           <Panel id="drawing" defaultSize="58%" minSize="20%">
             <main className={`h-full px-6 pt-4 pb-6 ${alone ? 'flex flex-col' : 'overflow-auto'}`}>
               <Heading view={view} item={item} open={open} show={show}>
-                <WholeButton alone={alone} drawn={view.picture.k === 'net' || view.picture.k === 'chart'} words={words} />
+                <div className="flex shrink-0 gap-2">
+                  <button type="button" className="act aria-pressed:bg-tint" aria-pressed={lens.isOn} onClick={lens.toggle}>
+                    Coverage
+                  </button>
+                  <WholeButton alone={alone} drawn={view.picture.k === 'net' || view.picture.k === 'chart'} words={words} />
+                </div>
               </Heading>
+              {lens.isOn && <LensPane slug={slug} found={lens.found} problem={lens.problem} chosen={lens.chosen} drafts={drafts} justify={justify} />}
               {problem && <p className="text-fail">{problem}</p>}
               {stale && <p className="text-soft">The text has a fault at the moment; this shows the last version that could be read.</p>}
               <div className="h-3 shrink-0" />
-              <Picture view={view} first={first} item={item} drafts={drafts} alone={alone} open={open} />
+              <LensContext value={lens.on}>
+                <Picture view={view} first={first} item={item} drafts={drafts} alone={alone} open={open} />
+              </LensContext>
             </main>
           </Panel>
           <Separator className="h-[3px] bg-ink" />
           <Panel id="words" minSize="15%" collapsible panelRef={words} onResize={({ asPercentage }) => setAlone(asPercentage < 1)}>
             <div className="grid h-full grid-cols-2">
               <Face view={view} item={item} drafts={drafts} show={show} />
-              <Text slug={slug} view={view} item={item} drafts={drafts} sought={sought} show={show} />
+              <Text slug={slug} view={view} item={item} drafts={drafts} sought={sought} show={show} seen={lens.found?.lens.lines} />
             </div>
           </Panel>
         </Group>
@@ -189,7 +207,13 @@ function Text({
   drafts,
   sought,
   show,
-}: PaneProps & { readonly slug: string; readonly sought: Sought | undefined; readonly show: (place: Sought) => void }) {
+  seen,
+}: PaneProps & {
+  readonly slug: string;
+  readonly sought: Sought | undefined;
+  readonly show: (place: Sought) => void;
+  readonly seen: TextPaneProps['seen'];
+}) {
   const [renaming, setRenaming] = useState<{ readonly name: string; readonly offset: number }>();
   const rename = async (offset: number, to: string): Promise<string | undefined> => {
     const renamed = await askEngine('rename', { files: drafts.files, file: item.file, offset, to });
@@ -221,6 +245,7 @@ function Text({
           faults={view.faults.filter((fault) => fault.place.file === item.file)}
           warnings={view.warnings.filter((warning) => warning.place.file === item.file)}
           names={view.names}
+          seen={seen}
           edit={(text) => drafts.edit(item.file, text, true)}
           undo={drafts.undo}
           redo={drafts.redo}

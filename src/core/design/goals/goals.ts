@@ -164,9 +164,40 @@ function situationsOf(part: CoveredPart | undefined, asked: Asked, outcome = tru
  * @param withBorders of requirements whose criteria it says how near it came to their borders, too
  */
 export function showingOf(project: CheckedProject, test: CheckedCase, withBorders: (requirement: string) => boolean = () => false): Showing {
+  return shownBy(project, test, simulate({ ...test.experiment, coverage: true }), withBorders);
+}
+
+/** A border of a criterion that a run has reached. */
+export interface ReachedBorder {
+  readonly requirement: string;
+  readonly criterion: string;
+  /** What it says of the criterion. */
+  readonly says: string;
+  /** When first (s). */
+  readonly at?: number;
+}
+
+/** The borders that a run of a case has reached. @param shown with borders of all requirements */
+export function bordersReached(
+  project: CheckedProject,
+  test: CheckedCase,
+  { reached, places }: Pick<Showing, 'reached' | 'places'>,
+): ReachedBorder[] {
+  return bordered(project, test).flatMap((criterion) =>
+    criterion.boundaries.flatMap(({ key, words }): ReachedBorder[] => {
+      const id = boundaryId(criterion, key);
+      const at = places.get(id);
+      return reached.has(id)
+        ? [{ requirement: criterion.requirement, criterion: criterion.name, says: words, ...(at === undefined ? {} : { at }) }]
+        : [];
+    }),
+  );
+}
+
+/** What a run of a case shows that was made with counters. @param withBorders as above */
+export function shownBy(project: CheckedProject, test: CheckedCase, outcome: RunOutcome, withBorders: (requirement: string) => boolean): Showing {
   const watched = bordered(project, test);
   const { plan } = test.experiment;
-  const outcome = simulate({ ...test.experiment, coverage: true });
   const results = judgeOutcome(watched, outcome);
   const coverage = new Coverage();
   coverage.add(plan, touchedIn(plan, outcome));

@@ -23,6 +23,9 @@ interface FindCaseProps {
 /** Goals that are told at most. */
 const mostTold = 8;
 
+/** Runs without anything found after which something else is worth trying. */
+const manyRuns = 100;
+
 /** What no run has reached yet, with what the nearest was short of. */
 function Left({ left }: { readonly left: readonly LeftGoal[] }) {
   return (
@@ -71,6 +74,11 @@ export function FindCase({ aim, words, files, take, tell }: FindCaseProps) {
         {answer &&
           `${plural(answer.runs, 'run')}: ${answer.tried ?? `${answer.goals - answer.left.length} of ${plural(answer.goals, 'goal')} reached`}.`}
       </p>
+      {isLooking && answer && !withWires && answer.runs >= manyRuns && answer.left.length === answer.goals && (
+        <p className="w-full text-[13px] text-soft">
+          Nothing yet. Some things happen only when a sensor or a wire fails: give up, and try with faults on wires.
+        </p>
+      )}
       {isLooking && answer && answer.left.length < answer.goals && (
         <button type="button" className="act" onClick={() => end('take')}>
           Take what was found

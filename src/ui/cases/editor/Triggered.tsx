@@ -1,6 +1,7 @@
 'use client';
 import type { TriggeredByCases } from '@/core/evidence';
-import { marginWords, plural } from '@/core/wording';
+import { marginWords, plural, timeWords } from '@/core/wording';
+import { touchedWords } from '../../coverage/sentence';
 import type { EngineTalk } from '../../engine/messages';
 
 interface TriggeredProps {
@@ -11,6 +12,11 @@ interface TriggeredProps {
   readonly isKnown: boolean;
   /** The requirement the case is to trigger, or to break. */
   readonly aim: { readonly requirement: string; readonly broken: boolean } | undefined;
+}
+
+/** The borders of a criterion that the run reaches. */
+function bordersOf(run: TriggeredProps['run'], { requirement, criterion }: { readonly requirement: string; readonly criterion: string }) {
+  return (run?.borders ?? []).filter((one) => one.requirement === requirement && one.criterion === criterion);
 }
 
 /** The criteria that the case triggers, with their margins, and which of them it alone does. */
@@ -51,9 +57,16 @@ export function Triggered({ run, name, triggered, isKnown, aim }: TriggeredProps
                 `${plural(others(one), 'other case')} too`
               )}
             </span>
+            {bordersOf(run, one).map(({ says, at }) => (
+              <span key={says} className="block text-[12px]">
+                {says}
+                {at !== undefined && <span className="figure text-soft"> at {timeWords(at)}</span>}
+              </span>
+            ))}
           </li>
         ))}
       </ul>
+      {run && run.touched.items.length > 0 && <p className="mt-2 text-[12.5px] text-soft">By itself it {touchedWords(run.touched, true)}.</p>}
     </section>
   );
 }

@@ -1,6 +1,7 @@
 'use client';
 import { useCallback, useEffect, useState } from 'react';
 import type { RegionPicture, StatePicture } from '@/core/picture';
+import { SeenMark, useSeen } from './LensOn';
 import { type Box, beyondId, beyondWords, historyWords, type Laid, layRegion, type Path, shortened, size } from './layout';
 import { fitted, lineThrough } from './lineThrough';
 import { useRoom } from './Room';
@@ -117,9 +118,11 @@ interface StateProps {
 }
 
 function State({ state, laid, initials }: StateProps) {
+  const seen = useSeen('states', state.id);
   const box = laid.boxes.get(state.id);
   if (!box) return null;
   const { x, y, width, height } = box;
+  const isNever = seen?.seen.count === 0;
   return (
     <g>
       <rect
@@ -127,9 +130,11 @@ function State({ state, laid, initials }: StateProps) {
         y={y}
         width={width}
         height={height}
-        className={`stroke-rule ${state.regions.length > 0 ? 'fill-tint' : 'fill-sheet'}`}
+        className={`${isNever ? 'stroke-lack' : 'stroke-rule'} ${state.regions.length > 0 ? 'fill-tint' : 'fill-sheet'}`}
         strokeWidth={1.4}
+        {...(isNever ? { strokeDasharray: '5 3' } : {})}
       />
+      {seen && <SeenMark of={seen} x={x + width - 6} y={y + 17} anchor="end" />}
       {initials.has(state.id) && <path d={`M${x + 1} ${y + 7}v${size.stateHead - 12}`} className="stroke-ink" strokeWidth={3} />}
       <text x={x + 11} y={y + 17} className="fill-ink font-semibold text-[13px]">
         {state.name}
@@ -179,12 +184,13 @@ function RegionName({ box, name }: { readonly box: Box | undefined; readonly nam
 }
 
 function Transition({ path, text }: { readonly path: Path; readonly text: string }) {
+  const seen = useSeen('arrows', path.id);
   const [before, end] = path.points.slice(-2);
   if (!before || !end) return null;
   const angle = (Math.atan2(end.y - before.y, end.x - before.x) * 180) / Math.PI;
   return (
-    <g className="text-soft">
-      <path d={lineThrough(path.points)} fill="none" stroke="currentColor" />
+    <g className={seen?.seen.count === 0 ? 'text-lack' : 'text-soft'}>
+      <path d={lineThrough(path.points)} fill="none" stroke="currentColor" {...strokeOf(seen?.seen.count)} />
       <path d="M-6 -3.5L0 0L-6 3.5" transform={`translate(${end.x} ${end.y}) rotate(${angle})`} fill="none" stroke="currentColor" />
       {path.label && (
         <text x={path.label.x + 3} y={path.label.y + 10.5} className="fill-ink font-mono text-[10px]">
@@ -192,6 +198,18 @@ function Transition({ path, text }: { readonly path: Path; readonly text: string
           {shortened(text)}
         </text>
       )}
+      {seen && <SeenMark of={seen} {...markPlace(path, end)} />}
     </g>
   );
+}
+
+/** Under its label, or beside its end. */
+function markPlace({ label }: Path, end: { readonly x: number; readonly y: number }): { readonly x: number; readonly y: number } {
+  return label ? { x: label.x + 3, y: label.y + 21 } : { x: end.x + 4, y: end.y - 5 };
+}
+
+/** The more often it was taken the wider it is; dashed where it never was. */
+function strokeOf(count: number | undefined): { readonly strokeWidth?: number; readonly strokeDasharray?: string } {
+  if (count === undefined) return {};
+  return count === 0 ? { strokeDasharray: '4 3' } : { strokeWidth: Math.min(4, 1 + Math.log10(count)) };
 }

@@ -1,9 +1,10 @@
 'use client';
-import { memo, useEffect, useRef, useState } from 'react';
-import type { Picture, Slip } from '@/core/picture';
+import { memo, useContext, useEffect, useRef, useState } from 'react';
+import type { Picture, Share, Slip } from '@/core/picture';
 import { plural } from '@/core/wording';
 import { PictureOf } from '../face/PictureOf';
 import { FindPart } from './FindPart';
+import { LensContext } from './LensOn';
 import { type Laid, layNet } from './layout';
 import { fitted, lineThrough } from './lineThrough';
 import { useArea, usePieces } from './onScreen';
@@ -180,9 +181,33 @@ function OutsidePin({ slip, box: { x, y, width } }: PaperProps) {
   );
 }
 
+/** Under a slip, how much of what is behind it was touched: a line as long as that part of its edge, and the numbers. */
+function ShareMark({
+  share: { touched, of },
+  x,
+  y,
+  width,
+}: {
+  readonly share: Share;
+  readonly x: number;
+  readonly y: number;
+  readonly width: number;
+}) {
+  const isWhole = touched === of;
+  return (
+    <g>
+      <path d={`M${x} ${y}h${(width * touched) / of}`} className="stroke-ink" strokeWidth={3} />
+      <text x={x} y={y + 13} className={`font-mono text-[10.5px] ${isWhole ? 'fill-soft' : 'fill-lack'}`}>
+        {`${touched} of ${of} touched`}
+      </text>
+    </g>
+  );
+}
+
 /** The slip itself, with its names. */
 function Paper({ slip, box, pins, isChosen }: PaperProps & { readonly pins: SheetProps['laid']['pins']; readonly isChosen: boolean }) {
   const { x, y, width, height } = box;
+  const share = useContext(LensContext)?.lens.slips.get(slip.title);
   const heightOf = (side: 'WEST' | 'EAST', name: string): number => (pins.get(`${slip.id}/${side}/${name}`)?.y ?? y) + 3.5;
   return (
     <>
@@ -210,6 +235,7 @@ function Paper({ slip, box, pins, isChosen }: PaperProps & { readonly pins: Shee
           {name}
         </text>
       ))}
+      {share && <ShareMark share={share} x={x} y={y + height} width={width} />}
       {slip.picture && <PictureOf picture={slip.picture} size={18} x={x + width - 36} y={y + 6} />}
       {slip.opens && <path d={`M${x + width - 14} ${y + 9}h6v6`} className="fill-none stroke-soft" />}
     </>

@@ -11,12 +11,22 @@ import { defaultKeymap } from '@codemirror/commands';
 import { yaml } from '@codemirror/lang-yaml';
 import { bracketMatching, HighlightStyle, indentOnInput, StreamLanguage, syntaxHighlighting } from '@codemirror/language';
 import { type Diagnostic, linter, lintGutter } from '@codemirror/lint';
-import { type Extension, Prec } from '@codemirror/state';
-import { drawSelection, EditorView, highlightActiveLine, highlightActiveLineGutter, type KeyBinding, keymap, lineNumbers } from '@codemirror/view';
+import { type Extension, Prec, StateEffect } from '@codemirror/state';
+import {
+  drawSelection,
+  EditorView,
+  GutterMarker,
+  gutter,
+  highlightActiveLine,
+  highlightActiveLineGutter,
+  type KeyBinding,
+  keymap,
+  lineNumbers,
+} from '@codemirror/view';
 import { tags } from '@lezer/highlight';
 import { type RefObject, useEffect, useMemo, useRef } from 'react';
 import type { Fault, Place } from '@/core/fault';
-import type { ModelView } from '@/core/picture';
+import type { ModelView, SeenLine } from '@/core/picture';
 import { useEditor } from '../../text/useEditor';
 import { structuredText } from './structuredText';
 
@@ -28,6 +38,8 @@ export interface TextPaneProps {
   readonly faults: readonly Fault[];
   readonly warnings: readonly Fault[];
   readonly names: ModelView['names'];
+  /** How often what stands on a line was done, where coverage is laid over the text. */
+  readonly seen?: readonly SeenLine[] | undefined;
   readonly edit: (text: string) => void;
   readonly undo: () => void;
   readonly redo: () => void;
@@ -42,6 +54,8 @@ const look = EditorView.theme({
   '.cm-scroller': { fontFamily: 'var(--font-mono)', lineHeight: '1.5' },
   '.cm-gutters': { backgroundColor: 'var(--sheet)', color: 'var(--soft)', border: 'none' },
   '.cm-activeLine, .cm-activeLineGutter': { backgroundColor: 'var(--tint)' },
+  '.cm-count': { padding: '0 6px', color: 'var(--soft)', fontSize: '11px' },
+  '.cm-count-missing': { color: 'var(--lack)', fontWeight: '700' },
   '.cm-cursor': { borderLeftColor: 'var(--ink)' },
   '&.cm-focused .cm-selectionBackground, .cm-selectionBackground, ::selection': { backgroundColor: 'var(--band-2) !important' },
   '.cm-tooltip': { backgroundColor: 'var(--sheet)', color: 'var(--ink)', border: '1px solid var(--rule)', fontFamily: 'var(--font-sans)' },
@@ -74,6 +88,7 @@ export function TextPane(props: TextPaneProps) {
       look,
       inks,
       lineNumbers(),
+      countsBeside(now),
       drawSelection(),
       highlightActiveLine(),
       highlightActiveLineGutter(),
@@ -94,6 +109,8 @@ export function TextPane(props: TextPaneProps) {
   );
   const place = useRef<HTMLDivElement>(null);
   const view = useEditor(place, props.text, extensions, (text) => now.current.edit(text));
+  // The counts are drawn anew.
+  useEffect(() => view.current?.dispatch({ effects: countsChanged.of(null) }), [view, props.seen]);
   useEffect(() => {
     if (view.current && props.line) bringInSight(view.current, props.line.line);
   }, [view, props.line]);
@@ -110,6 +127,39 @@ function completion(now: Now): Extension {
     return { from: word?.from ?? context.pos, options, validFor: /^[A-Za-z0-9_.]*$/ };
   };
   return autocompletion({ override: [complete] });
+}
+
+const countsChanged = StateEffect.define<null>();
+
+/** Between the numbers of lines and the text, how often what stands on a line was done. */
+function countsBeside(now: Now): Extension {
+  return gutter({
+    class: 'cm-counts',
+    lineMarkerChange: ({ transactions }) => transactions.some(({ effects }) => effects.some((one) => one.is(countsChanged))),
+    lineMarker: (view, { from }) => {
+      const { number } = view.state.doc.lineAt(from);
+      const seen = now.current.seen?.find(({ line }) => line === number);
+      return seen ? new CountMarker(seen) : null;
+    },
+  });
+}
+
+class CountMarker extends GutterMarker {
+  constructor(private readonly seen: SeenLine) {
+    super();
+  }
+
+  override eq({ seen }: CountMarker): boolean {
+    return seen.short === this.seen.short && seen.words === this.seen.words;
+  }
+
+  override toDOM(): Node {
+    const mark = document.createElement('span');
+    mark.textContent = this.seen.short;
+    mark.title = this.seen.words;
+    mark.className = this.seen.isMissing ? 'cm-count cm-count-missing' : 'cm-count';
+    return mark;
+  }
 }
 
 function marks(now: Now): Extension {
