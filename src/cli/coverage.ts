@@ -1,10 +1,11 @@
 import { writeFile } from 'node:fs/promises';
 import type { Command } from 'commander';
-import { Coverage, type CoverageReport, touchedIn } from '@/core/coverage';
+import type { CoverageReport } from '@/core/coverage';
+import { unreachableGaps } from '@/core/design';
 import { encode } from '@/core/exchange';
-import { type JudgedGaps, judgeGaps } from '@/core/project';
-import { simulate } from '@/core/simulate';
+import { caseCoverage, type JudgedGaps, judgeGaps } from '@/core/project';
 import { percent, plural } from '@/core/wording';
+import { readFolder } from '@/server/folder';
 import { openSound } from './open';
 
 /** `ovrand coverage DIR`: what all cases together touch of the logic, and what is missing. Exit 0 where nothing is missing, 2 where something is. */
@@ -17,13 +18,11 @@ export function coverageCommand(program: Command): void {
     .action(async (folder: string, options: { readonly json?: string }) => {
       const project = await openSound(folder);
       if (!project) return;
-      const coverage = new Coverage();
-      for (const { experiment } of project.cases)
-        coverage.add(experiment.plan, touchedIn(experiment.plan, simulate({ ...experiment, coverage: true })));
-      const report = coverage.report();
+      const { report } = caseCoverage(project);
+      const { files } = await readFolder(folder);
       if (options.json !== undefined) await writeFile(options.json, `${encode(report, 2)}\n`);
       const judged = judgeGaps(project.project, report);
-      process.stdout.write(`${print(report, project.cases.length, judged)}\n`);
+      process.stdout.write(`${print(report, project.cases.length, judged, unreachableGaps(files, report))}\n`);
       process.exitCode = [...report.items, ...report.conditions].some(({ id, gap }) => gap !== undefined && !judged.justified.has(id)) ? 2 : 0;
     });
 }
@@ -35,7 +34,7 @@ const kinds = [
   ['row', 'rows of decision tables'],
 ] as const;
 
-function print({ items, conditions, unseen }: CoverageReport, cases: number, judged: JudgedGaps): string {
+function print({ items, conditions, unseen }: CoverageReport, cases: number, judged: JudgedGaps, never: ReadonlyMap<string, string>): string {
   const counts = kinds.flatMap(([kind, words]) => {
     const own = items.filter((one) => one.kind === kind);
     return own.length === 0 ? [] : [line(words, own.filter((one) => one.count > 0).length, own.length)];
@@ -50,7 +49,9 @@ function print({ items, conditions, unseen }: CoverageReport, cases: number, jud
     ...items.map((one) => ({ ...one, what: one.words })),
     ...conditions.map((one) => ({ ...one, what: `${one.text}\n      of ${one.component}: ${one.of}` })),
   ].filter((one) => one.gap !== undefined);
-  const gaps = named.filter(({ id }) => !judged.justified.has(id)).map((one) => `  ${one.what}\n      ${one.gap}${lapsedWords(judged, one.id)}`);
+  const gaps = named
+    .filter(({ id }) => !judged.justified.has(id))
+    .map((one) => `  ${one.what}\n      ${one.gap}${neverWords(never, one.id)}${lapsedWords(judged, one.id)}`);
   const justified = named.flatMap(({ id, what }) => {
     const why = judged.justified.get(id);
     return why ? [`  ${what}\n      ${why.reason} (${why.by}, ${why.on})`] : [];
@@ -76,6 +77,11 @@ function section(head: string, lines: readonly string[]): readonly string[] {
 function lapsedWords({ lapsed }: JudgedGaps, id: string): string {
   const one = lapsed.get(id);
   return one ? `\n      It was justified by ${one.by} on ${one.on}; its logic has changed since.` : '';
+}
+
+function neverWords(never: ReadonlyMap<string, string>, id: string): string {
+  const because = never.get(id);
+  return because === undefined ? '' : ` It cannot be reached: ${because}.`;
 }
 
 function line(words: string, done: number, all: number): string {

@@ -94,11 +94,12 @@ function withNearest({ words, nearest }: LeftGoal): string {
   return nearest === undefined ? words : `${words}\n      ${nearest}`;
 }
 
-function print(loop: string, { goals, left, runs, documents }: Derived): string {
+function print(loop: string, { goals, left, unreachable, runs, documents }: Derived): string {
   const head = `${loop}: ${goals - left.length} of ${plural(goals, 'goal')} reached after ${plural(runs, 'run')}; ${plural(documents.length, 'further case')}.`;
   const cases = documents.map((one) => {
     return `\n${one.path} (${plural(one.moves, 'move')}) for ${one.goals.join('; ')}\n${one.text.trimEnd().replace(/^/gm, '    ')}`;
   });
   const missing = left.length > 0 ? ['\nLeft:', ...left.map((goal) => `  ${goal.kind}: ${withNearest(goal)}`)] : [];
-  return `${[head, ...cases, ...missing].join('\n')}\n`;
+  const never = unreachable.length > 0 ? ['\nCannot be reached:', ...unreachable.map(({ words, because }) => `  ${words}\n      ${because}`)] : [];
+  return `${[head, ...cases, ...missing, ...never].join('\n')}\n`;
 }

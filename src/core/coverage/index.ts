@@ -1,4 +1,4 @@
 export { type ConditionItem, Coverage, type CoverageItem, type CoverageReport, type CoveredPart } from './coverage';
 export { type Combination, Decision, type Shown } from './mcdc';
 export { Tally, type TouchedByRuns } from './tally';
-export { type Touched, touchedIn } from './touched';
+export { type Touched, touchedIn, untouched } from './touched';

@@ -1,4 +1,5 @@
 export type { CheckedCampaign, StopRule } from './campaigns';
+export { type CaseCoverage, caseCoverage } from './caseCoverage';
 export { type EditedCase, type EditedInput, editedCase, type Nameable, type TriggeredBy, triggeredBy } from './caseEditing';
 export { type ChartStep, chartConfigurations } from './chart';
 export {

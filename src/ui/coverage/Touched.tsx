@@ -107,6 +107,7 @@ function ItemRow({ row, other, isBeside, judged, justify, find }: ItemProps) {
   const why = judged?.justified.get(row.id);
   const lapsed = judged?.lapsed.get(row.id);
   const alone = judged?.alone.get(row.id);
+  const never = judged?.unreachable.get(row.id);
   return (
     <tr className="border-rule border-b align-top">
       <td className="w-28 py-1.5 pr-3 text-soft">{row.kind}</td>
@@ -114,8 +115,8 @@ function ItemRow({ row, other, isBeside, judged, justify, find }: ItemProps) {
         <span className="figure text-[13px]">{row.words}</span>
         {row.gap !== undefined && (
           <div className="text-lack">
-            {row.gap}{' '}
-            {!isSought && (
+            {row.gap} {never !== undefined && `It cannot be reached: ${never}. `}
+            {!isSought && never === undefined && (
               <button type="button" className="mr-2 text-soft underline decoration-rule" onClick={() => setSought(true)}>
                 Find a case
               </button>

@@ -14,8 +14,8 @@ export interface FoundCoverage {
   readonly count: number;
   readonly what: 'case' | 'run';
   readonly report: CoverageReport;
-  /** What is justified, has lapsed, and what stands for the logic of each gap, and what one case alone touches; known of cases that are run here. */
-  readonly judged?: Pick<EngineTalk['coverage']['answer'], 'justified' | 'lapsed' | 'marks' | 'alone'>;
+  /** What is justified, has lapsed, and what stands for the logic of each gap, what one case alone touches, and which gaps no run can fill; known of cases that are run here. */
+  readonly judged?: Pick<EngineTalk['coverage']['answer'], 'justified' | 'lapsed' | 'marks' | 'alone' | 'unreachable'>;
 }
 
 interface Coverage {

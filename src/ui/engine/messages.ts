@@ -97,6 +97,8 @@ export interface EngineTalk {
       readonly report: CoverageReport;
       /** Parts that one case touches and no other, with the case. */
       readonly alone: ReadonlyMap<string, string>;
+      /** Gaps that no run can fill, with the reason. */
+      readonly unreachable: ReadonlyMap<string, string>;
       /** What stands for the logic of each gap today. */
       readonly marks: ReadonlyMap<string, string>;
     } & Pick<JudgedGaps, 'justified' | 'lapsed'>;

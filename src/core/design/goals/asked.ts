@@ -18,7 +18,7 @@ import type { BoundBoundary, BoundLimit } from '../boundary/bound';
 import type { Literal, Situation } from './situation';
 
 /** Alternatives of one goal that are looked at. */
-const mostWays = 12;
+export const mostWays = 12;
 
 /** What has to be so for the parts of a plan's logic to be touched, and for its criteria to be triggered. */
 export class Asked {

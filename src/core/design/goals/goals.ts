@@ -1,5 +1,5 @@
 import { loopOfCase } from '@/core/cases';
-import { Coverage, type CoveredPart, touchedIn } from '@/core/coverage';
+import { Coverage, type CoveredPart, touchedIn, untouched } from '@/core/coverage';
 import { criterionSlots, type Margin, signalsOf } from '@/core/criteria';
 
 import { nameKey } from '@/core/language';
@@ -11,6 +11,7 @@ import { type BoundBoundary, boundBoundaries } from '../boundary/bound';
 import { type Off, offOf } from '../boundary/off';
 import { Asked } from './asked';
 import { type Situation, slotsOf, Watcher } from './situation';
+import { unreachableBecause } from './unreachable';
 
 /** Something a run can show. */
 export interface Goal {
@@ -24,6 +25,8 @@ export interface Goal {
   readonly state?: { readonly name: string; readonly region: SlotNumber };
   /** What would have to be so at one instant for a run to reach it, or to be likely to: one of these. Empty where that cannot be said. */
   readonly situations: readonly Situation[];
+  /** Why no run can reach it, where that is plain. */
+  readonly unreachable?: string;
   /** Signals that it speaks of. */
   readonly slots: readonly SlotNumber[];
 }
@@ -52,9 +55,9 @@ export type GoalKind = Goal['kind'];
 export function goalsOf(project: CheckedProject, test: CheckedCase): Goal[] {
   const { experiment } = test;
   const asked = new Asked(experiment.plan);
-  const untouched = new Coverage();
-  untouched.add(experiment.plan, touchedIn(experiment.plan, simulate({ ...experiment, stopNs: 1, coverage: true })));
-  return [...criterionGoals(project, test, asked), ...logicGoals(untouched, asked, experiment.plan)];
+  const nothing = new Coverage();
+  nothing.add(experiment.plan, untouched(experiment.plan));
+  return [...criterionGoals(project, test, asked), ...logicGoals(nothing, asked, experiment.plan)];
 }
 
 /** Whether a goal is set by a criterion of a requirement. */
@@ -137,7 +140,16 @@ function logicGoals(coverage: Coverage, asked: Asked, { regions }: Plan): Goal[]
 }
 
 function logicGoal(id: string, kind: GoalKind, words: string, situations: readonly Situation[]): Goal {
-  return { id, kind, words, situations, slots: [...new Set(situations.flat().flatMap(slotsOf))] };
+  // A state may be entered in ways that are no transition.
+  const unreachable = kind === 'state' ? undefined : unreachableBecause(situations);
+  return {
+    id,
+    kind,
+    words,
+    situations,
+    slots: [...new Set(situations.flat().flatMap(slotsOf))],
+    ...(unreachable === undefined ? {} : { unreachable }),
+  };
 }
 
 function decidesId(condition: string, outcome: boolean): string {

@@ -59,6 +59,8 @@ const onTheWay: ReadonlySet<GoalKind> = new Set(['triggered', 'state', 'transiti
  */
 export class Search {
   readonly goals: readonly Goal[];
+  /** Goals that no run can reach, with the reason. */
+  readonly unreachable: readonly Goal[];
   readonly found: Candidate[] = [];
   /** Ids of goals that some case has reached, and of those that the cases there were reached before it began. */
   readonly reached = new Set<string>();
@@ -96,7 +98,8 @@ export class Search {
     this.stopNs = template.experiment.stopNs;
     const every = goalsOf(project, template);
     this.breaking = new Set(every.flatMap(({ id, kind }) => (kind === 'broken' ? [id] : [])));
-    const isAskedFor = (goal: Goal): boolean => settings.kinds.has(goal.kind) && !settings.leavesOut?.(goal);
+    const isAskedFor = (goal: Goal): boolean => settings.kinds.has(goal.kind) && goal.unreachable === undefined && !settings.leavesOut?.(goal);
+    this.unreachable = every.filter(({ kind, unreachable }) => settings.kinds.has(kind) && unreachable !== undefined);
     this.all = every.filter((goal) => isAskedFor(goal) || onTheWay.has(goal.kind));
     this.byId = new Map(this.all.map((goal) => [goal.id, goal]));
     this.goals = this.all.filter(isAskedFor);

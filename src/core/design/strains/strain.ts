@@ -45,6 +45,8 @@ export interface Derived {
   readonly documents: readonly DerivedDocument[];
   readonly goals: number;
   readonly left: readonly (LeftGoal & Pick<Goal, 'kind'>)[];
+  /** Goals that no run can reach, and why. */
+  readonly unreachable: readonly { readonly words: string; readonly because: string }[];
   /** One of the cases breaks a criterion. */
   readonly isBroken: boolean;
   readonly runs: number;
@@ -101,6 +103,7 @@ export class Strain {
       documents,
       goals: search.goals.filter(this.isWanted).length,
       left: this.left.map((goal) => ({ ...leftGoal(goal, search), kind: goal.kind })),
+      unreachable: search.unreachable.filter(this.isWanted).map(({ words, unreachable = '' }) => ({ words, because: unreachable })),
       isBroken: suite.some(({ reached }) => search.breaks(reached)),
       runs: search.runs,
     };
