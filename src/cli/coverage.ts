@@ -23,7 +23,11 @@ export function coverageCommand(program: Command): void {
       if (options.json !== undefined) await writeFile(options.json, `${encode(report, 2)}\n`);
       const judged = judgeGaps(project.project, report);
       process.stdout.write(`${print(report, project.cases.length, judged, unreachableGaps(files, report))}\n`);
-      process.exitCode = [...report.items, ...report.conditions].some(({ id, gap }) => gap !== undefined && !judged.justified.has(id)) ? 2 : 0;
+      process.exitCode = [...report.items, ...report.conditions].some(
+        ({ id, gap }) => gap !== undefined && !judged.justified.has(id) && !judged.unasked.has(id),
+      )
+        ? 2
+        : 0;
     });
 }
 
@@ -50,7 +54,7 @@ function print({ items, conditions, unseen }: CoverageReport, cases: number, jud
     ...conditions.map((one) => ({ ...one, what: `${one.text}\n      of ${one.component}: ${one.of}` })),
   ].filter((one) => one.gap !== undefined);
   const gaps = named
-    .filter(({ id }) => !judged.justified.has(id))
+    .filter(({ id }) => !judged.justified.has(id) && !judged.unasked.has(id))
     .map((one) => `  ${one.what}\n      ${one.gap}${neverWords(never, one.id)}${lapsedWords(judged, one.id)}`);
   const justified = named.flatMap(({ id, what }) => {
     const why = judged.justified.get(id);
@@ -64,6 +68,7 @@ function print({ items, conditions, unseen }: CoverageReport, cases: number, jud
     ...counts,
     ...decided,
     ...apart,
+    ...(judged.unasked.size > 0 ? ['', `Not asked for by project.yaml: ${plural(judged.unasked.size, 'part')} that no case touches.`] : []),
     ...section('Missing:', gaps),
     ...section('Justified:', justified),
     ...section('Justified, but touched or not there:', idle),

@@ -90,7 +90,7 @@ describe('a case', () => {
 
   it('is found for what no case touches of the logic', async () => {
     const { page, problems } = await openPage(browser);
-    await page.goto(`${home()}/cases/coverage`);
+    await page.goto(`${home()}/coverage`);
     await page.getByRole('heading', { name: /^\d+ cases? enters? \d of 4 states, takes? \d of \d transitions/ }).waitFor();
     await page
       .getByText(/"stop" was never TRUE in|was never seen with|was never TRUE/)
@@ -118,7 +118,7 @@ describe('a case', () => {
 
   it('is found for one gap', async () => {
     const { page, problems } = await openPage(browser);
-    await page.goto(`${home()}/cases/coverage`);
+    await page.goto(`${home()}/coverage`);
     const gap = page.getByRole('row').filter({ hasText: 'was never seen with' }).first();
     await gap.getByRole('button', { name: 'Find a case' }).click();
     await gap.getByRole('button', { name: 'Look for a case' }).click();
@@ -129,7 +129,7 @@ describe('a case', () => {
 
   it('is not needed for a gap that is justified: that is saved, and stays', async () => {
     const { page, problems } = await openPage(browser);
-    await page.goto(`${home()}/cases/coverage`);
+    await page.goto(`${home()}/coverage`);
     await page.getByRole('button', { name: 'Justify' }).first().click();
     await page.getByRole('textbox', { name: 'Why it need not be touched' }).fill('Done by hand once a year.');
     await page.keyboard.press('Enter');

@@ -111,7 +111,7 @@ describe('the way from the ledger to the instant', () => {
     await page.close();
   });
 
-  it.each(['', '/requirements', '/model', '/desk', '/cases', '/cases/edit', '/cases/linear', '/cases/coverage', '/cases/fit', '/campaigns'])(
+  it.each(['', '/requirements', '/model', '/desk', '/cases', '/cases/edit', '/cases/linear', '/coverage', '/cases/fit', '/campaigns'])(
     'has no accessibility fault of weight on %s, in light and dark',
     async (place) => {
       for (const theme of ['light', 'dark']) {

@@ -78,6 +78,8 @@ export interface RequirementDocument {
 export interface Project {
   readonly name: string;
   readonly about: string;
+  /** What cases have to touch of the logic; everything where it is left out. */
+  readonly coverage?: NonNullable<RawProject['coverage']>;
   readonly components: ReadonlyMap<string, ComponentDocument>;
   readonly loops: ReadonlyMap<string, LoopDocument>;
   readonly cases: ReadonlyMap<string, CaseDocument>;
@@ -260,6 +262,7 @@ class Gathering {
     return {
       name: this.heading?.project ?? 'Project',
       about: this.heading?.about ?? '',
+      ...(this.heading?.coverage === undefined ? {} : { coverage: this.heading.coverage }),
       components,
       loops,
       campaigns,

@@ -1,4 +1,4 @@
-import type { ConditionItem, CoverageItem, CoverageReport } from '@/core/coverage';
+import { type ConditionItem, type CoverageItem, type CoverageReport, kindOf, kindsAsked } from '@/core/coverage';
 import type { Project } from '@/core/documents';
 import { contentHash } from '@/core/evidence';
 import { encode } from '@/core/exchange';
@@ -14,6 +14,8 @@ export interface JudgedGaps {
   readonly justified: ReadonlyMap<string, RawJustification>;
   /** The logic has changed since: they count no more. */
   readonly lapsed: ReadonlyMap<string, RawJustification>;
+  /** Gaps of kinds that the project does not ask for; none of the others. */
+  readonly unasked: ReadonlySet<string>;
   /** Of parts and criteria that are not there, or of parts that were touched after all. */
   readonly idle: readonly RawJustification[];
 }
@@ -59,7 +61,9 @@ export function judgeGaps(project: Project, { items, conditions }: CoverageRepor
     if (!gap) idle.push(one);
     else (one.logic === logicMark(project, gap) ? justified : lapsed).set(one.part, one);
   }
-  return { justified, lapsed, idle };
+  const asked = kindsAsked(project.coverage);
+  const unasked = new Set([...gaps].flatMap(([id, gap]) => (asked.has(kindOf(gap)) ? [] : [id])));
+  return { justified, lapsed, unasked, idle };
 }
 
 /** What stands for the logic of a part's component: another one as soon as its behaviour, its parameters or its face change. */

@@ -18,8 +18,12 @@ export {
 export { loopShape, ownSolverShape, type RawLoop, type RawOwnSolver } from './loop';
 export { type RawPort, type TextNote, type Tuning, textNoteShape } from './port';
 export {
+  type CoverageKind,
+  coverageKinds,
   coverageShape,
   definitionsShape,
+  type IntegrityLevel,
+  integrityLevels,
   parameterSetShape,
   projectShape,
   type RawDefinitions,

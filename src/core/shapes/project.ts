@@ -1,12 +1,35 @@
 import { either, listOf, object, oneOf, required } from './shape';
 import { atLeastOne, byText, type Named, name, named, numeric, type Scalar, scalar, text, title, truth, whole } from './values';
 
+/** Kinds of parts of the logic that cases may have to touch. */
+export const coverageKinds = ['states', 'transitions', 'outcomes', 'rows', 'conditions'] as const;
+export type CoverageKind = (typeof coverageKinds)[number];
+
+/** Integrity levels of standards that say what tests have to touch. */
+export const integrityLevels = [
+  'DO-178C A',
+  'DO-178C B',
+  'DO-178C C',
+  'DO-178C D',
+  'ISO 26262 ASIL A',
+  'ISO 26262 ASIL B',
+  'ISO 26262 ASIL C',
+  'ISO 26262 ASIL D',
+  'IEC 61508 SIL 1',
+  'IEC 61508 SIL 2',
+  'IEC 61508 SIL 3',
+  'IEC 61508 SIL 4',
+] as const;
+export type IntegrityLevel = (typeof integrityLevels)[number];
+
 /** project.yaml */
 export interface RawProject {
   readonly project: string;
   readonly about?: string;
   readonly level?: string;
   readonly stages?: readonly 'model'[];
+  /** What cases have to touch: as a level asks, or kinds of parts. */
+  readonly coverage?: IntegrityLevel | readonly CoverageKind[];
 }
 
 interface RawConstant {
@@ -51,7 +74,16 @@ export interface RawParameterSet {
   readonly values: Named<Scalar>;
 }
 
-export const projectShape = object<RawProject>({ project: required(title(100)), about: text, level: text, stages: listOf(oneOf('model')) });
+export const projectShape = object<RawProject>({
+  project: required(title(100)),
+  about: text,
+  level: text,
+  stages: listOf(oneOf('model')),
+  coverage: either(
+    [oneOf(...integrityLevels), listOf(oneOf(...coverageKinds))],
+    `{{#label}} must be one of ${integrityLevels.join(', ')}, or a list of some of ${coverageKinds.join(', ')}`,
+  ),
+});
 
 export const definitionsShape = object<RawDefinitions>({
   constants: named(object<RawConstant>({ value: required(either([numeric, truth])), unit: text, about: text })),

@@ -16,11 +16,11 @@ const verdictWords: Readonly<Record<string, string>> = {
 
 const tools = [
   { place: 'coverage', words: 'Coverage' },
-  { place: 'compare', words: 'Compare' },
-  { place: 'fit', words: 'Fit the plant' },
-  { place: 'probe', words: 'Push an input' },
-  { place: 'linear', words: 'Linear view' },
-  { place: 'solvers', words: 'Solver trial' },
+  { place: 'cases/compare', words: 'Compare' },
+  { place: 'cases/fit', words: 'Fit the plant' },
+  { place: 'cases/probe', words: 'Push an input' },
+  { place: 'cases/linear', words: 'Linear view' },
+  { place: 'cases/solvers', words: 'Solver trial' },
 ];
 
 /** The cases with their stimuli as lanes; one or all can be run from here. */
@@ -38,7 +38,7 @@ export function CasesView({ slug, cases }: { readonly slug: string; readonly cas
           {missing > 0 && <span className="text-lack">, {missing} to be run</span>}.
         </h1>
         {tools.map(({ place, words }, index) => (
-          <Link key={place} href={`/p/${slug}/cases/${place}`} className={`act ${index === 0 ? 'ml-auto' : ''}`}>
+          <Link key={place} href={`/p/${slug}/${place}`} className={`act ${index === 0 ? 'ml-auto' : ''}`}>
             {words}
           </Link>
         ))}

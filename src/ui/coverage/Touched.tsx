@@ -20,12 +20,13 @@ interface TouchedProps {
 /** The parts of the logic by component: how often each was done, and what is missing, in words. */
 export function Touched({ report, beside, judged, justify, find }: TouchedProps) {
   const [wanted, setWanted] = useState<Shown>('missing');
-  const shows = beside || wanted === 'all' || wanted === 'alone' || wanted === 'justified' ? wanted : 'missing';
+  const shows = beside || wanted === 'all' || wanted === 'alone' || wanted === 'unasked' || wanted === 'justified' ? wanted : 'missing';
   const others = beside && new Map(rowsOf(beside).map((one) => [one.id, one]));
   const rows = rowsOf(report);
   const isBeside = (row: Row): boolean => others?.has(row.id) === true && others.get(row.id)?.gap === undefined;
   const sorted: Readonly<Record<Shown, readonly Row[]>> = {
-    missing: rows.filter((one) => one.gap !== undefined && !judged?.justified.has(one.id)),
+    missing: rows.filter((one) => one.gap !== undefined && !judged?.justified.has(one.id) && !judged?.unasked.has(one.id)),
+    unasked: rows.filter((one) => judged?.unasked.has(one.id)),
     justified: rows.filter((one) => judged?.justified.has(one.id)),
     here: rows.filter((one) => one.gap === undefined && !isBeside(one)),
     beside: rows.filter((one) => one.gap !== undefined && isBeside(one)),
@@ -51,6 +52,7 @@ export function Touched({ report, beside, judged, justify, find }: TouchedProps)
         {others && show('here', 'touched only here')}
         {others && show('beside', 'touched only beside')}
         {judged && judged.alone.size > 0 && show('alone', 'touched by one case alone')}
+        {judged && judged.unasked.size > 0 && show('unasked', judged.level === undefined ? 'not asked for' : `not asked for by ${judged.level}`)}
         {judged && judged.justified.size > 0 && show('justified', 'justified')}
         {show('all', 'all')}
       </p>
@@ -82,10 +84,11 @@ export function Touched({ report, beside, judged, justify, find }: TouchedProps)
   );
 }
 
-type Shown = 'missing' | 'justified' | 'alone' | 'here' | 'beside' | 'all';
+type Shown = 'missing' | 'unasked' | 'justified' | 'alone' | 'here' | 'beside' | 'all';
 
 const nothingWords: Readonly<Record<Shown, string>> = {
   missing: 'Nothing is missing: every part was touched.',
+  unasked: 'Everything is asked for.',
   justified: 'Nothing is justified.',
   alone: 'Each part is touched by more than one case, or by none.',
   here: 'Whatever is touched here is touched beside, too.',

@@ -26,7 +26,8 @@ function coveredBy(files: readonly SourceFile[]): Covered {
 export function coverageOf({ files }: EngineTalk['coverage']['ask']): EngineTalk['coverage']['answer'] {
   const { project, report, alone } = coveredBy(files);
   const loops = [...project.project.loops.values()].map(({ raw }) => raw.loop).filter((name) => !name.includes('/'));
-  const { justified, lapsed } = judgeGaps(project.project, report);
+  const { justified, lapsed, unasked } = judgeGaps(project.project, report);
+  const { coverage } = project.project;
   return {
     cases: project.cases.length,
     loops,
@@ -34,6 +35,8 @@ export function coverageOf({ files }: EngineTalk['coverage']['ask']): EngineTalk
     alone,
     justified,
     lapsed,
+    unasked,
+    ...(typeof coverage === 'string' ? { level: coverage } : {}),
     marks: marksOf(project, report),
     unreachable: unreachableGaps(files, report),
   };

@@ -12,6 +12,7 @@ import type { DrawnCase, EditedCase, JudgedGaps, RunOrder, RunResult, TriggeredB
 import type { Reading } from '@/core/reading';
 import type { Gathered, Renamed } from '@/core/refactor';
 import type { Brought, BroughtIn, Difference, RequirementChange, RequirementsInspection, SentenceMeaning } from '@/core/requirements';
+import type { IntegrityLevel } from '@/core/shapes';
 import type { Trace } from '@/core/trace';
 import type { SolverSetting, TrialPoint } from '@/core/trial';
 
@@ -97,11 +98,13 @@ export interface EngineTalk {
       readonly report: CoverageReport;
       /** Parts that one case touches and no other, with the case. */
       readonly alone: ReadonlyMap<string, string>;
+      /** Where the project asks for what a level does. */
+      readonly level?: IntegrityLevel;
       /** Gaps that no run can fill, with the reason. */
       readonly unreachable: ReadonlyMap<string, string>;
       /** What stands for the logic of each gap today. */
       readonly marks: ReadonlyMap<string, string>;
-    } & Pick<JudgedGaps, 'justified' | 'lapsed'>;
+    } & Pick<JudgedGaps, 'justified' | 'lapsed' | 'unasked'>;
   };
   /** Coverage laid over the drawing and the text of an item of the model. */
   readonly lens: {

@@ -38,7 +38,7 @@ export function Frame({ project, projects, figures, requirements, cases, campaig
     { name: 'Desk', href: `${home}/desk`, figure: figures.desk, here: path.startsWith(`${home}/desk`) },
     { name: 'Cases', href: `${home}/cases`, figure: figures.cases, here: path.startsWith(`${home}/cases`) || path.startsWith(`${home}/runs`) },
     { name: 'Campaigns', href: `${home}/campaigns`, figure: figures.campaigns, here: path.startsWith(`${home}/campaigns`) },
-    { name: 'Evidence', href: home, figure: figures.evidence, here: path === home },
+    { name: 'Evidence', href: home, figure: figures.evidence, here: path === home || path.startsWith(`${home}/coverage`) },
   ];
   return (
     <div className="flex h-screen flex-col">

@@ -44,6 +44,9 @@ export function LedgerView({ slug, revision, head }: { readonly slug: string; re
               aria-label="Filter requirements"
               className="w-32 rounded border border-rule bg-sheet px-2 py-1"
             />
+            <Link className="act" href={`/p/${slug}/coverage`}>
+              Coverage
+            </Link>
             <RunButton cases={ledger.casesToRun} run={run} />
           </Summary>
           {problem && (

@@ -53,7 +53,7 @@ export function ResultsView({ slug, revision, view, lines }: ResultsProps) {
             Save all runs as CSV
           </a>
           {known > 0 && (
-            <Link className="underline" href={`/p/${slug}/cases/coverage?of=${now.id}`}>
+            <Link className="underline" href={`/p/${slug}/coverage?of=${now.id}`}>
               What they touch of the logic
             </Link>
           )}
