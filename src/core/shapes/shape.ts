@@ -56,7 +56,7 @@ export function oneOf<const T extends string>(...values: readonly T[]): Shape<T>
 /** @param message what to say of a value that fits none of them; the library's words unless it is given */
 export function either<T extends readonly unknown[]>(shapes: { readonly [I in keyof T]: Shape<T[I]> }, message?: string): Shape<T[number]> {
   const schema = Joi.alternatives(...shapes.map(({ joi }) => joi));
-  return { joi: message === undefined ? schema : schema.messages({ 'alternatives.match': message }) };
+  return { joi: message === undefined ? schema : schema.messages({ 'alternatives.match': message, 'alternatives.types': message }) };
 }
 
 /** One of several objects that tell by the key `kind` which they are. The compiler asks for a shape of each kind. */
