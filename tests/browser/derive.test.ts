@@ -65,6 +65,24 @@ describe('cases are derived', () => {
     await page.close();
   });
 
+  it('to break one that passes: where none is found, the ledger says how hard it was tried', async () => {
+    const { page, problems } = await openPage(browser);
+    await page.goto(at('dough-proofer', '?at=DP-05'));
+    await page.getByRole('link', { name: 'Try to break it' }).click();
+    await page.getByRole('button', { name: 'Try to break DP-05' }).click();
+    await page.getByText(/not broken in \d+ runs? that triggered it/).waitFor();
+    const kept = page.waitForResponse((response) => response.url().endsWith('/attempts') && response.status() === 201);
+    await page.getByRole('button', { name: 'Give up' }).click();
+    await kept;
+    await page.goto(at('dough-proofer', '?at=DP-05'));
+    await page
+      .getByRole('region', { name: 'Tried to break' })
+      .getByText(/^not broken in \d+ runs? that triggered it, least margin \+/)
+      .waitFor();
+    expect(problems).toEqual([]);
+    await page.close();
+  });
+
   it('but not for a goal that is rejected with a reason', async () => {
     const { page, problems } = await openPage(browser);
     await page.goto(at('dough-proofer', '/cases/derive?for=DP-02'));

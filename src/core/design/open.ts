@@ -1,3 +1,4 @@
+import type { Margin } from '@/core/criteria';
 import type { SourceFile } from '@/core/documents';
 import { nameKey } from '@/core/language';
 import { type CheckedCase, type CheckedProject, checkProject } from '@/core/project';
@@ -168,6 +169,16 @@ export class CaseFinder {
     const margins = aims.flatMap(({ id }) => this.search.nearestTo(id)?.distance.margin ?? []).sort((a, b) => a.measure - b.measure);
     const least = margins[0] ? `, least margin ${marginWords(margins[0])}` : '';
     return tries === 0 ? 'no run has triggered it yet' : `not broken in ${plural(tries, 'run')} that triggered it${least}`;
+  }
+
+  /** The criteria that it has tried to break in vain. */
+  get attempts(): { readonly criterion: NonNullable<Goal['criterion']>; readonly tries: number; readonly margin?: Margin }[] {
+    return this.wanted.flatMap(({ id, kind, criterion }) => {
+      const tries = this.search.triesOf(id);
+      if (kind !== 'broken' || !criterion || tries === 0 || this.search.reached.has(id)) return [];
+      const margin = this.search.nearestTo(id)?.distance.margin;
+      return [{ criterion, tries, ...(margin ? { margin } : {}) }];
+    });
   }
 
   /** Makes one more run. */

@@ -21,6 +21,11 @@ export function resultFingerprint(experiment: Experiment): string {
   );
 }
 
+/** SHA-256 over a plan alone: what a search over many cases of a loop depends on. */
+export function planFingerprint(plan: Plan): string {
+  return bytesToHex(begunWith(plan).clone().digest());
+}
+
 /** By the very plan, which is large: the hash of `{semantics, plan, …` up to where the rest of an experiment begins. */
 const begun = new WeakMap<Plan, ReturnType<typeof sha256.create>>();
 

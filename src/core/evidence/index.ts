@@ -1,6 +1,6 @@
 export type { CaseView, CriterionTriggers, StimulusCourse, TriggeredByCases } from './caseView';
-export { contentHash, resultFingerprint } from './fingerprint';
-export type { CampaignClaim, ChangedSince, Ledger, LedgerRow } from './ledger';
+export { contentHash, evidenceFingerprint, planFingerprint, resultFingerprint } from './fingerprint';
+export type { BreakingAttempt, CampaignClaim, ChangedSince, Ledger, LedgerRow } from './ledger';
 export type { CampaignProgress } from './progress';
 export { type CriterionState, type Finding, type RequirementFacts, type RequirementResult, rollUp } from './rollup';
 export type { RunDetail, RunObligation } from './runDetail';

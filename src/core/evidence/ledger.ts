@@ -1,4 +1,4 @@
-import type { Verdict } from '@/core/criteria';
+import type { Margin, Verdict } from '@/core/criteria';
 import type { RequirementResult } from './rollup';
 
 /** What made results out of date. */
@@ -24,9 +24,19 @@ export interface LedgerRow {
   readonly criteria: readonly { readonly name: string; readonly sentence: string; readonly stl: string; readonly accepted: boolean }[];
   /** The newest of each campaign document that decides it; they stand beside the verdict and do not make it. */
   readonly claims: readonly CampaignClaim[];
+  /** How hard searches have tried to break it, as it stands today. */
+  readonly attempts: readonly BreakingAttempt[];
   /** Cases meant for it, and cases in whose newest run it was triggered. */
   readonly meantCases: readonly string[];
   readonly bearingCases: readonly { readonly name: string; readonly runId: number; readonly verdict: Verdict; readonly obligations: number }[];
+}
+
+/** What searches that tried to break a criterion in vain came to together. */
+export interface BreakingAttempt {
+  readonly criterion: string;
+  /** Runs in which it was triggered. */
+  readonly tries: number;
+  readonly margin?: Margin;
 }
 
 /** What a campaign that is over says of a requirement. */

@@ -1,3 +1,4 @@
+export { type Attempted, groundOf } from './attempts';
 export type { CheckedCampaign, StopRule } from './campaigns';
 export { type CaseCoverage, caseCoverage } from './caseCoverage';
 export { type EditedCase, type EditedInput, editedCase, type Nameable, type TriggeredBy, triggeredBy } from './caseEditing';

@@ -136,6 +136,28 @@ export const batches = pgTable(
   ],
 );
 
+/** Searches that tried to break a criterion, in vain. */
+export const tries = pgTable(
+  'tries',
+  {
+    id: serial().primaryKey(),
+    projectId: integer()
+      .notNull()
+      .references(() => projects.id, { onDelete: 'cascade' }),
+    requirement: text().notNull(),
+    criterion: text().notNull(),
+    /** Runs in which it was triggered. */
+    runs: integer().notNull(),
+    /** The least margin there was (`Margin`, as JSON). */
+    margin: text(),
+    /** What the search rested on: plan, sentence and text of the requirement. */
+    ground: text().notNull(),
+    createdAt: timestamp({ withTimezone: true }).notNull().defaultNow(),
+    createdBy: text().notNull(),
+  },
+  (table) => [index('tries_by_project').on(table.projectId, table.requirement)],
+);
+
 export const runs = pgTable(
   'runs',
   {

@@ -1,3 +1,4 @@
+export { keepAttempts } from './attempts';
 export { readCases, readPaces } from './cases';
 export { readLedger } from './ledger';
 export { writeReport } from './report';

@@ -17,6 +17,7 @@ import { type CheckedProject, orderRun, requirementFacts, todayOf } from '@/core
 import { readClaims } from '@/server/campaigns';
 import { type Database, tables } from '@/server/database';
 import { openRevision, type ProjectHead } from '@/server/projects';
+import { readAttempts } from './attempts';
 import { type AgedRun, changedSince } from './changedSince';
 
 /** Ledgers as they were worked out last, by what they rest on. */
@@ -33,10 +34,10 @@ export async function readLedger(db: Database, head: ProjectHead): Promise<Ledge
   return made;
 }
 
-/** What a ledger rests on beside the revision: the runs that are done and the campaigns that are summed up. */
+/** What a ledger rests on beside the revision: the runs that are done, the campaigns that are summed up, and what was tried. */
 async function restingOn(db: Database, head: ProjectHead): Promise<string> {
-  const { runs, campaigns } = tables;
-  const [[done], [over]] = await Promise.all([
+  const { runs, campaigns, tries } = tables;
+  const [[done], [over], [tried]] = await Promise.all([
     db
       .select({ count: count(), newest: max(runs.id), last: max(runs.finishedAt) })
       .from(runs)
@@ -45,8 +46,12 @@ async function restingOn(db: Database, head: ProjectHead): Promise<string> {
       .select({ count: count(), newest: max(campaigns.id) })
       .from(campaigns)
       .where(and(eq(campaigns.projectId, head.id), isNotNull(campaigns.summary))),
+    db
+      .select({ newest: max(tries.id) })
+      .from(tries)
+      .where(eq(tries.projectId, head.id)),
   ]);
-  return JSON.stringify([head.revisionId, done, over]);
+  return JSON.stringify([head.revisionId, done, over, tried]);
 }
 
 async function workOut(db: Database, head: ProjectHead, key: string): Promise<Ledger> {
@@ -59,6 +64,7 @@ async function workOut(db: Database, head: ProjectHead, key: string): Promise<Le
   const results = rollUp(facts, current, project.cases.length);
   const oldResults = rollUp(facts, old, project.cases.length);
   const claims = await readClaims(db, head);
+  const attempts = await readAttempts(db, head, project);
   const changes = await changedSince(db, project, head.revisionId, agedRuns(known, old, today));
   const rows = project.project.requirements.map((requirement, index): LedgerRow => {
     const { raw, section } = requirement;
@@ -76,6 +82,7 @@ async function workOut(db: Database, head: ProjectHead, key: string): Promise<Le
         .filter((one) => one.requirement === raw.requirement)
         .map(({ name, sentence, stl, acceptedBy }) => ({ name, sentence, stl, accepted: acceptedBy !== undefined })),
       claims: claims.get(raw.requirement) ?? [],
+      attempts: attempts.get(raw.requirement) ?? [],
       meantCases: project.cases
         .filter((test) => test.document.raw.meant_for?.some((id) => nameKey(id) === nameKey(raw.requirement)))
         .map((test) => test.experiment.case),

@@ -1,9 +1,10 @@
 import { CaseFinder, familyOf } from '@/core/design';
-import { checkProject, drawnCase } from '@/core/project';
+import { type Attempted, type CheckedProject, checkProject, drawnCase, groundOf } from '@/core/project';
 import type { EngineTalk } from './messages';
 
-/** The search that goes on. */
+/** The search that goes on, and the project as it was when it began. */
 let finder: CaseFinder | undefined;
+let project: CheckedProject | undefined;
 
 /** How long it looks before it says how far it is (ms). */
 const turn = 400;
@@ -19,6 +20,7 @@ export function familyIn({ files, requirement, drawn }: EngineTalk['family']['as
 export function findCaseIn({ begin, isEnough = false }: EngineTalk['find case']['ask']): EngineTalk['find case']['answer'] {
   if (begin) {
     const { files, seed, withWires } = begin;
+    project = 'broken' in begin ? checkProject(files) : undefined;
     if ('requirement' in begin) finder = CaseFinder.forRequirement(files, begin.requirement, { seed, withWires });
     else if ('family' in begin) finder = CaseFinder.forFamily(files, begin.family, { seed, withWires });
     else if ('broken' in begin) finder = CaseFinder.toBreak(files, begin.broken, { seed, withWires, withPlant: begin.withPlant });
@@ -29,5 +31,21 @@ export function findCaseIn({ begin, isEnough = false }: EngineTalk['find case'][
   const until = performance.now() + (isEnough ? 0 : turn);
   while (finder.left.length > 0 && performance.now() < until) finder.step();
   const { runs, left, goals, tried } = finder;
-  return { runs, left, goals, ...(tried === undefined ? {} : { tried }), documents: isEnough || left.length === 0 ? finder.documents() : [] };
+  const attempts = project ? attemptsOf(project, finder) : [];
+  return {
+    runs,
+    left,
+    goals,
+    ...(tried === undefined ? {} : { tried }),
+    attempts,
+    documents: isEnough || left.length === 0 ? finder.documents() : [],
+  };
+}
+
+/** What was tried in vain, with what it rests on. */
+function attemptsOf(of: CheckedProject, { attempts }: CaseFinder): Attempted[] {
+  return attempts.flatMap(({ criterion: { requirement, name }, ...tried }) => {
+    const ground = groundOf(of, requirement, name);
+    return ground === undefined ? [] : [{ requirement, criterion: name, ground, ...tried }];
+  });
 }

@@ -8,7 +8,7 @@ import type { Fault, Place } from '@/core/fault';
 import type { FitResult } from '@/core/fit';
 import type { LinearAnswer, LinearQuestion } from '@/core/linear';
 import type { Lens, ModelView } from '@/core/picture';
-import type { DrawnCase, EditedCase, JudgedGaps, RunOrder, RunResult, TriggeredBy } from '@/core/project';
+import type { Attempted, DrawnCase, EditedCase, JudgedGaps, RunOrder, RunResult, TriggeredBy } from '@/core/project';
 import type { Reading } from '@/core/reading';
 import type { Gathered, Renamed } from '@/core/refactor';
 import type { Brought, BroughtIn, Difference, RequirementChange, RequirementsInspection, SentenceMeaning } from '@/core/requirements';
@@ -86,6 +86,8 @@ export interface EngineTalk {
       readonly goals: number;
       /** How hard a criterion was tried to be broken. */
       readonly tried?: string;
+      /** What was tried to be broken in vain so far. */
+      readonly attempts: readonly Attempted[];
       readonly documents: readonly SourceFile[];
     };
   };

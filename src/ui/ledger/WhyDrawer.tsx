@@ -1,7 +1,7 @@
 'use client';
 import Link from 'next/link';
 import type { CriterionState, LedgerRow } from '@/core/evidence';
-import { plural, sentenceOf } from '@/core/wording';
+import { marginWords, plural, sentenceOf } from '@/core/wording';
 import { deciding } from '../parts/MarginBar';
 import { Sentence } from '../parts/Sentence';
 import { NextAction } from './NextAction';
@@ -60,6 +60,7 @@ export function WhyDrawer({ slug, revision, row, casesToRun, run }: WhyProps) {
         <NextAction slug={slug} row={row} criterion={criterion} link={link} casesToRun={casesToRun} run={run} />
       </section>
       <Claims slug={slug} row={row} />
+      <Attempts row={row} />
       <section className="mt-6 border-rule border-t pt-3 text-soft">
         <BearingCases slug={slug} row={row} />
         <p className="mt-2">
@@ -67,6 +68,24 @@ export function WhyDrawer({ slug, revision, row, casesToRun, run }: WhyProps) {
         </p>
       </section>
     </aside>
+  );
+}
+
+/** How hard searches have tried to break it. */
+function Attempts({ row: { attempts, criteria } }: Pick<WhyProps, 'row'>) {
+  if (attempts.length === 0) return null;
+  return (
+    <section className="mt-5" aria-label="Tried to break">
+      <h3 className="font-bold">Tried to break</h3>
+      <ul>
+        {attempts.map(({ criterion, tries, margin }) => (
+          <li key={criterion} className="py-1">
+            {criteria.length > 1 && `“${criterion}”: `}not broken in {plural(tries, 'run')} that triggered it
+            {margin && `, least margin ${marginWords(margin)}`}
+          </li>
+        ))}
+      </ul>
+    </section>
   );
 }
 

@@ -17,6 +17,7 @@ import { caseFiles, newCase } from './caseFiles';
 import { FindCase } from './FindCase';
 import { type LaneWindow, labelWidth, laneWidth } from './InputLane';
 import { InputLanes } from './InputLanes';
+import { keepAttempts } from './keepAttempts';
 import { RunUnder } from './RunUnder';
 import { ScriptEditor } from './ScriptEditor';
 import { Triggered } from './Triggered';
@@ -83,7 +84,15 @@ export function CaseEditor({ slug, newest, triggered }: CaseEditorProps) {
         </h1>
         {!at && (
           <>
-            {target !== undefined && <FindCase aim={{ broken: target }} words={`Try to break ${target}`} files={drafts.files} take={take} />}
+            {target !== undefined && (
+              <FindCase
+                aim={{ broken: target }}
+                words={`Try to break ${target}`}
+                files={drafts.files}
+                take={take}
+                keep={(attempts) => void keepAttempts(slug, attempts)}
+              />
+            )}
             {wanted !== undefined && <FindCase aim={{ requirement: wanted }} words={`Find a case for ${wanted}`} files={drafts.files} take={take} />}
             <button type="button" className={aimed === undefined ? 'act act-first mt-3' : 'act mt-3'} onClick={begin}>
               {wanted === undefined ? 'Begin a case' : `Begin a case for ${wanted} by hand`}

@@ -2,6 +2,7 @@
 import { useEffect, useState } from 'react';
 import type { LeftGoal } from '@/core/design';
 import type { SourceFile } from '@/core/documents';
+import type { Attempted } from '@/core/project';
 import { plural } from '@/core/wording';
 import { useFinder } from './useFinder';
 
@@ -18,6 +19,8 @@ interface FindCaseProps {
   readonly take: (found: readonly SourceFile[]) => void;
   /** Shows elsewhere what no run has reached yet, while it is looked for. */
   readonly tell?: (left: readonly LeftGoal[]) => void;
+  /** Keeps what was tried to be broken in vain. */
+  readonly keep?: (attempts: readonly Attempted[]) => void;
 }
 
 /** Goals that are told at most. */
@@ -42,12 +45,12 @@ function Left({ left }: { readonly left: readonly LeftGoal[] }) {
 }
 
 /** Looks for cases, and tells how far it is. */
-export function FindCase({ aim, words, files, take, tell }: FindCaseProps) {
+export function FindCase({ aim, words, files, take, tell, keep }: FindCaseProps) {
   const [withWires, setWithWires] = useState(false);
   const [withPlant, setWithPlant] = useState(false);
   // Who looks again looks elsewhere.
   const [seed, setSeed] = useState(0);
-  const { answer, isLooking, problem, begin, end } = useFinder(take);
+  const { answer, isLooking, problem, begin, end } = useFinder(take, keep);
   useEffect(() => tell?.(isLooking ? (answer?.left ?? []) : []), [tell, answer, isLooking]);
   const start = (): void => {
     setSeed(seed + 1);

@@ -18,8 +18,11 @@ export interface Finder {
   readonly end: (how: 'take' | 'give up') => void;
 }
 
-/** @param take gets the documents of the cases, as soon as there are all or they are asked for */
-export function useFinder(take: (found: readonly SourceFile[]) => void): Finder {
+/**
+ * @param take gets the documents of the cases, as soon as there are all or they are asked for
+ * @param tell gets what was tried to be broken in vain, once the search is over
+ */
+export function useFinder(take: (found: readonly SourceFile[]) => void, tell?: (attempts: Answer['attempts']) => void): Finder {
   const [answer, setAnswer] = useState<Answer>();
   const [isLooking, setLooking] = useState(false);
   const [problem, setProblem] = useState<string>();
@@ -45,6 +48,7 @@ export function useFinder(take: (found: readonly SourceFile[]) => void): Finder 
         if (isEnough) break;
       }
       setAnswer(found);
+      if (found.attempts.length > 0) tell?.(found.attempts);
       if (found.documents.length > 0 && wished() !== 'give up') take(found.documents);
     } catch (reason) {
       setProblem(reason instanceof Error ? reason.message : String(reason));
