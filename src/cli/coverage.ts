@@ -36,6 +36,8 @@ const kinds = [
   ['transition', 'transitions taken'],
   ['outcome', 'outcomes of decisions'],
   ['row', 'rows of decision tables'],
+  ['position', 'positions of elements'],
+  ['message', 'messages sent'],
 ] as const;
 
 function print({ items, conditions, unseen }: CoverageReport, cases: number, judged: JudgedGaps, never: ReadonlyMap<string, string>): string {

@@ -9,6 +9,8 @@ const kindsOf: Readonly<Record<string, readonly GoalKind[]>> = {
   transitions: ['transition'],
   outcomes: ['outcome', 'row'],
   mcdc: ['decides'],
+  positions: ['position'],
+  messages: ['message'],
 };
 
 /** The words that may be chosen of. */

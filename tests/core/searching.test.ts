@@ -60,6 +60,13 @@ describe('a search', () => {
     expect([...showingOf(again, again.cases[0]!).reached]).toContain('triggered W1 lamp');
   });
 
+  it('sends each message, and tells of one that no case sends', () => {
+    const search = openSearch(files, 'l', { seed: 1, kinds: new Set(['message']) });
+    expect(search.goals.map(({ words }) => words)).toEqual(['watch.arm is sent']);
+    while (search.runs < 100 && search.left.length > 0) search.step();
+    expect(search.left).toEqual([]);
+  });
+
   it('goes after what it is for above all', () => {
     const runsFor = (aim: string): number => {
       const search = openSearch(files, 'l', { seed: 3, kinds: new Set(['triggered', 'state', 'transition']), isAimed: ({ id }) => id === aim });

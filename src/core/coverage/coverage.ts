@@ -1,4 +1,13 @@
-import { type ConditionTree, conditionsIn, countersOf, type DecisionInfo, type Plan, type TransitionInfo } from '@/core/plan';
+import {
+  type ConditionTree,
+  conditionsIn,
+  countersOf,
+  type DecisionInfo,
+  type Message,
+  type Plan,
+  type PositionInfo,
+  type TransitionInfo,
+} from '@/core/plan';
 import { type Combination, Decision, type Shown } from './mcdc';
 import type { Touched } from './touched';
 
@@ -6,7 +15,7 @@ import type { Touched } from './touched';
 export interface CoverageItem {
   /** Stays the same when other text changes. */
   readonly id: string;
-  readonly kind: 'state' | 'transition' | 'outcome' | 'row';
+  readonly kind: 'state' | 'transition' | 'outcome' | 'row' | 'position' | 'message';
   readonly loop: string;
   readonly component: string;
   readonly words: string;
@@ -53,6 +62,8 @@ export interface CoverageReport {
 /** What stands behind an item: for those who look for runs that touch it. */
 export type CoveredPart =
   | { readonly k: 'state'; readonly name: string }
+  | { readonly k: 'position'; readonly info: PositionInfo }
+  | { readonly k: 'message'; readonly info: Message }
   | { readonly k: 'transition'; readonly info: TransitionInfo }
   | { readonly k: 'outcome'; readonly tree: ConditionTree; readonly value: boolean }
   /** One condition of a decision, by its number in it; a guard is asked in the state its transition starts in. */
@@ -83,10 +94,12 @@ interface KnownTransition {
 export class Coverage {
   private readonly decisions = new Map<string, Known>();
   private readonly transitions = new Map<string, KnownTransition>();
+  private readonly positions = new Map<string, { readonly loop: string; readonly info: PositionInfo; taken: number }>();
+  private readonly messages = new Map<string, { readonly loop: string; readonly info: Message; sent: number }>();
   private readonly states = new Map<string, { readonly loop: string; readonly component: string; entered: number }>();
 
   /** @param touched by runs of the plan */
-  add(plan: Plan, { counts, entered }: Touched): void {
+  add(plan: Plan, { counts, entered, positions = [] }: Touched): void {
     const counters = countersOf(plan);
     const loop = plan.loop.split('/')[0] ?? '';
     const ids = unique(plan.decisions.map((info) => `${loop} ${info.component}: ${treeText(info.tree)}`));
@@ -120,6 +133,22 @@ export class Coverage {
       }
     });
     this.addStates(plan, loop, entered);
+    this.addPositions(plan, loop, positions);
+    for (const info of plan.messages) {
+      const known = this.messages.get(`${loop} ${info.name}`) ?? { loop, info, sent: 0 };
+      known.sent += entered[info.mark] ?? 0;
+      this.messages.set(`${loop} ${info.name}`, known);
+    }
+  }
+
+  private addPositions(plan: Plan, loop: string, positions: readonly number[]): void {
+    const ids = unique(plan.positions.map(({ component, text }) => `${loop} ${component}: ${text}`));
+    plan.positions.forEach((info, index) => {
+      const id = ids[index] as string;
+      const known = this.positions.get(id) ?? { loop, info, taken: 0 };
+      known.taken += positions[index] ?? 0;
+      this.positions.set(id, known);
+    });
   }
 
   private transitionsOf(plan: Plan, loop: string): Map<string, KnownTransition> {
@@ -151,7 +180,7 @@ export class Coverage {
   report(): CoverageReport {
     const written = [...this.decisions].filter(([, { info }]) => info.kind !== 'guard');
     return {
-      items: [...this.stateItems(), ...this.transitionItems(), ...written.flatMap(([id, known]) => outcomesOf(id, known))],
+      items: [...this.stateItems(), ...this.transitionItems(), ...written.flatMap(([id, known]) => outcomesOf(id, known)), ...this.otherItems()],
       conditions: [...this.decisions].flatMap(([id, known]) => conditionsOf(id, known)),
       unseen: [...this.decisions].filter(([, { combinations }]) => !combinations).map(([id]) => id),
     };
@@ -161,6 +190,8 @@ export class Coverage {
   parts(): ReadonlyMap<string, CoveredPart> {
     const parts = new Map<string, CoveredPart>();
     for (const [id, { component }] of this.states) parts.set(`state ${id}`, { k: 'state', name: component });
+    for (const [id, { info }] of this.positions) parts.set(`position ${id}`, { k: 'position', info });
+    for (const [id, { info }] of this.messages) parts.set(`message ${id}`, { k: 'message', info });
     for (const { id, info } of this.transitions.values()) parts.set(`transition ${id}`, { k: 'transition', info });
     for (const [id, { info }] of this.decisions) {
       const { tree, kind } = info;
@@ -172,6 +203,21 @@ export class Coverage {
       });
     }
     return parts;
+  }
+
+  /** Positions of elements, and messages. */
+  private otherItems(): CoverageItem[] {
+    const positions = [...this.positions].map(([id, { loop, info, taken }]): CoverageItem => {
+      const words = `${info.component} ${info.text}`;
+      const common = { id: `position ${id}`, kind: 'position', loop, component: info.component, words, count: taken } as const;
+      return taken > 0 ? common : { ...common, gap: 'It never stood there.' };
+    });
+    const messages = [...this.messages].map(([id, { loop, info, sent }]): CoverageItem => {
+      const component = info.name.slice(0, info.name.lastIndexOf('.'));
+      const common = { id: `message ${id}`, kind: 'message', loop, component, words: info.name, count: sent } as const;
+      return sent > 0 ? common : { ...common, gap: 'It was never sent.' };
+    });
+    return [...positions, ...messages];
   }
 
   private stateItems(): CoverageItem[] {

@@ -32,6 +32,8 @@ const kindOfItem: Readonly<Record<CoverageItem['kind'], CoverageKind>> = {
   transition: 'transitions',
   outcome: 'outcomes',
   row: 'rows',
+  position: 'positions',
+  message: 'messages',
 };
 
 /** The kinds of parts that a project asks its cases to touch: those of a level, those it names, or all. */

@@ -46,7 +46,7 @@ export function loopFor(files: readonly SourceFile[], requirement: string): stri
 }
 
 /** All that leads a search on, whatever it is for. */
-const everyPart: readonly GoalKind[] = ['triggered', 'state', 'transition', 'outcome', 'row'];
+const everyPart: readonly GoalKind[] = ['triggered', 'state', 'transition', 'outcome', 'row', 'position', 'message'];
 
 /** Goals of criteria that their requirement's cases should reach. To break a criterion is a search of its own. */
 export const familyKinds: ReadonlySet<GoalKind> = new Set(['triggered', 'boundary', 'decided']);

@@ -3,7 +3,7 @@ import type { LoopDocument, Project } from '@/core/documents';
 import { Faults, type Place } from '@/core/fault';
 import { PlanBuilder, readTime, userFunctions } from '@/core/formula';
 import { nameKey } from '@/core/language';
-import { numberedDecisions, type Plan } from '@/core/plan';
+import { numberedDecisions, type Plan, type PositionInfo } from '@/core/plan';
 import type { RawOwnSolver } from '@/core/shapes';
 import type { Assembling } from './assembling';
 import { Catalogue } from './catalogue';
@@ -60,13 +60,13 @@ class Assembled implements AssembledLoop {
     builder.functions = userFunctions(project.library, builder);
     this.shared = { project, loop, builder, instances: new Map(), catalogue: new Catalogue(), faults, faulty };
     const wiring = new Wiring(this.shared);
-    connectInstances(this.shared, wiring);
+    const positions = connectInstances(this.shared, wiring);
     for (const instance of this.shared.instances.values()) addBehaviour(instance, project, builder, faults);
     applyLoopSets(loop, project, builder, faults);
     holdDisabled(this.shared, wiring);
     faulty?.build(builder);
     this.filled = fillingOnce(this.shared, wiring);
-    this.plan = planOf(this.shared, wiring, this.filled);
+    this.plan = planOf(this.shared, wiring, positions, this.filled);
     this.constraints = constraintsAmong(this.shared);
   }
 
@@ -116,8 +116,8 @@ function wireEndsOf({ instances, builder, faulty }: Assembling): WireEnd[] {
   );
 }
 
-/** Instances of all components, down to those inside networks, with a source for every input. */
-function connectInstances(shared: Assembling, wiring: Wiring): void {
+/** Instances of all components, down to those inside networks, with a source for every input. @returns the positions of elements */
+function connectInstances(shared: Assembling, wiring: Wiring): PositionInfo[] {
   const networks = new NetworkExpansion(shared.project, shared.builder, shared.faults);
   makeInstances(shared, networks);
   wiring.makeFreeInputs();
@@ -125,6 +125,7 @@ function connectInstances(shared: Assembling, wiring: Wiring): void {
   wiring.checkConnected();
   networks.connect();
   for (const instance of networks.instances) shared.instances.set(nameKey(instance.name), instance);
+  return networks.positions();
 }
 
 /** The catalogue is filled when it is first asked for: who only runs the plan needs no names. */
@@ -137,7 +138,7 @@ function fillingOnce(shared: Assembling, wiring: Wiring): () => Catalogue {
   };
 }
 
-function planOf(shared: Assembling, wiring: Wiring, filled: () => Catalogue): Plan {
+function planOf(shared: Assembling, wiring: Wiring, positions: readonly PositionInfo[], filled: () => Catalogue): Plan {
   const { builder, loop, faults } = shared;
   const stopNs = readTime(loop.raw.stop, loop.document.place(['stop']), faults, 1) ?? 1;
   const tasks = orderTasks(shared);
@@ -151,6 +152,7 @@ function planOf(shared: Assembling, wiring: Wiring, filled: () => Catalogue): Pl
     assignments: orderAssignments(shared),
     tasks,
     decisions: numberedDecisions({ tasks }, builder.decisions),
+    positions,
     solver: solverOf(shared, wiring),
     stopNs,
     ...(loop.raw.trusted?.length ? trustedSpans(loop, filled(), faults) : {}),

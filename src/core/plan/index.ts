@@ -44,6 +44,7 @@ export {
   type Node,
   type Plan,
   type PlanFunction,
+  type PositionInfo,
   type Queue,
   type Site,
   type SiteNumber,

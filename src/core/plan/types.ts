@@ -209,6 +209,15 @@ export interface DecisionInfo {
   readonly transition?: { readonly choice: SlotNumber; readonly number: number };
 }
 
+/** Where an element of a sampled network may stand, for those who ask whether it ever did; nothing is computed from it in a run. */
+export interface PositionInfo {
+  /** Full name of the element. */
+  readonly component: string;
+  readonly text: string;
+  /** TRUE while it stands there; of signals that are in the trace. */
+  readonly node: Node;
+}
+
 /** Messages that wait for a component: a ring of their codes and of the values they carry, at most `codes.count` of them. */
 export interface Queue {
   readonly codes: ArrayPlace;
@@ -263,6 +272,7 @@ export interface Plan {
   readonly regions: readonly RegionInfo[];
   readonly transitions: readonly TransitionInfo[];
   readonly decisions: readonly DecisionInfo[];
+  readonly positions: readonly PositionInfo[];
   readonly messages: readonly Message[];
   readonly crossings: readonly Crossing[];
   /** Slots that hold the state of a stream of random numbers. */

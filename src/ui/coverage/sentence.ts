@@ -24,6 +24,8 @@ export function touchedWords({ items, conditions }: CoverageReport, isOne: boole
     ...share('transition', 'take', 'transition'),
     ...share('outcome', 'see', 'outcome'),
     ...share('row', 'use', 'row'),
+    ...share('position', 'see', 'position'),
+    ...share('message', 'send', 'message'),
     ...decided,
   ];
   const [last, ...others] = [...parts].reverse();

@@ -1,15 +1,17 @@
 import type { ComponentDocument, Project } from '@/core/documents';
-import type { Faults, Place } from '@/core/fault';
-import { declare, type Found, type PlanBuilder, readTime, readValue, widens } from '@/core/formula';
+import { Faults, type Place } from '@/core/fault';
+import { declare, FormulaText, type Found, type PlanBuilder, readTime, readValue, typeFormula, widens } from '@/core/formula';
 import { nameKey, nearestName } from '@/core/language';
-import { constant, type Node, slotValue, type ValueType } from '@/core/plan';
+import { constant, type Node, type PositionInfo, slotValue, type ValueType } from '@/core/plan';
 import type { RawNetwork, RawPart, Scalar } from '@/core/shapes';
 import { plural } from '@/core/wording';
 import type { ReadDocument } from '@/core/yaml';
+import { faceNames, scopeOf } from '../equations';
 import { type InputPort, type Instance, instantiate } from '../instance';
 import { parameterValues } from '../parameters';
 import { taskTiming } from '../timing';
 import { elements } from './elements';
+import type { Position } from './elements/element';
 
 /** An input inside a network that waits for the sources outside it to be known. */
 export interface Inner {
@@ -27,6 +29,8 @@ export class NetworkExpansion {
   /** Outer networks first, so that their inputs are known when the inner ones ask. */
   readonly inner: Inner[] = [];
   readonly instances: Instance[] = [];
+  /** Sampled elements that have positions. */
+  private readonly standing: { readonly instance: Instance; readonly positions: readonly Position[] }[] = [];
 
   constructor(
     private readonly project: Project,
@@ -72,7 +76,11 @@ export class NetworkExpansion {
     const component = this.component(document, path, part, use.periodNs !== undefined);
     if (!component) return undefined;
     const values = parameterValues(`${network.name}.${name}`, component, part.parameters ?? {}, document, [...path, 'parameters'], this.faults);
-    return instantiate(`${network.name}.${name}`, component, values, this.builder, use);
+    const instance = instantiate(`${network.name}.${name}`, component, values, this.builder, use);
+    const element = this.project.components.has(nameKey(part.use)) ? undefined : elements.get(nameKey(part.use));
+    const positions = use.periodNs === undefined ? [] : (element?.positions?.(part.settings ?? {}) ?? []);
+    if (positions.length > 0) this.standing.push({ instance, positions });
+    return instance;
   }
 
   private component(document: ReadDocument, path: readonly string[], part: RawPart, sampled: boolean): ComponentDocument | undefined {
@@ -158,6 +166,18 @@ export class NetworkExpansion {
         this.faults.add('type', place, `${found.name} is ${found.type}, but ${declared.name} is ${declared.type}.`, 'Change one of the two types.');
       network.outputs.set(nameKey(name), { ...declared, slot: found.slot });
     }
+  }
+
+  /** The positions of all sampled elements. To be called once their inputs have sources. */
+  positions(): PositionInfo[] {
+    return this.standing.flatMap(({ instance, positions }) => {
+      const scope = scopeOf(faceNames(instance), this.builder);
+      return positions.flatMap(({ words, when }): PositionInfo[] => {
+        // Our own text, of which nobody is told anything.
+        const node = typeFormula(new FormulaText(instance.component.document, [], when, new Faults()), 'BOOL', scope);
+        return node ? [{ component: instance.name, text: words, node }] : [];
+      });
+    });
   }
 
   /** Gives the inputs of all parts their sources. To be called once the wires of the loop stand. */

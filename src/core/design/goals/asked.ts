@@ -6,6 +6,7 @@ import {
   constant,
   evaluate,
   holds,
+  type Message,
   minus,
   type Node,
   type Plan,
@@ -103,6 +104,18 @@ export class Asked {
     if (pattern.k === 'sequence' || pattern.k === 'measure') return [];
     const broken = this.conditionWays(pattern.holds, false, atoms);
     return pattern.k === 'always' ? broken : crossed(broken, this.criterion({ pattern, atoms }));
+  }
+
+  /** An element stands somewhere. @param text where */
+  position(node: Node, text: string): Situation[] {
+    if (node.k === 'logic' && node.operator === 'AND') return crossed(this.position(node.a, text), this.position(node.b, text));
+    const [of, value] = node.k === 'not' ? [node.a, false] : [node, true];
+    return [[this.bound(of, value, text) ?? this.truth(of, value)]];
+  }
+
+  /** A message is sent. */
+  message({ name, mark }: Pick<Message, 'name' | 'mark'>): Situation[] {
+    return [[{ k: 'sent', text: `message ${name}`, isFree: this.plan.messages.some((one) => one.name === name), messages: [{ name, mark }] }]];
   }
 
   /** What would have to be so for a border of a criterion to be reached, or to be near. @param triggers what triggers the criterion */

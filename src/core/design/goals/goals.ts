@@ -17,7 +17,7 @@ import { unreachableBecause } from './unreachable';
 export interface Goal {
   /** Stays the same when other text changes. */
   readonly id: string;
-  readonly kind: 'triggered' | 'decided' | 'boundary' | 'broken' | 'state' | 'transition' | 'outcome' | 'row' | 'decides';
+  readonly kind: 'triggered' | 'decided' | 'boundary' | 'broken' | 'state' | 'transition' | 'outcome' | 'row' | 'decides' | 'position' | 'message';
   readonly words: string;
   /** Of a goal that a criterion sets, with what it says of it. */
   readonly criterion?: { readonly requirement: string; readonly name: string; readonly says: string };
@@ -125,7 +125,7 @@ function logicGoals(coverage: Coverage, asked: Asked, { regions }: Plan): Goal[]
   const parts = coverage.parts();
   return [
     ...items.map(({ id, kind, words }): Goal => {
-      const goal = logicGoal(id, kind, kind === 'state' ? `${words} is entered` : words, situationsOf(parts.get(id), asked));
+      const goal = logicGoal(id, kind, doneWords(kind, words), situationsOf(parts.get(id), asked));
       const region = kind === 'state' ? regions.find(({ name }) => name === words.slice(0, words.lastIndexOf('.'))) : undefined;
       return region ? { ...goal, state: { name: words, region: region.slot } } : goal;
     }),
@@ -137,6 +137,12 @@ function logicGoals(coverage: Coverage, asked: Asked, { regions }: Plan): Goal[]
       }),
     ),
   ];
+}
+
+function doneWords(kind: GoalKind, words: string): string {
+  if (kind === 'state') return `${words} is entered`;
+  if (kind === 'message') return `${words} is sent`;
+  return kind === 'position' ? `${words}: it stands there` : words;
 }
 
 function logicGoal(id: string, kind: GoalKind, words: string, situations: readonly Situation[]): Goal {
@@ -162,6 +168,10 @@ function situationsOf(part: CoveredPart | undefined, asked: Asked, outcome = tru
       return asked.state(part.name);
     case 'transition':
       return asked.transition(part.info);
+    case 'position':
+      return asked.position(part.info.node, part.info.text);
+    case 'message':
+      return asked.message(part.info);
     case 'outcome':
       return asked.outcome(part.tree, part.value);
     case 'condition':

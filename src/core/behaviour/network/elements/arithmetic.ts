@@ -1,4 +1,4 @@
-import { algebraic, type Element, letters, parameter, real } from './element';
+import { algebraic, type Element, letters, numbers, type Position, parameter, real } from './element';
 
 const most = 12;
 const definition = 'by definition';
@@ -91,6 +91,11 @@ export const arithmetic: Readonly<Record<string, Element>> = {
     source: definition,
     build: (_, sampled) =>
       algebraic({ inputs: { in: 'LREAL' }, parameters: { low: parameter(-1), high: parameter(1) } }, 'LIMIT(low, in, high)', sampled),
+    positions: () => [
+      { words: 'at its low limit', when: 'in <= low' },
+      { words: 'between its limits', when: 'in > low AND in < high' },
+      { words: 'at its high limit', when: 'in >= high' },
+    ],
   },
   dead_band: {
     about: 'nothing within ± width, beyond it in less the width',
@@ -98,12 +103,21 @@ export const arithmetic: Readonly<Record<string, Element>> = {
     source: definition,
     build: (_, sampled) =>
       algebraic({ inputs: { in: 'LREAL' }, parameters: { width: parameter(0.1, { min: 0 }) } }, 'in - LIMIT(-width, in, width)', sampled),
+    positions: () => [
+      { words: 'below the band', when: 'in < -width' },
+      { words: 'within the band', when: 'in >= -width AND in <= width' },
+      { words: 'above the band', when: 'in > width' },
+    ],
   },
   switch: {
     about: 'one when the condition holds, other otherwise',
     units: 'kept',
     source: definition,
     build: (_, sampled) => algebraic({ inputs: { condition: 'BOOL', one: 'LREAL', other: 'LREAL' } }, 'SEL(condition, other, one)', sampled),
+    positions: () => [
+      { words: 'at one', when: 'condition' },
+      { words: 'at other', when: 'NOT condition' },
+    ],
   },
   constant: {
     about: 'a constant',
@@ -119,6 +133,7 @@ export const arithmetic: Readonly<Record<string, Element>> = {
       if (problem) return problem;
       return algebraic({ inputs: { in: 'LREAL' } }, interpolation('in', x as number[], (y as number[]).map(real)), sampled);
     },
+    positions: ({ x }) => cells('in', x),
   },
   surface: {
     about: 'straight in both directions between the points of a table over a and b, the edge values outside',
@@ -138,8 +153,23 @@ export const arithmetic: Readonly<Record<string, Element>> = {
       const rows = (values as number[][]).map((row) => interpolation('b', b as number[], row.map(real)));
       return algebraic({ inputs: { a: 'LREAL', b: 'LREAL' } }, interpolation('a', a as number[], rows), sampled);
     },
+    positions: ({ a, b }) => {
+      return cells('a', a).flatMap((one) =>
+        cells('b', b).map(({ words, when }) => ({ words: `${one.words}, ${words}`, when: `(${one.when}) AND (${when})` })),
+      );
+    },
   },
 };
+
+/** The stretches between the places of a table. */
+function cells(at: string, places: unknown): Position[] {
+  const all = numbers(places) ?? [];
+  return all.slice(1).map((until, index) => {
+    const from = all[index] as number;
+    const isLast = index === all.length - 2;
+    return { words: `${at} from ${from} to ${until}`, when: `${at} >= ${real(from)} AND ${at} ${isLast ? '<=' : '<'} ${real(until)}` };
+  });
+}
 
 function gridProblem(x: unknown, y: unknown): string | undefined {
   const isList = (list: unknown): list is number[] => Array.isArray(list) && list.every((one) => typeof one === 'number' && Number.isFinite(one));

@@ -16,6 +16,10 @@ export interface Element {
    * The names of parameters stand for their values, which are given as text.
    */
   equation?(values: Readonly<Record<string, string>>, settings: Settings): string;
+  /**
+   * Where it may stand: conditions of its inputs and parameters that tests should see, in our own language. Positions of what decides by a statement are its outcomes, and are not told here.
+   */
+  positions?(settings: Settings): readonly Position[];
   /** Names of the settings it takes. */
   readonly settings?: readonly string[];
   /**
@@ -23,6 +27,12 @@ export interface Element {
    * @returns a sentence when the settings do not make sense, or when it can only be one of the two
    */
   build(settings: Settings, sampled: boolean): RawComponent | string;
+}
+
+/** One position of an element. */
+export interface Position {
+  readonly words: string;
+  readonly when: string;
 }
 
 export interface Face {

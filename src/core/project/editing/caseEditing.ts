@@ -2,9 +2,9 @@ import { drawnCourse, type Handle, handlesOf, type ScriptLine, scriptLines } fro
 import type { Verdict } from '@/core/criteria';
 import type { AssembledLoop } from '@/core/loop';
 import type { RawPiece, RawStep } from '@/core/shapes';
-import type { CheckedProject } from './check';
-import type { CheckedCase } from './checkedCase';
-import { orderRun, type RunOrder, type RunResult } from './run';
+import type { CheckedProject } from '../check';
+import type { CheckedCase } from '../checkedCase';
+import { orderRun, type RunOrder, type RunResult } from '../run';
 
 /** A free input as its lane shows it. */
 export interface EditedInput {

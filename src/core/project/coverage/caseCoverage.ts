@@ -1,6 +1,6 @@
 import { Coverage, type CoverageReport, touchedIn, untouched } from '@/core/coverage';
 import { recycleTrace, simulate } from '@/core/simulate';
-import type { CheckedProject } from './check';
+import type { CheckedProject } from '../check';
 
 /** What all cases of a project together touch of the logic of all of its loops. */
 export interface CaseCoverage {
