@@ -1,7 +1,5 @@
 export { type Attempted, groundOf } from './attempts';
 export type { CheckedCampaign, StopRule } from './campaigns';
-export { type CaseCoverage, caseCoverage } from './coverage/caseCoverage';
-export { type EditedCase, type EditedInput, editedCase, type Nameable, type TriggeredBy, triggeredBy } from './editing/caseEditing';
 export { type ChartStep, chartConfigurations } from './chart';
 export {
   type BoundCriterion,
@@ -15,11 +13,13 @@ export {
   rawChanges,
 } from './check';
 export type { CheckedCase } from './checkedCase';
+export { type CaseCoverage, caseCoverage } from './coverage/caseCoverage';
+export { goalMark, type JudgedGaps, judgeGaps, judgeGoals, logicMark, withJustification } from './coverage/justified';
 export { type DeskChoice, type DeskCriterion, type DeskInUse, type OpenedDesk, type OpenedScene, openDesk } from './desk';
+export { type EditedCase, type EditedInput, editedCase, type Nameable, type TriggeredBy, triggeredBy } from './editing/caseEditing';
 export { type DrawnCase, drawnCase } from './editing/drawnCase';
 export { figuresOf, type MeasuredFigure, type WantedFigure } from './figures';
 export { discountOf, findingsOf, requirementFacts, todayOf } from './findings';
-export { goalMark, type JudgedGaps, judgeGaps, judgeGoals, logicMark, withJustification } from './coverage/justified';
 export { bindMeasure, type Measured } from './measures';
 export { criterionInCase } from './received';
 export { restsOn } from './restsOn';
