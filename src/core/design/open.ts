@@ -62,7 +62,7 @@ export interface LeftGoal {
 /** A goal that a search has not reached, with how near any of its runs came. */
 export function leftGoal(goal: Goal, search: Search): LeftGoal {
   const nearness = search.nearnessTo(goal);
-  const nearest = (nearness && missedWords(nearness)) ?? shiftWords(search.nearestTo(goal.id)?.distance.shift);
+  const nearest = shiftWords(search.nearestTo(goal.id)?.distance.shift) ?? (nearness && missedWords(nearness));
   return { id: goal.id, words: goal.words, ...(nearest === undefined ? {} : { nearest }) };
 }
 

@@ -1,12 +1,9 @@
 'use client';
-import { useRouter } from 'next/navigation';
 import { useState } from 'react';
 import type { SourceFile } from '@/core/documents';
-import { withJustification } from '@/core/project';
-import { caseFiles } from '../cases/editor/caseFiles';
 import { FindCase } from '../cases/editor/FindCase';
+import { useTaken } from '../cases/editor/useTaken';
 import { SaveLine } from '../drafts/SaveLine';
-import { today } from '../drafts/today';
 import { useDrafts } from '../drafts/useDrafts';
 import { useAddress } from '../hooks/useAddress';
 import { type Revision, useFilesOf } from '../hooks/useRevision';
@@ -14,6 +11,7 @@ import { Choice } from '../parts/Choice';
 import { coverageSentence } from './sentence';
 import { Touched } from './Touched';
 import { allCases, useCoverage } from './useCoverage';
+import { useJustified } from './useJustified';
 
 /** Where justifications are written. */
 const place = 'coverage.yaml';
@@ -32,7 +30,6 @@ interface CoverageProps {
 
 /** What the cases or the runs of a campaign touch of the logic and what none of them does; cases can be looked for that do, and two of them laid beside each other. */
 export function CoverageView({ slug, newest, campaigns }: CoverageProps) {
-  const router = useRouter();
   const drafts = useDrafts(slug, newest.revision, useFilesOf(newest));
   const [of = allCases, setOf] = useAddress('of');
   const [beside, setBeside] = useAddress('beside');
@@ -40,17 +37,13 @@ export function CoverageView({ slug, newest, campaigns }: CoverageProps) {
   const other = useCoverage(slug, drafts.files, beside);
   const options = [[allCases, 'all cases as they are written'] as const, ...campaigns.map(({ id, words }) => [String(id), words] as const)];
   const besides = options.filter(([id]) => id !== of);
-  const take = (cases: readonly SourceFile[]): void => {
-    drafts.editAll(cases);
-    const [first] = caseFiles(cases);
-    if (first) router.push(`/p/${slug}/cases/edit?case=${encodeURIComponent(first.name)}`);
-  };
+  const take = useTaken(slug, drafts);
+  const write = useJustified(drafts);
   // Once something was justified here, the line stays: it says that it was saved.
   const [hasJustified, setHasJustified] = useState(false);
   const justify = (part: string, logic: string, reason: string): void => {
     setHasJustified(true);
-    const text = withJustification(drafts.text(place), { part, reason, ...today(), logic });
-    if (text !== undefined) drafts.edit(place, text);
+    write(part, logic, reason);
   };
   const waiting = of === allCases ? 'Running all cases …' : 'Looking the runs up …';
   return (

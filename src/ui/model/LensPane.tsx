@@ -1,10 +1,8 @@
 'use client';
-import { useRouter } from 'next/navigation';
-import type { SourceFile } from '@/core/documents';
 import type { Seen } from '@/core/picture';
 import { plural } from '@/core/wording';
-import { caseFiles } from '../cases/editor/caseFiles';
 import { FindCase } from '../cases/editor/FindCase';
+import { useTaken } from '../cases/editor/useTaken';
 import { Justify } from '../coverage/Justify';
 import type { useDrafts } from '../drafts/useDrafts';
 import type { FoundLens } from './useLens';
@@ -20,14 +18,9 @@ interface LensPaneProps {
 
 /** Above a drawing with coverage laid over it: how much of it was done, and of the part that is chosen what is missing, with the ways to a case. */
 export function LensPane({ slug, found, problem, chosen, drafts, justify }: LensPaneProps) {
-  const router = useRouter();
+  const take = useTaken(slug, drafts);
   if (problem) return <p className="text-fail">{problem}</p>;
   if (!found) return <p className="text-soft">Running all cases …</p>;
-  const take = (cases: readonly SourceFile[]): void => {
-    drafts.editAll(cases);
-    const [first] = caseFiles(cases);
-    if (first) router.push(`/p/${slug}/cases/edit?case=${encodeURIComponent(first.name)}`);
-  };
   const [part] = chosen?.parts ?? [];
   return (
     <section aria-label="Coverage" className="sticky top-0 left-0 z-10 mt-1 border-key border-l-[3px] bg-tint px-3 py-1.5">

@@ -4,10 +4,9 @@ import { Group, Panel, Separator, useDefaultLayout, usePanelRef } from 'react-re
 import type { SourceFile } from '@/core/documents';
 import type { Fault } from '@/core/fault';
 import type { ModelView as Model, OutlineItem } from '@/core/picture';
-import { withJustification } from '@/core/project';
 import { plural } from '@/core/wording';
+import { useJustified } from '../coverage/useJustified';
 import { SaveLine } from '../drafts/SaveLine';
-import { today } from '../drafts/today';
 import { useDrafts } from '../drafts/useDrafts';
 import { useUndoKeys } from '../drafts/useUndoKeys';
 import { askEngine } from '../engine/engine';
@@ -48,10 +47,7 @@ export function ModelView({ slug, revision, files, first }: ModelViewProps) {
   const [alone, setAlone] = useState(false);
   useUndoKeys(drafts.undo, drafts.redo);
   const lens = useLens(drafts.files, view.at);
-  const justify = (part: string, logic: string, reason: string): void => {
-    const text = withJustification(drafts.text('coverage.yaml'), { part, reason, ...today(), logic });
-    if (text !== undefined) drafts.edit('coverage.yaml', text);
-  };
+  const justify = useJustified(drafts);
   // The panels are made anew where `sizes` changes, folded as they were left.
   useEffect(() => {
     if (sought) unfold(words);

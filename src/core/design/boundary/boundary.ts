@@ -102,7 +102,7 @@ function ofLasting({ of, seconds }: SentenceTrigger & { k: 'lasts' }): Boundary[
   };
   return [
     lasting('one hit short', `one hit less than ${time}: nothing is owed`),
-    lasting('exact', `${time} and no longer`),
+    lasting('exact', `${time}, to the hit`),
     lasting('one hit longer', `one hit more than ${time}`),
     { k: 'interrupted', key: 'interrupted', words: `${quoted(of)} is interrupted before ${time} are over, and goes on`, of, seconds },
   ];

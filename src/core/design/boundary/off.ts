@@ -143,13 +143,15 @@ function isJust({ atom: { distance } }: BoundLimit, { signals }: InRun, t: numbe
 
 function lasted({ length, seconds, hit }: BoundBoundary & { k: 'lasts' }, spans: readonly Stretch[], end: number): Off | undefined {
   const [fullNs, hitNs] = [Math.round(seconds * 1e9), Math.round(hit * 1e9)];
-  const wantedNs = length === 'exact' ? fullNs : length === 'one hit short' ? fullNs - hitNs : fullNs + hitNs;
+  // To the hit: what is sampled lasts a whole number of them, what is not may end between two.
+  const leastNs = fullNs + { 'one hit short': -hitNs, exact: 0, 'one hit longer': hitNs }[length];
+  const wantedNs = leastNs + Math.round(hitNs / 4);
   // One that the end of the run cuts off has not ended.
   const offs = spans
     .filter(({ until }) => until < end)
     .map(({ from, until }): Off => {
       const ns = Math.round((until - from) * 1e9);
-      const isThere = length === 'exact' ? ns === fullNs : length === 'one hit short' ? ns >= wantedNs && ns < fullNs : ns > fullNs && ns <= wantedNs;
+      const isThere = ns >= leastNs && ns < leastNs + hitNs;
       return isThere
         ? reached(until)
         : { measure: Math.max(Math.abs(ns - wantedNs) / fullNs, Number.MIN_VALUE), shift: { at: until, seconds: (wantedNs - ns) / 1e9 } };

@@ -30,7 +30,7 @@ export class Drawing {
   }
 
   /**
-   * One to four changes of a case: moves are added, taken out, shifted, given other values, or joined with those of another.
+   * One to four changes of a case: moves are added, taken out, shifted, given other values, undone for a while, or joined with those of another.
    * @param events instants at which something happened in its run
    * @param others moves of other cases
    */
@@ -51,6 +51,7 @@ export class Drawing {
     const of = this.movables.find(({ name }) => name === move.name);
     if (u < 0.9 && of && move.value !== undefined)
       return moves.map((one, index) => (index === at ? { ...one, value: drawnValue(of, this.stream) } : one));
+    if (u < 0.95) return [...moves, ...this.interruption(moves, move)];
     const cut = this.time(events);
     return [...moves.filter((one) => one.atNs <= cut), ...others().filter((one) => one.atNs > cut)];
   }
@@ -67,6 +68,20 @@ export class Drawing {
       if (alone ? one.atNs !== from : one.atNs < from) return one;
       return { ...one, atNs: later(one.atNs), ...(one.untilNs === undefined ? {} : { untilNs: later(one.untilNs) }) };
     });
+  }
+
+  /** Soon after a move its input goes back to what it was before, for a while. */
+  private interruption(moves: readonly Move[], { atNs, untilNs = atNs, name, value }: Move): Move[] {
+    const of = this.movables.find((one) => one.name === name);
+    if (value === undefined || !of || of.kind === 'parameter') return [];
+    const before = moves.filter((one) => one.name === name && one.atNs < atNs).sort((a, b) => b.atNs - a.atNs)[0]?.value;
+    const start = of.kind === 'truth' ? of.start !== 0 : of.start;
+    const backNs = Math.min(this.stopNs, untilNs + roundTime(10 ** (8 + 2.5 * this.stream.next())));
+    const againNs = Math.min(this.stopNs, backNs + roundTime(10 ** (8 + 1.5 * this.stream.next())));
+    return [
+      { atNs: backNs, name, value: before ?? start },
+      { atNs: againNs, name, value },
+    ];
   }
 
   private further(events: readonly number[]): Move[] {

@@ -3,10 +3,9 @@ import Link from 'next/link';
 import { useMemo, useState } from 'react';
 import type { Family, LeftGoal } from '@/core/design';
 import type { SourceFile } from '@/core/documents';
-import { withJustification } from '@/core/project';
 import { plural } from '@/core/wording';
+import { useJustified } from '../../coverage/useJustified';
 import { SaveLine } from '../../drafts/SaveLine';
-import { today } from '../../drafts/today';
 import { useDrafts } from '../../drafts/useDrafts';
 import { useUndoKeys } from '../../drafts/useUndoKeys';
 import { useAddress } from '../../hooks/useAddress';
@@ -17,13 +16,29 @@ import { FindCase } from '../editor/FindCase';
 import { FamilyRows } from './FamilyRows';
 import { FoundCase } from './FoundCase';
 
-/** Where it is written which goals need not be reached. */
-const place = 'coverage.yaml';
-
 /** What cases would have to show of a requirement, which of it they do, and cases that are found for the rest. */
-export function FamilyView({ slug, newest }: { readonly slug: string; readonly newest: Revision }) {
+export function FamilyView({ slug, newest }: Omit<FamilyOfProps, 'requirement'>) {
+  const [requirement] = useAddress('for');
+  return requirement === undefined ? (
+    <main className="px-6 pt-4">
+      <h1 className="headline">Choose a requirement in the ledger to derive cases for it.</h1>
+      <Link href={`/p/${slug}`} className="act act-first mt-3 inline-block">
+        Open the ledger
+      </Link>
+    </main>
+  ) : (
+    <FamilyOf slug={slug} newest={newest} requirement={requirement} />
+  );
+}
+
+interface FamilyOfProps {
+  readonly slug: string;
+  readonly newest: Revision;
+  readonly requirement: string;
+}
+
+function FamilyOf({ slug, newest, requirement }: FamilyOfProps) {
   const drafts = useDrafts(slug, newest.revision, useFilesOf(newest));
-  const [requirement = ''] = useAddress('for');
   const [found, setFound] = useState<readonly SourceFile[]>([]);
   const [left, setLeft] = useState<readonly LeftGoal[]>([]);
   const ask = useMemo(() => {
@@ -32,31 +47,28 @@ export function FamilyView({ slug, newest }: { readonly slug: string; readonly n
   }, [drafts.files, found, requirement]);
   const { found: shown, problem, waiting } = useNewest('family', ask);
   useUndoKeys(drafts.undo, drafts.redo);
+  // Once something was taken over here, the line stays: it says that it was saved.
+  const [hasChanged, setHasChanged] = useState(false);
+  const write = useJustified(drafts);
+  const drop = (file: SourceFile): void => setFound((all) => all.filter((one) => one !== file));
   const accept = (file: SourceFile): void => {
+    setHasChanged(true);
     drafts.edit(file.path, file.text);
     drop(file);
   };
-  const drop = (file: SourceFile): void => setFound((all) => all.filter((one) => one !== file));
   const reject = (part: string, mark: string, reason: string): void => {
-    const text = withJustification(drafts.text(place), { part, reason, ...today(), logic: mark });
-    if (text !== undefined) drafts.edit(place, text);
+    setHasChanged(true);
+    write(part, mark, reason);
   };
-  const [touched, setTouched] = useState(false);
-  const act = <T extends readonly unknown[]>(does: (...given: T) => void) => {
-    return (...given: T): void => {
-      setTouched(true);
-      does(...given);
-    };
-  };
+  const proposed = caseFiles(found).map(({ name }) => name);
   return (
     <main className="h-full overflow-y-auto px-6 pt-4 pb-12">
       <Link href={`/p/${slug}?at=${encodeURIComponent(requirement)}`} className="text-soft underline decoration-rule">
         {requirement} in the ledger
       </Link>
-      {(touched || drafts.changed.size > 0) && <SaveLine slug={slug} drafts={drafts} faults={0} path={[...drafts.changed.keys()].join(', ')} />}
+      {(hasChanged || drafts.changed.size > 0) && <SaveLine slug={slug} drafts={drafts} faults={0} path={[...drafts.changed.keys()].join(', ')} />}
       <h1 className="headline mt-2">
-        {problem ??
-          (shown ? <Answer family={shown.family} proposed={caseFiles(found).map(({ name }) => name)} /> : `${requirement}: running its cases …`)}
+        {problem ?? (shown ? <Answer family={shown.family} proposed={proposed} /> : `${requirement}: running its cases …`)}
       </h1>
       {shown && <blockquote className="mt-1 font-serif text-[16px]">“{shown.family.text}”</blockquote>}
       {shown && isMissing(shown.family) && (
@@ -80,17 +92,9 @@ export function FamilyView({ slug, newest }: { readonly slug: string; readonly n
       )}
       {waiting && shown && <p className="text-[13px] text-soft">running …</p>}
       {found.map((file) => (
-        <FoundCase
-          key={file.path}
-          file={file}
-          slug={slug}
-          shown={shown}
-          accept={act(() => accept(file))}
-          drop={() => drop(file)}
-          change={() => accept(file)}
-        />
+        <FoundCase key={file.path} file={file} slug={slug} shown={shown} accept={() => accept(file)} drop={() => drop(file)} />
       ))}
-      {shown && <FamilyRows slug={slug} family={shown.family} left={left} proposed={caseFiles(found).map(({ name }) => name)} reject={act(reject)} />}
+      {shown && <FamilyRows slug={slug} family={shown.family} left={left} proposed={proposed} reject={reject} />}
     </main>
   );
 }

@@ -12,12 +12,10 @@ interface FoundCaseProps {
   readonly shown: EngineTalk['family']['answer'] | undefined;
   readonly accept: () => void;
   readonly drop: () => void;
-  /** Keeps it as a draft, to be changed in the editor. */
-  readonly change: () => void;
 }
 
 /** A case that was found: what it does, where it reaches the goals that no other case does, and what is to become of it. */
-export function FoundCase({ file, slug, shown, accept, drop, change }: FoundCaseProps) {
+export function FoundCase({ file, slug, shown, accept, drop }: FoundCaseProps) {
   const router = useRouter();
   const name = caseFiles([file])[0]?.name ?? file.path;
   const drawn = shown?.drawn.find((one) => one.name === name);
@@ -38,7 +36,7 @@ export function FoundCase({ file, slug, shown, accept, drop, change }: FoundCase
           type="button"
           className="act"
           onClick={() => {
-            change();
+            accept();
             router.push(`/p/${slug}/cases/edit?case=${encodeURIComponent(name)}`);
           }}
         >
