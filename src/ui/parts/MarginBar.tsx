@@ -46,7 +46,7 @@ export function MarginBar({ result, outOfDate }: { readonly result: RequirementR
       </svg>
       <div className="figure leading-tight">
         {figure && <span className={outOfDate ? 'text-lack' : state === 'fail' ? 'font-bold text-fail' : ''}>{figure}</span>}{' '}
-        {obligations > 0 && <span className="text-lack">×{obligations}</span>}
+        {obligations > 0 && <span className="text-lack">×{obligations} </span>}
         {state !== 'pass' && state !== 'fail' && <span className="text-lack">{briefly(result.reason)}</span>}
       </div>
       {outOfDate && <div className="font-serif text-[12px] italic text-lack">out of date</div>}

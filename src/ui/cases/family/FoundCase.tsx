@@ -20,9 +20,11 @@ export function FoundCase({ file, slug, shown, accept, drop }: FoundCaseProps) {
   const name = caseFiles([file])[0]?.name ?? file.path;
   const drawn = shown?.drawn.find((one) => one.name === name);
   const goals = (shown?.family.criteria ?? []).flatMap((criterion) =>
-    criterion.goals.flatMap(({ says, reachedBy }) => {
+    criterion.goals.flatMap(({ kind, says, reachedBy }) => {
       const [first, ...others] = reachedBy;
-      return first?.case === name && others.length === 0 ? [{ words: `${criterion.name} ${says}`, at: first.at }] : [];
+      return first?.case === name && others.length === 0
+        ? [{ words: `${criterion.name}${kind === 'boundary' ? ':' : ''} ${says}`, at: first.at }]
+        : [];
     }),
   );
   return (

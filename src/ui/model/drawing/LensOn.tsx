@@ -58,6 +58,9 @@ export function SeenMark({
         x={x}
         y={y}
         textAnchor={anchor}
+        stroke="var(--ground)"
+        strokeWidth={3}
+        paintOrder="stroke"
         className={`font-mono text-[10.5px] ${seen.count > 0 ? 'fill-soft' : 'fill-lack font-bold'} ${isChosen ? 'underline' : ''}`}
       >
         {text}
