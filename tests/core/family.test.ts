@@ -66,6 +66,17 @@ describe('the family of a requirement', () => {
     expect([...judgeGoals(project).justified.keys()]).toEqual([goal.id]);
   });
 
+  it('is reached whole for a slip that has to last: to the hit, interrupted, and again while it is still owed', async () => {
+    const escalator = (await readFolder('tests/projects/escalator')).files;
+    const finder = CaseFinder.forFamily(escalator, 'ES-2', { seed: 0, withWires: false });
+    while (finder.runs < 1500 && finder.left.length > 0) finder.step();
+    expect(finder.left.map(({ words }) => words)).toEqual([]);
+    const documents = finder.documents();
+    const reached = familyOf([...escalator, ...documents], 'ES-2').criteria.flatMap((one) => one.goals);
+    expect(reached).toHaveLength(7);
+    expect(reached.filter(({ reachedBy }) => reachedBy.length === 0)).toEqual([]);
+  });
+
   it('has words for a requirement without a criterion', () => {
     expect(() => familyOf(files, 'GD-99')).toThrow('GD-99 has no accepted criterion that could be triggered');
   });
