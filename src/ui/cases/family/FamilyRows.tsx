@@ -36,7 +36,7 @@ export function FamilyRows({ slug, family, left, proposed, reject }: FamilyRowsP
                 )}
               </td>
               <td className="w-[42%] py-1.5 text-[13px]">
-                <ReachedBy slug={slug} goal={goal} proposed={proposed} />
+                <ReachedBy slug={slug} goal={goal} proposed={proposed} isFound={left.length > 0 && !nearest.has(goal.id)} />
               </td>
             </tr>
           ))}
@@ -68,8 +68,15 @@ function Rejecting({ goal: { id, mark, rejected, lapsed }, reject }: { readonly 
 /** Most cases that are named in a row. */
 const mostNamed = 3;
 
-function ReachedBy({ slug, goal, proposed }: Pick<FamilyRowsProps, 'slug' | 'proposed'> & { readonly goal: FamilyGoal }) {
+interface ReachedByProps extends Pick<FamilyRowsProps, 'slug' | 'proposed'> {
+  readonly goal: FamilyGoal;
+  /** The search that goes on has reached it. */
+  readonly isFound: boolean;
+}
+
+function ReachedBy({ slug, goal, proposed, isFound }: ReachedByProps) {
   const { reachedBy, rejected } = goal;
+  if (reachedBy.length === 0 && !rejected && isFound) return <span>found: take it, or look on</span>;
   if (reachedBy.length === 0) return <span className="text-lack">{rejected ? 'rejected' : 'no case reaches it'}</span>;
   const more = reachedBy.length - mostNamed;
   return (
