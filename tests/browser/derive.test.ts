@@ -22,6 +22,9 @@ async function derive(page: Page, requirement: string): Promise<void> {
   if (await take.isVisible()) await take.click();
   await accept.first().waitFor();
   await page.getByText('found just now').first().waitFor();
+  // What was found is there after a reload, too.
+  await page.reload();
+  await page.getByText('found just now').first().waitFor();
   while ((await accept.count()) > 0) await accept.first().click();
   await page.getByRole('button', { name: 'Save' }).click();
   await page.getByText(/^Saved as revision/).waitFor();

@@ -15,6 +15,7 @@ import { caseFiles } from '../editor/caseFiles';
 import { FindCase } from '../editor/FindCase';
 import { FamilyRows } from './FamilyRows';
 import { FoundCase } from './FoundCase';
+import { useFound } from './useFound';
 
 /** What cases would have to show of a requirement, which of it they do, and cases that are found for the rest. */
 export function FamilyView({ slug, newest }: Omit<FamilyOfProps, 'requirement'>) {
@@ -39,7 +40,9 @@ interface FamilyOfProps {
 
 function FamilyOf({ slug, newest, requirement }: FamilyOfProps) {
   const drafts = useDrafts(slug, newest.revision, useFilesOf(newest));
-  const [found, setFound] = useState<readonly SourceFile[]>([]);
+  const [kept, changeFound] = useFound(slug, requirement);
+  // One that has been taken over elsewhere meanwhile is no longer offered.
+  const found = useMemo(() => kept.filter(({ path }) => !drafts.files.some((one) => one.path === path)), [kept, drafts.files]);
   const [left, setLeft] = useState<readonly LeftGoal[]>([]);
   const ask = useMemo(() => {
     const drawn = caseFiles(found).map(({ name }) => name);
@@ -50,7 +53,7 @@ function FamilyOf({ slug, newest, requirement }: FamilyOfProps) {
   // Once something was taken over here, the line stays: it says that it was saved.
   const [hasChanged, setHasChanged] = useState(false);
   const write = useJustified(drafts);
-  const drop = (file: SourceFile): void => setFound((all) => all.filter((one) => one !== file));
+  const drop = (file: SourceFile): void => changeFound((all) => all.filter((one) => one !== file));
   const accept = (file: SourceFile): void => {
     setHasChanged(true);
     drafts.edit(file.path, file.text);
@@ -76,7 +79,7 @@ function FamilyOf({ slug, newest, requirement }: FamilyOfProps) {
           aim={{ family: requirement }}
           words="Derive cases for what is missing"
           files={drafts.files}
-          take={(cases) => setFound(cases)}
+          take={(cases) => changeFound(() => cases)}
           tell={setLeft}
         />
       )}
