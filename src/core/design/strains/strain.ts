@@ -55,7 +55,6 @@ export interface Derived {
 /** One of several searches that look for the same, each from a seed of its own, and tell each other what they have found. */
 export class Strain {
   private readonly search: Search;
-  private told = 0;
 
   /** @param number which of the strains it is, from 0 */
   constructor(
@@ -76,10 +75,10 @@ export class Strain {
   round(runs: number, received: readonly Handed[]): RoundTold {
     const { search } = this;
     for (const { moves, stopNs, reached } of received) if (reached.some((id) => !search.reached.has(id))) search.receive(moves, stopNs);
-    this.told = search.found.length;
+    const before = search.found.length;
     for (let run = 0; run < runs && this.left.length > 0; run += 1) search.step();
     // The newest come first.
-    const found = search.found.slice(0, search.found.length - this.told).reverse();
+    const found = search.found.slice(0, search.found.length - before).reverse();
     return {
       runs: search.runs,
       left: this.left.map(({ id }) => id),
