@@ -1,6 +1,8 @@
 import type { Metadata } from 'next';
-import { cookies } from 'next/headers';
+import { cookies, headers } from 'next/headers';
 import type { ReactNode } from 'react';
+import { EarlyPresses } from '@/ui/frame/EarlyPresses';
+import { keepPresses } from '@/ui/frame/keepPresses';
 import '@fontsource-variable/instrument-sans';
 import '@fontsource-variable/jetbrains-mono';
 import '@fontsource-variable/source-serif-4';
@@ -13,9 +15,16 @@ export const metadata: Metadata = {
 
 export default async function Layout({ children }: { readonly children: ReactNode }) {
   const theme = (await cookies()).get('theme')?.value === 'dark' ? 'dark' : 'light';
+  const nonce = (await headers()).get('x-nonce') ?? undefined;
   return (
     <html lang="en" data-theme={theme}>
-      <body>{children}</body>
+      <head>
+        <script nonce={nonce}>{keepPresses}</script>
+      </head>
+      <body>
+        {children}
+        <EarlyPresses />
+      </body>
     </html>
   );
 }

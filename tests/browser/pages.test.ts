@@ -1,4 +1,4 @@
-import type { Browser } from 'playwright-core';
+import type { Browser, Locator, Page } from 'playwright-core';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { openBrowser, openPage, overprinted } from '../support/browser';
 import { appAddress } from '../support/stack';
@@ -9,6 +9,16 @@ beforeAll(async () => {
 });
 afterAll(() => browser.close());
 const home = (): string => `${appAddress()}/p/tarn-lock`;
+
+/** Holds back the scripts of a page. @returns what lets them come */
+async function withoutScripts(page: Page): Promise<() => void> {
+  let release = (): void => undefined;
+  const released = new Promise<void>((resolve) => {
+    release = resolve;
+  });
+  await page.route(/_next\/static\/.*\.js/, (route) => released.then(() => route.continue()));
+  return release;
+}
 
 describe('the other places', () => {
   it('reads the requirements as a document, walks it, and leads to why', async () => {
@@ -41,13 +51,36 @@ describe('the other places', () => {
     await context.close();
   });
 
+  it('does what was pressed, chosen and typed before its scripts were there, once', async () => {
+    for (const [address, early, outcome] of [
+      [
+        '/requirements',
+        (page) => page.getByRole('button', { name: /TL-023/ }).click(),
+        (page) => page.getByRole('heading', { name: 'lower gates open in time' }),
+      ],
+      ['/requirements', (page) => page.getByRole('button', { name: 'Take out …' }).click(), (page) => page.getByRole('menuitem').first()],
+      [
+        '/requirements',
+        (page) => page.getByLabel('only those still to be read').check(),
+        (page) => page.locator('main li:only-child').getByText('TL-024'),
+      ],
+      ['', (page) => page.getByRole('searchbox').fill('reach'), (page) => page.locator('tbody tr').nth(1)],
+    ] satisfies [string, (page: Page) => Promise<void>, (page: Page) => Locator][]) {
+      const { page, problems } = await openPage(browser);
+      const release = await withoutScripts(page);
+      await page.goto(`${home()}${address}`, { waitUntil: 'commit' });
+      await early(page);
+      release();
+      await outcome(page).waitFor();
+      if (address === '') await expect.poll(() => page.locator('tbody tr').count()).toBeLessThan(20);
+      expect(problems).toEqual([]);
+      await page.close();
+    }
+  });
+
   it('leaves a page where it was scrolled to before its scripts were there', async () => {
     const { page } = await openPage(browser);
-    let release = (): void => undefined;
-    const released = new Promise<void>((resolve) => {
-      release = resolve;
-    });
-    await page.route(/_next\/static\/.*\.js/, (route) => released.then(() => route.continue()));
+    const release = await withoutScripts(page);
     await page.goto(home(), { waitUntil: 'commit' });
     await page.getByRole('link', { name: 'Save as CSV' }).scrollIntoViewIfNeeded();
     const scrolled = (): Promise<number> => page.locator('main').evaluate((pane) => pane.scrollTop);

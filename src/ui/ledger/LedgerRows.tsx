@@ -1,9 +1,8 @@
 'use client';
-import { useVirtualizer } from '@tanstack/react-virtual';
 import { type Ref, useEffect, useMemo, useRef } from 'react';
 import type { LedgerRow } from '@/core/evidence';
 import { plural } from '@/core/wording';
-import { keepScrolled } from '../hooks/keepScrolled';
+import { mostWhole, useLongList } from '../hooks/useLongList';
 import { MarginBar } from '../parts/MarginBar';
 
 interface LedgerRowsProps {
@@ -13,11 +12,6 @@ interface LedgerRowsProps {
   /** What scrolls around the table. */
   readonly pane: HTMLElement | null;
 }
-
-/** So many are all on the page, to be searched and printed by the browser; of more only those in sight. */
-const mostWhole = 300;
-/** Height of what is on the page before the pane has been measured. */
-const firstHeight = 900;
 
 type Item = { readonly k: 'section'; readonly name: string } | { readonly k: 'row'; readonly row: LedgerRow };
 
@@ -32,15 +26,13 @@ export function LedgerRows({ rows, selected, select, pane }: LedgerRowsProps) {
       ]),
     [rows],
   );
-  const virtual = useVirtualizer({
+  const { virtual, shown, before, after } = useLongList<HTMLTableRowElement>({
     count: items.length,
-    getScrollElement: () => pane,
-    observeElementOffset: keepScrolled,
-    estimateSize: (index) => (items[index]?.k === 'section' ? 44 : 62),
-    getItemKey: (index) => keyOf(items[index]),
-    overscan: items.length <= mostWhole ? items.length : 12,
-    initialRect: { width: firstHeight, height: firstHeight },
-    scrollMargin: body.current?.offsetTop ?? 0,
+    pane: () => pane,
+    estimate: (index) => (items[index]?.k === 'section' ? 44 : 62),
+    keyOf: (index) => keyOf(items[index]),
+    firstHeight: 900,
+    margin: body.current?.offsetTop ?? 0,
   });
   const at = items.findIndex((one) => one.k === 'row' && one.row.id === selected);
   const chosenAtFirst = useRef(at);
@@ -50,11 +42,9 @@ export function LedgerRows({ rows, selected, select, pane }: LedgerRowsProps) {
     if (items.length > mostWhole && chosenAtFirst.current > 0) virtual.scrollToIndex(chosenAtFirst.current, { align: 'center' });
     chosenAtFirst.current = -1;
   }, [items.length, virtual, pane]);
-  const shown = virtual.getVirtualItems();
-  const { scrollMargin } = virtual.options;
   return (
     <tbody ref={body}>
-      <Space height={(shown[0]?.start ?? scrollMargin) - scrollMargin} />
+      <Space height={before} />
       {shown.map(({ index, key }) => {
         const item = items[index];
         if (!item) return null;
@@ -68,7 +58,7 @@ export function LedgerRows({ rows, selected, select, pane }: LedgerRowsProps) {
           <Row key={key} measure={virtual.measureElement} index={index} row={item.row} isSelected={item.row.id === selected} select={select} />
         );
       })}
-      <Space height={virtual.getTotalSize() - ((shown.at(-1)?.end ?? scrollMargin) - scrollMargin)} />
+      <Space height={after} />
     </tbody>
   );
 }

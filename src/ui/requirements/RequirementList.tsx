@@ -1,10 +1,9 @@
 'use client';
-import { useVirtualizer } from '@tanstack/react-virtual';
 import { useEffect, useRef } from 'react';
 import type { Reading } from '@/core/reading';
 import type { RequirementView } from '@/core/requirements';
 import { plural } from '@/core/wording';
-import { keepScrolled } from '../hooks/keepScrolled';
+import { useLongList } from '../hooks/useLongList';
 import { MarkedText } from './MarkedText';
 import { useReadings } from './useReadings';
 
@@ -15,46 +14,37 @@ interface RequirementListProps {
   readonly version: number;
 }
 
-/** The prose as a document. Only what is in sight is on the page, and only that is read. */
+/** The prose as a document. Only what is in sight is read. */
 export function RequirementList({ requirements, selected, select, version }: RequirementListProps) {
   const place = useRef<HTMLDivElement>(null);
-  const rows = useVirtualizer({
+  const { virtual, shown, before, after } = useLongList<HTMLLIElement>({
     count: requirements.length,
-    getScrollElement: (): HTMLElement | null => place.current,
-    observeElementOffset: keepScrolled,
-    estimateSize: () => 92,
-    overscan: 6,
-    // Before anything is measured, so that the page comes with the first requirements in it.
-    initialRect: { width: 640, height: 700 },
-    getItemKey: (index) => requirements[index]?.id ?? index,
+    pane: () => place.current,
+    estimate: () => 92,
+    keyOf: (index) => requirements[index]?.id ?? index,
+    firstHeight: 700,
   });
-  const items = rows.getVirtualItems();
+  const { startIndex, endIndex } = virtual.range ?? { startIndex: 0, endIndex: 8 };
   const readings = useReadings(
-    items.flatMap(({ index }) => requirements[index]?.text ?? []),
+    requirements.slice(Math.max(0, startIndex - 6), endIndex + 7).map(({ text }) => text),
     version,
   );
   const at = requirements.findIndex((one) => one.id === selected);
   const isOpening = useRef(true);
   // Walking by keyboard keeps the selection in sight, and a link opens there; one who has scrolled before that is left where they are.
   useEffect(() => {
-    if (at >= 0 && !(isOpening.current && (place.current?.scrollTop ?? 0) > 0)) rows.scrollToIndex(at, { align: 'auto' });
+    if (at >= 0 && !(isOpening.current && (place.current?.scrollTop ?? 0) > 0)) virtual.scrollToIndex(at, { align: 'auto' });
     isOpening.current = false;
-  }, [at, rows]);
+  }, [at, virtual]);
   return (
     <div ref={place} className="min-h-0 flex-1 overflow-y-auto px-7 pb-12">
-      <ul className="relative" style={{ height: rows.getTotalSize() }}>
-        {items.map((item) => {
+      <ul style={{ paddingTop: before, paddingBottom: after }}>
+        {shown.map((item) => {
           const requirement = requirements[item.index];
           if (!requirement) return null;
           const { id, section, text } = requirement;
           return (
-            <li
-              key={item.key}
-              ref={rows.measureElement}
-              data-index={item.index}
-              className="absolute top-0 left-0 w-full"
-              style={{ transform: `translateY(${item.start}px)` }}
-            >
+            <li key={item.key} ref={virtual.measureElement} data-index={item.index}>
               {section !== requirements[item.index - 1]?.section && <h2 className="pt-5 pb-1 font-semibold text-soft">{section}</h2>}
               <Item requirement={requirement} reading={readings.get(text)} isSelected={id === selected} select={() => select(id)} />
             </li>
