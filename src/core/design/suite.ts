@@ -1,7 +1,8 @@
 import { decidedId, type Goal } from './goals/goals';
 import type { Candidate } from './search/candidate';
 import { type Move, roundTime } from './search/moves';
-import type { Search } from './search/search';
+import type { Search, Shown } from './search/search';
+import { patienceFor, shiftedBy, waitableFor, waitingFor, withoutWait } from './search/waits';
 
 /** A case that was found and made small. */
 export interface DerivedCase {
@@ -29,7 +30,14 @@ export function suiteOf(search: Search, before: ReadonlySet<string>, isWanted: (
     if (wanted.length === 0) break;
     // What the run decided, the small one decides as well: a criterion that is triggered at the very end says nothing yet.
     const decided = search.goals.flatMap(({ id, criterion }) => (open.has(id) && criterion ? [decidedId(criterion)] : []));
-    const small = minimised(search, best, [...wanted, ...decided.filter((id) => best.reached.has(id))]);
+    const kept = [...wanted, ...decided.filter((id) => best.reached.has(id))];
+    const isEnough = (shown: Shown): boolean => kept.every((id) => shown.reached.has(id));
+    const small = minimised(
+      search,
+      best,
+      isEnough,
+      search.goals.some((goal) => open.has(goal.id) && hasStates(goal)),
+    );
     const goals = search.goals.filter(({ id }) => open.has(id) && small.reached.has(id));
     if (goals.length === 0) break;
     for (const { id } of goals) open.delete(id);
@@ -41,42 +49,107 @@ export function suiteOf(search: Search, before: ReadonlySet<string>, isWanted: (
 /** Shortest time that a case is cut to, beyond what it needs. */
 const shares = [0.1, 0.2, 0.4, 0.6, 0.8];
 
-/** The same goals with fewer moves, round times and a shorter run. */
-function minimised(
-  search: Search,
-  { moves, stopNs, reached }: Candidate,
-  wanted: readonly string[],
-): Pick<DerivedCase, 'moves' | 'stopNs' | 'reached'> {
-  let best = { moves, stopNs, reached };
-  const tried = (next: readonly Move[], stop = best.stopNs): boolean => {
-    const showing = search.showing(next, stop);
-    if (!showing || !wanted.every((id) => showing.reached.has(id))) return false;
-    best = { moves: next, stopNs: stop, reached: showing.reached };
+/** Makes a case smaller, a step at a time, each kept only where its own run still shows what is wanted. */
+class Smaller {
+  constructor(
+    private readonly search: Search,
+    /** The smallest so far. */
+    public best: Candidate,
+    private readonly isEnough: (shown: Shown) => boolean,
+  ) {}
+
+  tried(moves: readonly Move[], stopNs = this.best.stopNs): boolean {
+    const shown = this.search.shown(moves, stopNs);
+    if (!shown || !this.isEnough(shown)) return false;
+    this.best = shown;
     return true;
-  };
-  // Without one move another may be of no use either.
-  for (let before = Number.POSITIVE_INFINITY; best.moves.length < before; ) {
-    before = best.moves.length;
-    for (let at = best.moves.length - 1; at >= 0; at -= 1) tried(best.moves.filter((_, index) => index !== at));
   }
+
+  /** The same with one move otherwise. */
+  changed(at: number, change: (move: Move) => Move): boolean {
+    return this.tried(this.best.moves.map((one, index) => (index === at ? change(one) : one)));
+  }
+}
+
+/** The same goals with fewer moves, round times and a shorter run; where they depend on states, as a script that waits for them. */
+function minimised(search: Search, candidate: Candidate, isEnough: (shown: Shown) => boolean, hasStates: boolean): Candidate {
+  const smaller = new Smaller(search, candidate, isEnough);
+  smaller.tried(candidate.moves.map(withoutWait));
+  takeOut(smaller);
   for (const gap of gapsNs)
-    for (let at = 0; at < best.moves.length; at += 1) closeGap(best.moves, at, gap, (next, earlierNs) => tried(next, best.stopNs - earlierNs));
-  for (let at = 0; at < best.moves.length; at += 1) {
-    const { atNs } = best.moves[at] as Move;
-    for (const rounder of rounderThan(atNs)) if (tried(best.moves.map((one, index) => (index === at ? { ...one, atNs: rounder } : one)))) break;
+    for (let at = 0; at < smaller.best.moves.length; at += 1)
+      closeGap(smaller.best.moves, at, gap, (next, earlierNs) => smaller.tried(next, smaller.best.stopNs - earlierNs));
+  roundOff(smaller);
+  cutShort(smaller, candidate.stopNs);
+  if (hasStates) waitForStates(smaller);
+  return smaller.best;
+}
+
+/** Takes out moves that are of no use. */
+function takeOut(smaller: Smaller): void {
+  // Without one move another may be of no use either.
+  for (let before = Number.POSITIVE_INFINITY; smaller.best.moves.length < before; ) {
+    before = smaller.best.moves.length;
+    for (let at = smaller.best.moves.length - 1; at >= 0; at -= 1) smaller.tried(smaller.best.moves.filter((_, index) => index !== at));
   }
-  for (let at = 0; at < best.moves.length; at += 1) {
-    const { value } = best.moves[at] as Move;
+}
+
+/** Gives moves times and values as a person would write them. */
+function roundOff(smaller: Smaller): void {
+  for (let at = 0; at < smaller.best.moves.length; at += 1) {
+    const { atNs } = smaller.best.moves[at] as Move;
+    for (const rounder of rounderThan(atNs)) if (smaller.changed(at, (one) => ({ ...one, atNs: rounder }))) break;
+  }
+  for (let at = 0; at < smaller.best.moves.length; at += 1) {
+    const { value } = smaller.best.moves[at] as Move;
     for (const digits of [1, 2]) {
       const rounded = typeof value === 'number' ? Number(value.toPrecision(digits)) : value;
-      if (rounded === value || tried(best.moves.map((one, index) => (index === at ? { ...one, value: rounded as number } : one)))) break;
+      if (rounded === value || smaller.changed(at, (one) => ({ ...one, value: rounded as number }))) break;
     }
   }
+}
+
+function cutShort(smaller: Smaller, stopNs: number): void {
+  const { moves } = smaller.best;
   // What follows the last move has to be seen.
-  const last = Math.max(0, ...best.moves.map(({ atNs }) => atNs));
-  for (const share of shares) if (roundTime(stopNs * share) > last && tried(best.moves, roundTime(stopNs * share))) break;
-  for (const rounder of rounderThan(best.stopNs)) if (rounder > best.stopNs && tried(best.moves, rounder)) break;
-  return best;
+  const last = Math.max(0, ...moves.map(({ atNs }) => atNs));
+  for (const share of shares) if (roundTime(stopNs * share) > last && smaller.tried(moves, roundTime(stopNs * share))) break;
+  const cut = smaller.best.stopNs;
+  for (const rounder of rounderThan(cut)) if (rounder > cut && smaller.tried(moves, rounder)) break;
+}
+
+/** A move sooner after the one before it than this comes with it. */
+const togetherNs = 2e9;
+/** States that are tried for one move. */
+const mostStates = 3;
+
+/** Moves that come some time after others wait for a state that was entered in between, where it may be so: a case says what it acts upon. */
+function waitForStates(smaller: Smaller): void {
+  const times = [...new Set(smaller.best.moves.map(({ atNs }) => atNs))].sort((a, b) => a - b);
+  for (let number = 0; number < times.length; number += 1) {
+    // Times may have moved a little with what was made to wait before.
+    const moves = [...smaller.best.moves].sort((a, b) => a.atNs - b.atNs);
+    const at = moves.findIndex((one) => [...new Set(moves.map(({ atNs }) => atNs))][number] === one.atNs);
+    const move = moves[at];
+    const beforeNs = moves[at - 1]?.atNs ?? 0;
+    if (!move || move.wait || move.atNs - beforeNs <= togetherNs) continue;
+    for (const stay of waitableFor(moves, move, smaller.best.stays).slice(0, mostStates)) {
+      const waiting = waitingFor(move, stay, patienceFor(stay.fromNs - beforeNs));
+      const later = (thenNs: number): Move => shiftedBy(waiting, () => stay.fromNs + thenNs);
+      const tries = afterStates(move.atNs - stay.fromNs).map((thenNs) => moves.map((one, index) => (index === at ? later(thenNs) : one)));
+      if (tries.some((one) => smaller.tried(one))) break;
+    }
+  }
+}
+
+/** How long after a state was entered a move may come instead of so long, the roundest first. */
+function afterStates(ns: number): number[] {
+  return [...new Set([...(ns <= 1e9 ? [0] : []), ...rounderThan(ns), roundTime(ns), ns])];
+}
+
+/** Whether a goal asks for a state. */
+function hasStates({ kind, situations }: Goal): boolean {
+  return kind === 'state' || situations.some((way) => way.some((literal) => 'state' in literal && literal.state !== undefined));
 }
 
 /** Time that is left before a move where more is not needed. */
@@ -90,7 +163,7 @@ function closeGap(moves: readonly Move[], at: number, gapNs: number, tryIt: (nex
   if (earlierNs <= 0) return;
   const earlier = (ns: number): number => (ns >= from ? ns - earlierNs : ns);
   tryIt(
-    moves.map((one) => ({ ...one, atNs: earlier(one.atNs), ...(one.untilNs === undefined ? {} : { untilNs: earlier(one.untilNs) }) })),
+    moves.map((one) => shiftedBy(one, earlier)),
     earlierNs,
   );
 }

@@ -2,14 +2,14 @@ import { nameKey, readDuration } from '@/core/language';
 import type { RawCase, RawPiece, RawStep } from '@/core/shapes';
 import type { Movable, Move } from './moves';
 
-/** The moves that say what a case does, as far as moves can: what a search begins with. Waves, noise, recordings and what follows the first wait of a script are left out. */
-export function movesOf({ stimuli, script }: RawCase, movables: readonly Movable[]): Move[] {
+/** The moves that say what a case does, as far as moves can: what a search begins with. Waves, noise, recordings and what follows a wait for anything but a state are left out. @param stateOf the state that a condition is, if it is one */
+export function movesOf({ stimuli, script }: RawCase, movables: readonly Movable[], stateOf: (condition: string) => string | undefined): Move[] {
   const named = new Map(movables.map((one) => [nameKey(one.name), one]));
   const courses = Object.entries(stimuli ?? {}).flatMap(([input, pieces]) => {
     const of = named.get(nameKey(input));
     return of ? pieces.flatMap((piece) => movesIn(of, piece)) : [];
   });
-  return [...courses, ...scripted(script ?? [], named)].sort((a, b) => a.atNs - b.atNs);
+  return [...courses, ...scripted(script ?? [], named, stateOf)].sort((a, b) => a.atNs - b.atNs);
 }
 
 function movesIn({ name, kind, start }: Movable, piece: RawPiece): Move[] {
@@ -25,21 +25,30 @@ function movesIn({ name, kind, start }: Movable, piece: RawPiece): Move[] {
   ];
 }
 
-/** What a script does before it waits for anything but time. */
-function scripted(steps: readonly RawStep[], named: ReadonlyMap<string, Movable>): Move[] {
+/** What a script does before it waits for anything but time or a state. */
+function scripted(steps: readonly RawStep[], named: ReadonlyMap<string, Movable>, stateOf: (condition: string) => string | undefined): Move[] {
   const moves: Move[] = [];
   let atNs = 0;
+  let wait: Move['wait'];
+  const push = (name: string, value: Pick<Move, 'value'>): void => {
+    const of = named.get(nameKey(name));
+    if (!of) return;
+    moves.push({ atNs, name: of.name, ...value, ...(wait ? { wait } : {}) });
+    wait = undefined;
+  };
   for (const step of steps) {
-    if ('hold' in step) atNs += nsOf(step.hold);
-    else if ('send' in step) {
-      const of = named.get(nameKey(step.send));
-      if (of) moves.push({ atNs, name: of.name });
-    } else if ('set' in step) {
-      for (const [input, value] of Object.entries(step.set)) {
-        const of = named.get(nameKey(input));
-        if (of) moves.push({ atNs, name: of.name, value });
-      }
-    } else break;
+    if ('hold' in step) {
+      atNs += nsOf(step.hold);
+      if (wait) wait = { ...wait, thenNs: wait.thenNs + nsOf(step.hold) };
+    } else if ('send' in step) push(step.send, {});
+    else if ('set' in step) for (const [input, value] of Object.entries(step.set)) push(input, { value });
+    else {
+      const state = 'wait' in step && !wait ? stateOf(String(step.wait.until)) : undefined;
+      if (state === undefined || !('wait' in step)) break;
+      // It comes after whatever came before; when, the run tells.
+      atNs += 1;
+      wait = { state, thenNs: 0, giveUpNs: nsOf(step.wait.give_up_after) };
+    }
   }
   return moves;
 }

@@ -1,5 +1,7 @@
 import type { Stream } from '@/core/numeric';
+import type { Candidate } from './candidate';
 import { drawnValue, type Movable, type Move, roundTime } from './moves';
+import { type Stay, shiftedBy, waitableFor, waitingFor, withoutWait } from './waits';
 
 /** Most moves of a case. */
 export const mostMoves = 12;
@@ -30,28 +32,29 @@ export class Drawing {
   }
 
   /**
-   * One to four changes of a case: moves are added, taken out, shifted, given other values, undone for a while, or joined with those of another.
-   * @param events instants at which something happened in its run
+   * One to four changes of a case: moves are added, taken out, shifted, given other values, undone for a while, made to wait for a state, or joined with those of another.
+   * @param parent the case, with what happened in its run
    * @param others moves of other cases
    */
-  changed(moves: readonly Move[], events: readonly number[], others: () => readonly Move[]): Move[] {
+  changed(parent: Pick<Candidate, 'moves' | 'events' | 'stays'>, others: () => readonly Move[]): Move[] {
     const count = 1 + Math.floor(this.stream.next() * 4);
-    let next = [...moves];
-    for (let change = 0; change < count; change += 1) next = this.changedOnce(next, events, others);
+    let next = [...parent.moves];
+    for (let change = 0; change < count; change += 1) next = this.changedOnce(next, parent, others);
     return next.slice(0, mostMoves);
   }
 
-  private changedOnce(moves: readonly Move[], events: readonly number[], others: () => readonly Move[]): Move[] {
+  private changedOnce(moves: readonly Move[], { events, stays }: Pick<Candidate, 'events' | 'stays'>, others: () => readonly Move[]): Move[] {
     const at = Math.floor(this.stream.next() * moves.length);
     const move = moves[at];
     const u = this.stream.next();
     if (!move || u < 0.5) return [...moves, ...this.further(events)];
     if (u < 0.6) return moves.filter((_, index) => index !== at);
-    if (u < 0.8) return moves.map((one, index) => (index === at ? { ...one, atNs: this.time(events) } : one));
+    if (u < 0.8) return moves.map((one, index) => (index === at ? { ...withoutWait(one), atNs: this.time(events) } : one));
     const of = this.movables.find(({ name }) => name === move.name);
     if (u < 0.9 && of && move.value !== undefined)
       return moves.map((one, index) => (index === at ? { ...one, value: drawnValue(of, this.stream) } : one));
-    if (u < 0.95) return [...moves, ...this.interruption(moves, move)];
+    if (u < 0.93) return [...moves, ...this.interruption(moves, move)];
+    if (u < 0.96) return this.waiting(moves, move, stays);
     const cut = this.time(events);
     return [...moves.filter((one) => one.atNs <= cut), ...others().filter((one) => one.atNs > cut)];
   }
@@ -66,7 +69,7 @@ export class Drawing {
     const later = (ns: number): number => Math.min(this.stopNs, Math.max(0, ns + Math.round(seconds * 1e9)));
     return moves.map((one) => {
       if (alone ? one.atNs !== from : one.atNs < from) return one;
-      return { ...one, atNs: later(one.atNs), ...(one.untilNs === undefined ? {} : { untilNs: later(one.untilNs) }) };
+      return shiftedBy(one, later);
     });
   }
 
@@ -82,6 +85,12 @@ export class Drawing {
       { atNs: backNs, name, value: before ?? start },
       { atNs: againNs, name, value },
     ];
+  }
+
+  /** A move waits for a state that was entered before it, instead of for a time. */
+  private waiting(moves: readonly Move[], move: Move, stays: readonly Stay[]): Move[] {
+    const stay = move.wait ? undefined : this.any(waitableFor(moves, move, stays));
+    return moves.map((one) => (one === move && stay ? waitingFor(move, stay, this.stopNs) : one));
   }
 
   private further(events: readonly number[]): Move[] {

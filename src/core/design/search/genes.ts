@@ -1,5 +1,6 @@
 import { nameKey } from '@/core/language';
 import { type Movable, type Move, roundTime } from './moves';
+import { shiftedBy } from './waits';
 
 /** A number of a case that may be changed a little: where it stands in the moves, and between what. */
 interface Gene {
@@ -40,7 +41,7 @@ export class Genes {
     this.all.forEach(({ move, what, low, high }, index) => {
       const one = next[move] as { -readonly [K in keyof Move]: Move[K] };
       const value = low + (values[index] as number) * (high - low);
-      if (what === 'at') one.atNs = roundTime(value);
+      if (what === 'at') next[move] = shiftedBy(one, () => roundTime(value));
       else if (what === 'until') one.untilNs = roundTime(value);
       else one.value = Math.min(high, Math.max(low, Number(value.toPrecision(3))));
     });

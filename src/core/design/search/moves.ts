@@ -15,6 +15,8 @@ export interface Move {
   readonly fault?: 'frozen' | 'lost' | 'over';
   /** End of a ramp. */
   readonly untilNs?: number;
+  /** It waits until a state is active, but gives up after a time, and comes so long after that, instead of at a time. Such a case is a script. */
+  readonly wait?: { readonly state: string; readonly thenNs: number; readonly giveUpNs: number };
 }
 
 /** What may be moved: a free input with its kind and limits, a message, a wire, or a parameter or the start of a state, which has one value for the whole run. */
@@ -94,7 +96,10 @@ export function drawnValue(of: Movable, stream: Stream): Scalar {
 
 /** The document of a case that makes some moves. */
 export function caseOf(loop: string, name: string, stopNs: number, moves: readonly Move[], movables: readonly Movable[]): RawCase {
-  const isStep = (one: Move): boolean => one.value === undefined;
+  const hasWaits = moves.some(({ wait }) => wait !== undefined);
+  const ramped = new Set(moves.flatMap((one) => (one.untilNs === undefined ? [] : [nameKey(one.name)])));
+  // What the script waits for comes when it comes: all else that is done at once goes with it.
+  const isStep = (one: Move): boolean => one.value === undefined || (hasWaits && !ramped.has(nameKey(one.name)));
   const fromStart = new Set(movables.filter(({ kind }) => kind === 'parameter').map((one) => nameKey(one.name)));
   const inOrder = moves.filter((one) => !fromStart.has(nameKey(one.name))).sort((a, b) => a.atNs - b.atNs);
   const stimuli: Record<string, RawPiece[]> = {};
@@ -123,12 +128,22 @@ function piecesOf(moves: readonly Move[]): RawPiece[] {
   });
 }
 
-/** Messages and faults, with the time between them held. */
+/** What is done one after the other, with what it waits for, or the time between held. */
 function scriptOf(acts: readonly Move[]): RawStep[] {
-  return acts.flatMap(({ atNs, name, fault }, index): RawStep[] => {
-    const since = atNs - (acts[index - 1]?.atNs ?? 0);
-    return [...(since > 0 ? [{ hold: printDuration(since) }] : []), fault === undefined ? { send: name } : { fault: faultOf(name, fault) }];
+  return acts.flatMap((act, index): RawStep[] => {
+    const { atNs, wait } = act;
+    const since = wait ? wait.thenNs : atNs - (acts[index - 1]?.atNs ?? 0);
+    return [
+      ...(wait ? [{ wait: { until: wait.state, give_up_after: printDuration(wait.giveUpNs) } }] : []),
+      ...(since > 0 ? [{ hold: printDuration(since) }] : []),
+      stepOf(act),
+    ];
   });
+}
+
+function stepOf({ name, value, fault }: Move): RawStep {
+  if (value !== undefined) return { set: { [name]: value } };
+  return fault === undefined ? { send: name } : { fault: faultOf(name, fault) };
 }
 
 function faultOf(on: string, fault: NonNullable<Move['fault']>): RawFault {

@@ -8,6 +8,7 @@ import type { Candidate } from './candidate';
 import { type Drawing, mostMoves, pressed } from './drawing';
 import { Influence } from './influence';
 import { type Movable, type Move, roundTime } from './moves';
+import { shiftedBy } from './waits';
 
 /** What a case does, and how long it runs where that is not the usual time. */
 export interface Course {
@@ -116,7 +117,7 @@ export class Pursuit {
     const missing = this.drawing.any(bound);
     if (!missing && approach.goal.kind === 'decided')
       return { moves: [...candidate.moves], stopNs: Math.min(2 * candidate.stopNs, mostStops * this.stopNs) };
-    if (!missing) return { moves: this.drawing.changed(candidate.moves, candidate.events, () => []) };
+    if (!missing) return { moves: this.drawing.changed(candidate, () => []) };
     const { moves, ...rest } = this.supplied(missing, approach, depth);
     return { moves: moves.slice(-mostMoves), ...rest };
   }
@@ -147,7 +148,7 @@ export class Pursuit {
     const slots = slotsOf(literal);
     const next = depth < deepest && apart === undefined ? this.onTheWay(literal) : [];
     const moved = this.influence.drawn(slots, this.stream, next);
-    if (moved === undefined) return { moves: this.drawing.changed(candidate.moves, candidate.events, () => []) };
+    if (moved === undefined) return { moves: this.drawing.changed(candidate, () => []) };
     if ('other' in moved) return this.towards(moved.other, depth + 1);
     return { moves: this.with(approach, (atNs) => this.drawing.of(moved.movable, atNs), shortlyBefore) };
   }
@@ -194,7 +195,7 @@ export class Pursuit {
     return moves.map((one) => {
       const isMeant = alone ? one.atNs === from : one.atNs >= from;
       if (!isMeant) return one;
-      return { ...one, atNs: shift(one.atNs), ...(one.untilNs === undefined ? {} : { untilNs: shift(one.untilNs) }) };
+      return shiftedBy(one, shift);
     });
   }
 
@@ -216,7 +217,7 @@ export class Pursuit {
       const gone = this.drawing.any(moves);
       return { moves: moves.filter((one) => one !== gone), stopNs };
     }
-    return { moves: moves.map((one) => ({ ...one, atNs: roundTime(one.atNs / 2) })), stopNs };
+    return { moves: moves.map((one) => shiftedBy(one, (ns) => roundTime(ns / 2))), stopNs };
   }
 }
 

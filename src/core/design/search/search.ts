@@ -13,6 +13,7 @@ import { LocalSearch } from './local';
 import { type Movable, type Move, movablesOf, plantValues, variedOf } from './moves';
 import { withNotable } from './notable';
 import { Pursuit } from './pursuit';
+import { asTheyCame, stateNames, staysIn } from './waits';
 import { CaseWriter } from './writing';
 
 export interface SearchSettings {
@@ -35,6 +36,9 @@ export interface SearchSettings {
   /** What it goes after above all: goals, or criteria that it tries to break; of the latter all unless said. */
   readonly isAimed?: (goal: Goal) => boolean;
 }
+
+/** A run, and how far it was from goals, by their ids. */
+export type Shown = Candidate & Pick<Showing, 'distances'>;
 
 /** The run that came nearest to breaking a criterion, or to one of its borders. */
 export interface Nearest {
@@ -81,6 +85,8 @@ export class Search {
   private readonly tries = new Map<string, number>();
   private local: { readonly goal: string; readonly genes: Genes; readonly search: LocalSearch } | undefined;
   private readonly writer: CaseWriter;
+  /** States that moves may wait for, by their marks; none where the case has a script of its own. */
+  private readonly stateNames: ReadonlyMap<number, string>;
 
   /**
    * @param template any sound case of the loop: its loop, variant and values are those of the cases that are found, its stimuli and script only where settings say so
@@ -105,13 +111,16 @@ export class Search {
     this.goals = this.all.filter(isAskedFor);
     this.bordered = new Set(this.goals.flatMap(({ kind, criterion }) => (kind === 'boundary' && criterion ? [criterion.requirement] : [])));
     this.movables = withNotable(movablesFor(loop, template, settings), this.all, loop.plan);
+    const hasScript = settings.keepsCourse && template.document.raw.script;
+    this.stateNames = hasScript ? new Map() : stateNames(loop.plan, loop.catalogue);
     this.writer = new CaseWriter(template, loop, this.movables, settings.keepsCourse ?? false);
     this.drawing = new Drawing(this.movables, this.stream, this.stopNs);
     this.pursuit = new Pursuit(loop, this.all, this.movables, this.drawing, this.stream, this.stopNs, (id) => this.reached.has(id));
     for (const test of known) for (const id of showingOf(project, test, this.hasBorders).reached) this.reached.add(id);
     this.known = new Set(this.reached);
     this.take([]);
-    for (const { document, experiment } of known) this.begin(movesOf(document.raw, this.movables), experiment.stopNs);
+    const stateOf = (condition: string): string | undefined => this.stateNames.get(loop.catalogue.findState(condition.split('.')) ?? -1);
+    for (const { document, experiment } of known) this.begin(movesOf(document.raw, this.movables, stateOf), experiment.stopNs);
   }
 
   /** What a case there is does is where it begins, as far as moves can say it. */
@@ -189,8 +198,8 @@ export class Search {
     return (goal.kind === 'broken' || goal.kind === 'boundary') && (this.settings.isAimed?.(goal) ?? true);
   }
 
-  private changed({ moves, events }: Candidate): Move[] {
-    return this.drawing.changed(moves, events, () => this.drawing.any(this.found)?.moves ?? []);
+  private changed(parent: Candidate): Move[] {
+    return this.drawing.changed(parent, () => this.drawing.any(this.found)?.moves ?? []);
   }
 
   /** Follows the least margin of a criterion that is to be broken, or the distance to a border: by what is known to be missing, by changes, and where they come no nearer, by its numbers. */
@@ -226,8 +235,15 @@ export class Search {
   }
 
   /** What the run of a case with some moves shows, or nothing where it cannot be a case. */
-  showing(moves: readonly Move[], stopNs = this.stopNs): Showing | undefined {
-    return this.made(this.document(moves, stopNs));
+  shown(moves: readonly Move[], stopNs: number): Shown | undefined {
+    const showing = this.made(this.document(moves, stopNs));
+    return showing && { ...this.candidate(moves, stopNs, showing), distances: showing.distances };
+  }
+
+  private candidate(moves: readonly Move[], stopNs: number, { outcome: { trace }, reached }: Showing): Candidate {
+    const events = [...new Set([...trace.marks.time].map((t) => Math.round(t * 1e9)))].slice(0, mostEvents);
+    const stays = staysIn(trace, this.stateNames);
+    return { moves: asTheyCame(moves, stays), stopNs, reached, events, stays };
   }
 
   /** The same while it is looked for: all wires are ready to be faulty in it, so that all cases of the search share one program. */
@@ -241,7 +257,9 @@ export class Search {
   private made(raw: RawCase): Showing | undefined {
     this.runs += 1;
     const found = caseSaying(this.project, this.template, raw);
-    return 'faults' in found ? undefined : showingOf(this.project, found.test, this.hasBorders);
+    const showing = 'faults' in found ? undefined : showingOf(this.project, found.test, this.hasBorders);
+    // A case that waits for what does not come says nothing.
+    return showing?.outcome.gaveUp ? undefined : showing;
   }
 
   /** A name that no case of the project has: the one that is wanted, or that with a number. */
@@ -266,8 +284,7 @@ export class Search {
 
   /** Keeps what reaches something new, and what comes nearer to a goal than anything before. */
   private keep(moves: readonly Move[], stopNs: number, showing: Showing, after?: Goal): Candidate | undefined {
-    const events = [...new Set([...showing.outcome.trace.marks.time].map((t) => Math.round(t * 1e9)))].slice(0, mostEvents);
-    const candidate = { moves, stopNs, reached: showing.reached, events };
+    const candidate = this.candidate(moves, stopNs, showing);
     for (const goal of this.goals) this.weigh(goal, candidate, showing);
     const isNew = this.all.some(({ id }) => showing.reached.has(id) && !this.reached.has(id));
     for (const id of showing.reached) this.reached.add(id);
