@@ -37,6 +37,7 @@ const kinds = [
   ['outcome', 'outcomes of decisions'],
   ['row', 'rows of decision tables'],
   ['position', 'positions of elements'],
+  ['limit', 'ends of ranges of inputs'],
   ['message', 'messages sent'],
 ] as const;
 

@@ -5,11 +5,13 @@ const kindsOf: Readonly<Record<string, readonly GoalKind[]>> = {
   criteria: ['triggered'],
   boundaries: ['boundary', 'decided'],
   broken: ['broken'],
+  margins: ['least'],
   states: ['state'],
   transitions: ['transition'],
   outcomes: ['outcome', 'row'],
   mcdc: ['decides'],
   positions: ['position'],
+  limits: ['limit'],
   messages: ['message'],
 };
 

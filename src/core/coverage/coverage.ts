@@ -15,7 +15,7 @@ import type { Touched } from './touched';
 export interface CoverageItem {
   /** Stays the same when other text changes. */
   readonly id: string;
-  readonly kind: 'state' | 'transition' | 'outcome' | 'row' | 'position' | 'message';
+  readonly kind: 'state' | 'transition' | 'outcome' | 'row' | 'position' | 'limit' | 'message';
   readonly loop: string;
   readonly component: string;
   readonly words: string;
@@ -190,7 +190,7 @@ export class Coverage {
   parts(): ReadonlyMap<string, CoveredPart> {
     const parts = new Map<string, CoveredPart>();
     for (const [id, { component }] of this.states) parts.set(`state ${id}`, { k: 'state', name: component });
-    for (const [id, { info }] of this.positions) parts.set(`position ${id}`, { k: 'position', info });
+    for (const [id, { info }] of this.positions) parts.set(positionId(id, info), { k: 'position', info });
     for (const [id, { info }] of this.messages) parts.set(`message ${id}`, { k: 'message', info });
     for (const { id, info } of this.transitions.values()) parts.set(`transition ${id}`, { k: 'transition', info });
     for (const [id, { info }] of this.decisions) {
@@ -205,12 +205,13 @@ export class Coverage {
     return parts;
   }
 
-  /** Positions of elements, and messages. */
+  /** Positions of elements, ends of ranges, and messages. */
   private otherItems(): CoverageItem[] {
     const positions = [...this.positions].map(([id, { loop, info, taken }]): CoverageItem => {
       const words = `${info.component} ${info.text}`;
-      const common = { id: `position ${id}`, kind: 'position', loop, component: info.component, words, count: taken } as const;
-      return taken > 0 ? common : { ...common, gap: 'It never stood there.' };
+      const kind = info.isLimit ? 'limit' : 'position';
+      const common = { id: positionId(id, info), kind, loop, component: info.component, words, count: taken } as const;
+      return taken > 0 ? common : { ...common, gap: info.isLimit ? 'It never had this value.' : 'It never stood there.' };
     });
     const messages = [...this.messages].map(([id, { loop, info, sent }]): CoverageItem => {
       const component = info.name.slice(0, info.name.lastIndexOf('.'));
@@ -331,6 +332,10 @@ function missingFor(
 function firstDeciding(decision: Decision, condition: number): Combination[] {
   for (let one = 0; one < 2 ** decision.count; one += 1) if (decision.decides(condition, one)) return [one];
   return [];
+}
+
+function positionId(id: string, { isLimit }: PositionInfo): string {
+  return `${isLimit ? 'limit' : 'position'} ${id}`;
 }
 
 function outcomeId(decision: string, value: boolean): string {

@@ -33,6 +33,7 @@ const kindOfItem: Readonly<Record<CoverageItem['kind'], CoverageKind>> = {
   outcome: 'outcomes',
   row: 'rows',
   position: 'positions',
+  limit: 'limits',
   message: 'messages',
 };
 

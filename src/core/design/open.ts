@@ -46,10 +46,10 @@ export function loopFor(files: readonly SourceFile[], requirement: string): stri
 }
 
 /** All that leads a search on, whatever it is for. */
-const everyPart: readonly GoalKind[] = ['triggered', 'state', 'transition', 'outcome', 'row', 'position', 'message'];
+const everyPart: readonly GoalKind[] = ['triggered', 'state', 'transition', 'outcome', 'row', 'position', 'limit', 'message'];
 
 /** Goals of criteria that their requirement's cases should reach. To break a criterion is a search of its own. */
-export const familyKinds: ReadonlySet<GoalKind> = new Set(['triggered', 'boundary', 'decided']);
+export const familyKinds: ReadonlySet<GoalKind> = new Set(['triggered', 'boundary', 'decided', 'least']);
 
 /** A goal that no run has reached yet, in words. */
 export interface LeftGoal {
@@ -62,6 +62,8 @@ export interface LeftGoal {
 /** A goal that a search has not reached, with how near any of its runs came. */
 export function leftGoal(goal: Goal, search: Search): LeftGoal {
   const nearness = search.nearnessTo(goal);
+  const margin = goal.kind === 'least' ? search.nearestTo(goal.id)?.distance.margin : undefined;
+  if (margin) return { id: goal.id, words: goal.words, nearest: `least margin so far ${marginWords(margin)}` };
   const nearest = shiftWords(search.nearestTo(goal.id)?.distance.shift) ?? (nearness && missedWords(nearness));
   return { id: goal.id, words: goal.words, ...(nearest === undefined ? {} : { nearest }) };
 }
@@ -157,7 +159,7 @@ export class CaseFinder {
 
   /** Goals that no run has reached yet, in words, with how near any came. */
   get left(): LeftGoal[] {
-    return this.wanted.filter(({ id }) => !this.search.reached.has(id)).map((goal) => leftGoal(goal, this.search));
+    return this.search.left.filter((goal) => this.wanted.includes(goal)).map((goal) => leftGoal(goal, this.search));
   }
 
   /** How hard criteria that are not broken were tried, in words; nothing where none is to be broken. */

@@ -1,3 +1,4 @@
+import { marginWords } from '@/core/wording';
 import { decidedId, type Goal } from './goals/goals';
 import type { Candidate } from './search/candidate';
 import { type Move, roundTime } from './search/moves';
@@ -5,13 +6,9 @@ import type { Search, Shown } from './search/search';
 import { patienceFor, shiftedBy, waitableFor, waitingFor, withoutWait } from './search/waits';
 
 /** A case that was found and made small. */
-export interface DerivedCase {
-  readonly moves: readonly Move[];
-  readonly stopNs: number;
+export interface DerivedCase extends Shown {
   /** The goals it is there for: those that no case before it in the suite reaches. */
   readonly goals: readonly Goal[];
-  /** All that its run shows. */
-  readonly reached: ReadonlySet<string>;
 }
 
 /**
@@ -32,18 +29,30 @@ export function suiteOf(search: Search, before: ReadonlySet<string>, isWanted: (
     const decided = search.goals.flatMap(({ id, criterion }) => (open.has(id) && criterion ? [decidedId(criterion)] : []));
     const kept = [...wanted, ...decided.filter((id) => best.reached.has(id))];
     const isEnough = (shown: Shown): boolean => kept.every((id) => shown.reached.has(id));
-    const small = minimised(
-      search,
-      best,
-      isEnough,
-      search.goals.some((goal) => open.has(goal.id) && hasStates(goal)),
-    );
-    const goals = search.goals.filter(({ id }) => open.has(id) && small.reached.has(id));
-    if (goals.length === 0) break;
+    const waits = search.goals.some((goal) => wanted.includes(goal.id) && hasStates(goal));
+    const small = minimised(search, best, isEnough, waits);
+    const goals = search.goals.filter(({ id }) => open.has(id) && small?.reached.has(id));
+    for (const id of wanted) open.delete(id);
     for (const { id } of goals) open.delete(id);
-    suite.push({ ...small, goals });
+    if (small && goals.length > 0) suite.push({ ...small, goals });
   }
+  for (const goal of search.goals.filter((one) => one.kind === 'least' && isWanted(one))) suite.push(...narrowest(search, goal, suite));
   return suite;
+}
+
+/** Of margins, one is less than another where it is so by this part of it. */
+const clearly = 0.01;
+
+/** The case that meets a criterion with less margin than any there is, and any of the suite. */
+function narrowest(search: Search, goal: Goal, suite: readonly DerivedCase[]): DerivedCase[] {
+  const near = search.nearestTo(goal.id);
+  const measureOf = ({ distances }: Shown): number => distances.get(goal.id)?.measure ?? Number.POSITIVE_INFINITY;
+  const before = Math.min(search.leastBefore(goal.id), ...suite.map(measureOf));
+  if (!near || (Number.isFinite(before) && near.distance.measure >= before - clearly * Math.abs(before))) return [];
+  const enough = near.distance.measure + clearly * Math.abs(near.distance.measure);
+  const small = minimised(search, near.candidate, (shown) => measureOf(shown) <= enough, hasStates(goal));
+  const margin = small?.distances.get(goal.id)?.margin;
+  return small && margin ? [{ ...small, goals: [{ ...goal, words: `${goal.words}: margin ${marginWords(margin)}` }] }] : [];
 }
 
 /** Shortest time that a case is cut to, beyond what it needs. */
@@ -54,7 +63,7 @@ class Smaller {
   constructor(
     private readonly search: Search,
     /** The smallest so far. */
-    public best: Candidate,
+    public best: Shown,
     private readonly isEnough: (shown: Shown) => boolean,
   ) {}
 
@@ -72,16 +81,18 @@ class Smaller {
 }
 
 /** The same goals with fewer moves, round times and a shorter run; where they depend on states, as a script that waits for them. */
-function minimised(search: Search, candidate: Candidate, isEnough: (shown: Shown) => boolean, hasStates: boolean): Candidate {
-  const smaller = new Smaller(search, candidate, isEnough);
-  smaller.tried(candidate.moves.map(withoutWait));
+function minimised(search: Search, candidate: Candidate, isEnough: (shown: Shown) => boolean, waits: boolean): Shown | undefined {
+  const { moves, stopNs } = candidate;
+  const first = [moves.map(withoutWait), moves].map((one) => search.shown(one, stopNs)).find((one) => one && isEnough(one));
+  if (!first) return undefined;
+  const smaller = new Smaller(search, first, isEnough);
   takeOut(smaller);
   for (const gap of gapsNs)
     for (let at = 0; at < smaller.best.moves.length; at += 1)
       closeGap(smaller.best.moves, at, gap, (next, earlierNs) => smaller.tried(next, smaller.best.stopNs - earlierNs));
   roundOff(smaller);
-  cutShort(smaller, candidate.stopNs);
-  if (hasStates) waitForStates(smaller);
+  cutShort(smaller, stopNs);
+  if (waits) waitForStates(smaller);
   return smaller.best;
 }
 
@@ -169,9 +180,9 @@ function closeGap(moves: readonly Move[], at: number, gapNs: number, tryIt: (nex
 }
 
 /** Steps between times that people write. */
-const stepsNs = [60e9, 10e9, 5e9, 1e9];
+const stepsNs = [60e9, 10e9, 5e9, 1e9, 1e8];
 
-/** Rounder times near one, the roundest first: whole minutes where they are near enough, then tens of seconds, fives, seconds; the nearer one first. */
+/** Rounder times near one, the roundest first: whole minutes where they are near enough, then tens of seconds, fives, seconds, tenths; the nearer one first. */
 function rounderThan(ns: number): number[] {
   return stepsNs.flatMap((step) => {
     if (ns % step === 0 || step > 0.2 * ns) return [];

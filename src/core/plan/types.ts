@@ -209,10 +209,11 @@ export interface DecisionInfo {
   readonly transition?: { readonly choice: SlotNumber; readonly number: number };
 }
 
-/** Where an element of a sampled network may stand, for those who ask whether it ever did; nothing is computed from it in a run. */
+/** Where an element of a sampled network may stand, or an end of the declared range of a free input, for those who ask whether it ever did; nothing is computed from it in a run. */
 export interface PositionInfo {
-  /** Full name of the element. */
+  /** Full name of the element, or name of the input. */
   readonly component: string;
+  readonly isLimit?: true;
   readonly text: string;
   /** TRUE while it stands there; of signals that are in the trace. */
   readonly node: Node;

@@ -2,7 +2,7 @@ import { either, listOf, object, oneOf, required } from './shape';
 import { atLeastOne, byText, type Named, name, named, numeric, type Scalar, scalar, text, title, truth, whole } from './values';
 
 /** Kinds of parts of the logic that cases may have to touch. */
-export const coverageKinds = ['states', 'transitions', 'outcomes', 'rows', 'conditions', 'positions', 'messages'] as const;
+export const coverageKinds = ['states', 'transitions', 'outcomes', 'rows', 'conditions', 'positions', 'limits', 'messages'] as const;
 export type CoverageKind = (typeof coverageKinds)[number];
 
 /** Integrity levels of standards that say what tests have to touch. */

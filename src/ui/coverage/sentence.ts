@@ -25,6 +25,7 @@ export function touchedWords({ items, conditions }: CoverageReport, isOne: boole
     ...share('outcome', 'see', 'outcome'),
     ...share('row', 'use', 'row'),
     ...share('position', 'see', 'position'),
+    ...share('limit', 'reach', 'limit'),
     ...share('message', 'send', 'message'),
     ...decided,
   ];

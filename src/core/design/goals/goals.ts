@@ -1,6 +1,6 @@
 import { loopOfCase } from '@/core/cases';
 import { Coverage, type CoveredPart, touchedIn, untouched } from '@/core/coverage';
-import { criterionSlots, type Margin, signalsOf } from '@/core/criteria';
+import { type Criterion, criterionSlots, type Margin, signalsOf } from '@/core/criteria';
 
 import { nameKey } from '@/core/language';
 import type { Catalogue } from '@/core/loop';
@@ -17,7 +17,20 @@ import { unreachableBecause } from './unreachable';
 export interface Goal {
   /** Stays the same when other text changes. */
   readonly id: string;
-  readonly kind: 'triggered' | 'decided' | 'boundary' | 'broken' | 'state' | 'transition' | 'outcome' | 'row' | 'decides' | 'position' | 'message';
+  readonly kind:
+    | 'triggered'
+    | 'decided'
+    | 'boundary'
+    | 'least'
+    | 'broken'
+    | 'state'
+    | 'transition'
+    | 'outcome'
+    | 'row'
+    | 'decides'
+    | 'position'
+    | 'limit'
+    | 'message';
   readonly words: string;
   /** Of a goal that a criterion sets, with what it says of it. */
   readonly criterion?: { readonly requirement: string; readonly name: string; readonly says: string };
@@ -84,6 +97,11 @@ export function decidedId({ requirement, name }: Named): string {
   return `decided ${requirement} ${name}`;
 }
 
+/** That a criterion is met with as little margin as the loop can. Never reached for certain: a search comes to rest. */
+export function leastId({ requirement, name }: Named): string {
+  return `least ${requirement} ${name}`;
+}
+
 function boundaryId({ requirement, name }: Named, key: string): string {
   return `boundary ${requirement} ${name}: ${key}`;
 }
@@ -101,9 +119,24 @@ function criterionGoals(project: CheckedProject, test: CheckedCase, asked: Asked
       set('triggered', triggeredId(criterion), 'is triggered', triggers),
       set('decided', decidedId(criterion), 'is decided: the run goes on for long enough', triggers),
       ...boundaries.map((one) => set('boundary', boundaryId(criterion, one.key), one.words, asked.boundary(one, triggers))),
+      ...(hasMargins(typed) ? [set('least', leastId(criterion), leastWords(typed), asked.breaking(typed))] : []),
       set('broken', brokenId(criterion), 'is broken', asked.breaking(typed)),
     ];
   });
+}
+
+/** Whether runs can meet it more or less narrowly: it compares numbers, or something is owed by a time. */
+function hasMargins({ pattern, atoms }: Criterion): boolean {
+  return atoms.length > 0 || pattern.k === 'measure' || isTimed(pattern);
+}
+
+function isTimed(pattern: Criterion['pattern']): boolean {
+  if (pattern.k === 'sequence') return pattern.seconds !== undefined;
+  return pattern.k === 'when' && (pattern.timing.k === 'within' || pattern.timing.k === 'within for' || pattern.timing.k === 'between');
+}
+
+function leastWords({ pattern }: Criterion): string {
+  return isTimed(pattern) ? 'is answered as late as the loop can' : 'is met as narrowly as the loop can';
 }
 
 type Bordered = RunOrder['watched'][number] & { readonly boundaries: readonly BoundBoundary[] };
@@ -246,8 +279,12 @@ export function shownBy(project: CheckedProject, test: CheckedCase, outcome: Run
     if (verdict !== 'none') reach(triggeredId(criterion), obligations[0]?.from);
     if (verdict === 'pass' || verdict === 'fail') reach(decidedId(criterion), obligations.find((one) => one.outcome !== 'open')?.at);
     if (verdict === 'fail') reached.add(brokenId(criterion));
-    const margin = worst === undefined ? undefined : obligations[worst]?.margin;
-    if (verdict === 'pass' && margin !== undefined) distances.set(brokenId(criterion), { measure: margin.measure, margin });
+    const tightest = worst === undefined ? undefined : obligations[worst];
+    const margin = tightest?.margin;
+    if (verdict === 'pass' && margin !== undefined) {
+      distances.set(brokenId(criterion), { measure: margin.measure, margin });
+      distances.set(leastId(criterion), { measure: margin.measure, margin, ...(tightest?.at === undefined ? {} : { at: tightest.at }) });
+    }
   }
   for (const { id, count } of items) if (count > 0) reached.add(id);
   for (const { id, deciding } of conditions) for (const outcomeOfIt of deciding) reached.add(decidesId(id, outcomeOfIt));

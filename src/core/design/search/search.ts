@@ -3,7 +3,7 @@ import type { AssembledLoop } from '@/core/loop';
 import { Stream, seedOfStream } from '@/core/numeric';
 import { type CheckedCase, type CheckedProject, caseSaying } from '@/core/project';
 import type { RawCase, RawStep } from '@/core/shapes';
-import { type Distance, type Goal, type GoalKind, goalsOf, type Showing, showingOf, triggeredId } from '../goals/goals';
+import { brokenId, type Distance, type Goal, type GoalKind, goalsOf, type Showing, showingOf, triggeredId } from '../goals/goals';
 import type { Nearness } from '../goals/situation';
 import { movesOf } from './begun';
 import type { Candidate } from './candidate';
@@ -52,8 +52,12 @@ export interface Nearest {
 const mostEvents = 200;
 /** Runs of which half are drawn anew. */
 const firstRuns = 6;
+/** How often it is searched around the run with the least margin, without finding less, before that counts as the least. */
+const mostSearched = 2;
 /** Changes of the nearest run without anything nearer, after which its numbers are searched around. */
 const patience = 15;
+/** Kinds of goals of which runs tell how far they were. */
+const measured: ReadonlySet<GoalKind> = new Set(['broken', 'least', 'boundary']);
 /** Kinds of goals that lead to others: a run that reaches one is kept whatever is looked for. */
 const onTheWay: ReadonlySet<GoalKind> = new Set(['triggered', 'state', 'transition', 'outcome', 'row']);
 
@@ -82,6 +86,8 @@ export class Search {
   private readonly drawing: Drawing;
   private readonly pursuit: Pursuit;
   private readonly nearest = new Map<string, Nearest>();
+  /** Least margins of the cases there are, by ids of goals. */
+  private readonly leastKnown = new Map<string, number>();
   private readonly tries = new Map<string, number>();
   private local: { readonly goal: string; readonly genes: Genes; readonly search: LocalSearch } | undefined;
   private readonly writer: CaseWriter;
@@ -116,11 +122,21 @@ export class Search {
     this.writer = new CaseWriter(template, loop, this.movables, settings.keepsCourse ?? false);
     this.drawing = new Drawing(this.movables, this.stream, this.stopNs);
     this.pursuit = new Pursuit(loop, this.all, this.movables, this.drawing, this.stream, this.stopNs, (id) => this.reached.has(id));
-    for (const test of known) for (const id of showingOf(project, test, this.hasBorders).reached) this.reached.add(id);
+    for (const test of known) this.know(showingOf(project, test, this.hasBorders));
     this.known = new Set(this.reached);
     this.take([]);
     const stateOf = (condition: string): string | undefined => this.stateNames.get(loop.catalogue.findState(condition.split('.')) ?? -1);
     for (const { document, experiment } of known) this.begin(movesOf(document.raw, this.movables, stateOf), experiment.stopNs);
+  }
+
+  private know({ reached, distances }: Showing): void {
+    for (const id of reached) this.reached.add(id);
+    for (const { id } of this.goals) this.leastKnown.set(id, Math.min(distances.get(id)?.measure ?? Number.POSITIVE_INFINITY, this.leastBefore(id)));
+  }
+
+  /** The least margin that a case there is shows of a criterion, made comparable. @param goal its id */
+  leastBefore(goal: string): number {
+    return this.leastKnown.get(goal) ?? Number.POSITIVE_INFINITY;
   }
 
   /** What a case there is does is where it begins, as far as moves can say it. */
@@ -136,7 +152,13 @@ export class Search {
   private readonly hasBorders = (requirement: string): boolean => this.bordered.has(requirement);
 
   get left(): Goal[] {
-    return this.goals.filter(({ id }) => !this.reached.has(id));
+    return this.goals.filter((goal) => !this.reached.has(goal.id) && !this.isAtRest(goal));
+  }
+
+  /** Nothing more is to be found by going on: the least margin has long stayed what it is, or there is none to follow. */
+  private isAtRest({ id, kind, criterion }: Goal): boolean {
+    if (kind !== 'least' || !criterion) return false;
+    return this.reached.has(brokenId(criterion)) || (this.nearest.get(id)?.searched ?? mostSearched) >= mostSearched;
   }
 
   /** Whether what a run has shown breaks a criterion. @param reached ids of goals */
@@ -165,7 +187,7 @@ export class Search {
     const untriggered = this.untriggered;
     // What no run has triggered yet has no margin to follow: then more is tried out.
     const share = untriggered.length > 0 ? 0.2 : 0.5;
-    const near = [...this.nearest].filter(([goal]) => !this.reached.has(goal));
+    const near = [...this.nearest].filter(([goal, { searched }]) => !this.reached.has(goal) && !(searched >= mostSearched && this.isLeast(goal)));
     if (near.length > 0 && this.stream.next() < share) return this.stepNearer(near);
     const u = this.stream.next();
     // At first much is tried out: what many moves at any time bring about is what is changed later.
@@ -193,9 +215,13 @@ export class Search {
     return u < 0.9 && others.length > 0 ? others : this.all.filter(({ id, kind }) => kind !== 'broken' && !this.reached.has(id));
   }
 
-  /** A criterion that it tries to break, or a border of one. */
+  private isLeast(goal: string): boolean {
+    return this.byId.get(goal)?.kind === 'least';
+  }
+
+  /** A criterion that it tries to break or to meet narrowly, or a border of one. */
   private isSought(goal: Goal): boolean {
-    return (goal.kind === 'broken' || goal.kind === 'boundary') && (this.settings.isAimed?.(goal) ?? true);
+    return measured.has(goal.kind) && (this.settings.isAimed?.(goal) ?? true);
   }
 
   private changed(parent: Candidate): Move[] {
@@ -299,7 +325,7 @@ export class Search {
 
   /** Counts that a criterion that is to be broken was triggered, and keeps the run with its least margin; of a border, the run that came nearest. */
   private weigh(goal: Goal, candidate: Candidate, { reached, distances }: Showing): void {
-    if ((goal.kind !== 'broken' && goal.kind !== 'boundary') || !goal.criterion) return;
+    if (!measured.has(goal.kind) || !goal.criterion) return;
     if (goal.kind === 'broken' && reached.has(triggeredId(goal.criterion))) this.tries.set(goal.id, this.triesOf(goal.id) + 1);
     const distance = this.isSought(goal) ? distances.get(goal.id) : undefined;
     if (distance && distance.measure < (this.nearest.get(goal.id)?.distance.measure ?? Number.POSITIVE_INFINITY))

@@ -4,7 +4,7 @@ import { derivedDocument } from '../document';
 import type { Goal, GoalKind } from '../goals/goals';
 import { type LeftGoal, leftGoal, openSearch } from '../open';
 import type { Candidate } from '../search/candidate';
-import type { Search, SearchSettings } from '../search/search';
+import type { Nearest, Search, SearchSettings } from '../search/search';
 import { suiteOf } from '../suite';
 
 /** A search of one loop, as plain data for a thread. */
@@ -22,7 +22,11 @@ export interface StrainTask {
 }
 
 /** A case that one strain hands to the others. */
-export type Handed = Pick<Candidate, 'moves' | 'stopNs'> & { readonly reached: readonly string[] };
+export type Handed = Pick<Candidate, 'moves' | 'stopNs'> & {
+  readonly reached: readonly string[];
+  /** Ids of criteria's goals that it meets with less margin than any before, with that. */
+  readonly least: readonly (readonly [goal: string, measure: number])[];
+};
 
 /** What a strain tells after a round. */
 export interface RoundTold {
@@ -74,16 +78,35 @@ export class Strain {
   /** Takes in what others have found, and makes some runs, or fewer where nothing is left. @param received by other strains */
   round(runs: number, received: readonly Handed[]): RoundTold {
     const { search } = this;
-    for (const { moves, stopNs, reached } of received) if (reached.some((id) => !search.reached.has(id))) search.receive(moves, stopNs);
-    const before = search.found.length;
+    for (const one of received) if (this.isNews(one)) search.receive(one.moves, one.stopNs);
+    const [before, least] = [search.found.length, this.least()];
     for (let run = 0; run < runs && this.left.length > 0; run += 1) search.step();
     // The newest come first.
     const found = search.found.slice(0, search.found.length - before).reverse();
     return {
       runs: search.runs,
       left: this.left.map(({ id }) => id),
-      found: found.map(({ moves, stopNs, reached }) => ({ moves, stopNs, reached: [...reached] })),
+      found: [
+        ...found.map((one) => handed(one, [])),
+        ...this.least().flatMap(([id, { candidate, distance }]) =>
+          least.some(([, near]) => near.candidate === candidate) ? [] : [handed(candidate, [[id, distance.measure]])],
+        ),
+      ],
     };
+  }
+
+  private isNews({ reached, least }: Handed): boolean {
+    const { search } = this;
+    if (reached.some((id) => !search.reached.has(id))) return true;
+    return least.some(([id, measure]) => measure < (search.nearestTo(id)?.distance.measure ?? Number.POSITIVE_INFINITY));
+  }
+
+  /** The runs that met criteria with the least margin. */
+  private least(): (readonly [string, Nearest])[] {
+    return this.search.goals.flatMap((goal) => {
+      const near = goal.kind === 'least' && this.isWanted(goal) ? this.search.nearestTo(goal.id) : undefined;
+      return near ? [[goal.id, near] as const] : [];
+    });
   }
 
   /** Makes small what it has found, its own and that of others. */
@@ -113,6 +136,10 @@ export class Strain {
   }
 }
 
+function handed({ moves, stopNs, reached }: Candidate, least: Handed['least']): Handed {
+  return { moves, stopNs, reached: [...reached], least };
+}
+
 function isBorder({ kind }: Goal): boolean {
-  return kind === 'boundary' || kind === 'decided';
+  return kind === 'boundary' || kind === 'decided' || kind === 'least';
 }

@@ -77,6 +77,9 @@ export function FindCase({ aim, words, files, take, tell, keep }: FindCaseProps)
         {answer &&
           `${plural(answer.runs, 'run')}: ${answer.tried ?? `${answer.goals - answer.left.length} of ${plural(answer.goals, 'goal')} reached`}.`}
       </p>
+      {'family' in aim && !isLooking && answer && answer.left.length === 0 && answer.documents.length === 0 && answer.tried === undefined && (
+        <p className="w-full text-[13px] text-soft">No run came with less margin than the cases there are.</p>
+      )}
       {isLooking && answer && !withWires && answer.runs >= manyRuns && answer.left.length === answer.goals && (
         <p className="w-full text-[13px] text-soft">
           Nothing yet. Some things happen only when a sensor or a wire fails: give up, and try with faults on wires.

@@ -1,7 +1,7 @@
 'use client';
 import Link from 'next/link';
 import type { Family, FamilyGoal, LeftGoal } from '@/core/design';
-import { timeWords } from '@/core/wording';
+import { marginWords, timeWords } from '@/core/wording';
 import { Justify } from '../../coverage/Justify';
 import { Sentence } from '../../parts/Sentence';
 
@@ -28,15 +28,14 @@ export function FamilyRows({ slug, family, left, proposed, reject }: FamilyRowsP
             <tr key={goal.id} className="border-rule border-b align-top">
               <td className="py-1.5 pr-4">
                 {goal.says}
-                {goal.reachedBy.length === 0 && (
-                  <div className="text-[13px]">
-                    {nearest.get(goal.id) !== undefined && <span className="block text-soft">{nearest.get(goal.id)}</span>}
-                    <Rejecting goal={goal} reject={reject} />
-                  </div>
-                )}
+                {goal.margin && <span className="figure whitespace-nowrap text-soft"> least margin {marginWords(goal.margin)}</span>}
+                <div className="text-[13px]">
+                  {nearest.get(goal.id) !== undefined && isOpen(goal) && <span className="block text-soft">{nearest.get(goal.id)}</span>}
+                  {isOpen(goal) && goal.kind !== 'least' && <Rejecting goal={goal} reject={reject} />}
+                </div>
               </td>
               <td className="w-[42%] py-1.5 text-[13px]">
-                <ReachedBy slug={slug} goal={goal} proposed={proposed} isFound={left.length > 0 && !nearest.has(goal.id)} />
+                <ReachedBy slug={slug} goal={goal} proposed={proposed} isFound={left.length > 0 && goal.kind !== 'least' && !nearest.has(goal.id)} />
               </td>
             </tr>
           ))}
@@ -44,6 +43,11 @@ export function FamilyRows({ slug, family, left, proposed, reject }: FamilyRowsP
       </table>
     </section>
   ));
+}
+
+/** No case reaches it, or one might with less margin. */
+function isOpen({ kind, reachedBy }: FamilyGoal): boolean {
+  return kind === 'least' || reachedBy.length === 0;
 }
 
 function Rejecting({ goal: { id, mark, rejected, lapsed }, reject }: { readonly goal: FamilyGoal; readonly reject: FamilyRowsProps['reject'] }) {
@@ -75,9 +79,10 @@ interface ReachedByProps extends Pick<FamilyRowsProps, 'slug' | 'proposed'> {
 }
 
 function ReachedBy({ slug, goal, proposed, isFound }: ReachedByProps) {
-  const { reachedBy, rejected } = goal;
+  const { kind, reachedBy, rejected } = goal;
   if (reachedBy.length === 0 && !rejected && isFound) return <span>found: take it, or look on</span>;
-  if (reachedBy.length === 0) return <span className="text-lack">{rejected ? 'rejected' : 'no case reaches it'}</span>;
+  if (reachedBy.length === 0)
+    return <span className="text-lack">{rejected ? 'rejected' : kind === 'least' ? 'no case triggers it with a margin' : 'no case reaches it'}</span>;
   const more = reachedBy.length - mostNamed;
   return (
     <ul>

@@ -64,6 +64,7 @@ function FamilyOf({ slug, newest, requirement }: FamilyOfProps) {
     write(part, mark, reason);
   };
   const proposed = caseFiles(found).map(({ name }) => name);
+  const wanted = shown && sought(shown.family);
   return (
     <main className="h-full overflow-y-auto px-6 pt-4 pb-12">
       <Link href={`/p/${slug}?at=${encodeURIComponent(requirement)}`} className="text-soft underline decoration-rule">
@@ -74,14 +75,8 @@ function FamilyOf({ slug, newest, requirement }: FamilyOfProps) {
         {problem ?? (shown ? <Answer family={shown.family} proposed={proposed} /> : `${requirement}: running its cases …`)}
       </h1>
       {shown && <blockquote className="mt-1 font-serif text-[16px]">“{shown.family.text}”</blockquote>}
-      {shown && isMissing(shown.family) && (
-        <FindCase
-          aim={{ family: requirement }}
-          words="Derive cases for what is missing"
-          files={drafts.files}
-          take={(cases) => changeFound(() => cases)}
-          tell={setLeft}
-        />
+      {wanted !== undefined && (
+        <FindCase aim={{ family: requirement }} words={wanted} files={drafts.files} take={(cases) => changeFound(() => cases)} tell={setLeft} />
       )}
       {shown && (
         <p className="mt-3 flex gap-4 text-[13px]">
@@ -102,14 +97,17 @@ function FamilyOf({ slug, newest, requirement }: FamilyOfProps) {
   );
 }
 
-/** Some goal is neither reached nor rejected. */
-function isMissing({ criteria }: Family): boolean {
-  return criteria.some(({ goals }) => goals.some(({ reachedBy, rejected }) => reachedBy.length === 0 && !rejected));
+/** What cases can be looked for: for goals that are neither reached nor rejected, or else some that meet the criteria with less margin. */
+function sought({ criteria }: Family): string | undefined {
+  const goals = criteria.flatMap((one) => one.goals).filter(({ rejected }) => !rejected);
+  if (goals.some(({ kind, reachedBy }) => kind !== 'least' && reachedBy.length === 0)) return 'Derive cases for what is missing';
+  return goals.some(({ kind }) => kind === 'least') ? 'Look for less margin' : undefined;
 }
 
 /** How much of it is reached, in a sentence. */
 function Answer({ family, proposed }: { readonly family: Family; readonly proposed: readonly string[] }) {
-  const goals = family.criteria.flatMap((one) => one.goals);
+  // A least margin is never reached for certain.
+  const goals = family.criteria.flatMap((one) => one.goals.filter(({ kind }) => kind !== 'least'));
   const isReached = ({ reachedBy }: (typeof goals)[number]): boolean => reachedBy.some((one) => !proposed.includes(one.case));
   const reached = goals.filter(isReached).length;
   const rejected = goals.filter((goal) => goal.rejected && !isReached(goal)).length;
