@@ -50,11 +50,15 @@ const where: Readonly<Record<string, (x: number, y: number, on: number) => boole
   's.plane a from -5 to 0, b from 2 to 4': (x, y) => x >= -5 && x < 0 && y >= 2 && y <= 4,
   's.plane a from 0 to 5, b from 0 to 2': (x, y) => x >= 0 && x <= 5 && y >= 0 && y < 2,
   's.plane a from 0 to 5, b from 2 to 4': (x, y) => x >= 0 && x <= 5 && y >= 2 && y <= 4,
+  'x at its least, -5': (x) => x <= -5,
+  'x at its greatest, 5': (x) => x >= 5,
+  'y at its least, 0': (_x, y) => y <= 0,
+  'y at its greatest, 4': (_x, y) => y >= 4,
 };
 
-describe('positions of elements', () => {
+describe('positions of elements, and ends of ranges of inputs', () => {
   it('are counted as often as they are taken up, held against their definitions', () => {
-    for (const walk of [1, 2, 3]) {
+    for (const walk of [1, 2, 5]) {
       const random = (at: string, low: number, high: number): string =>
         `${at}: [{ walk: ${walk}, from: 0 s, until: 10 s, every: 300 ms, within: [${low}, ${high}] }]`;
       const files = filesWith(
@@ -66,7 +70,8 @@ describe('positions of elements', () => {
       const outcome = simulate({ ...experiment, coverage: true });
       const coverage = new Coverage();
       coverage.add(experiment.plan, touchedIn(experiment.plan, outcome));
-      const own = coverage.report().items.filter(({ kind }) => kind === 'position');
+      const { items } = coverage.report();
+      const own = items.filter(({ kind }) => kind === 'position' || kind === 'limit');
       expect(own.map(({ words }) => words).sort()).toEqual(Object.keys(where).sort());
       const [x, y, on] = ['x', 'y', 'on'].map((name) => column(outcome.trace, name));
       const times = [...x!.time];
@@ -82,7 +87,7 @@ describe('positions of elements', () => {
   });
 
   it('are goals: a search takes up all of them', () => {
-    const search = openSearch(filesWith(''), 'l', { seed: 1, kinds: new Set(['position']) });
+    const search = openSearch(filesWith(''), 'l', { seed: 1, kinds: new Set(['position', 'limit']) });
     expect(search.goals).toHaveLength(Object.keys(where).length);
     while (search.runs < 60 && search.left.length > 0) search.step();
     expect(search.left.map(({ words }) => words)).toEqual([]);

@@ -14,6 +14,7 @@ export { CaseFinder, emptyCase, type LeftGoal, leftGoal, openSearch } from './op
 export { LocalSearch } from './search/local';
 export { caseOf, type Move } from './search/moves';
 export { Search, type SearchSettings } from './search/search';
+export { stateNames } from './search/waits';
 export { type Derived, type DerivedDocument, type Handed, type RoundTold, Strain, type StrainTask } from './strains/strain';
 export { type Budget, type Lane, searchInStrains, strainCount } from './strains/strains';
 export { type DerivedCase, suiteOf } from './suite';

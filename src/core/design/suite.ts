@@ -45,7 +45,7 @@ const clearly = 0.01;
 
 /** The case that meets a criterion with less margin than any there is, and any of the suite. */
 function narrowest(search: Search, goal: Goal, suite: readonly DerivedCase[]): DerivedCase[] {
-  const near = search.nearestTo(goal.id);
+  const near = search.isBroken(goal) ? undefined : search.nearestTo(goal.id);
   const measureOf = ({ distances }: Shown): number => distances.get(goal.id)?.measure ?? Number.POSITIVE_INFINITY;
   const before = Math.min(search.leastBefore(goal.id), ...suite.map(measureOf));
   if (!near || (Number.isFinite(before) && near.distance.measure >= before - clearly * Math.abs(before))) return [];

@@ -8,13 +8,16 @@ import type { Candidate } from './candidate';
 import { type Drawing, mostMoves, pressed } from './drawing';
 import { Influence } from './influence';
 import { type Movable, type Move, roundTime } from './moves';
-import { shiftedBy } from './waits';
+import { shiftedBy, waitableFor, waitingFor } from './waits';
 
 /** What a case does, and how long it runs where that is not the usual time. */
 export interface Course {
   readonly moves: readonly Move[];
   readonly stopNs?: number;
 }
+
+/** The end of a run, as a part of it. */
+const endShare = 0.05;
 
 /** Longest run, in times of the usual one. */
 const mostStops = 4;
@@ -32,6 +35,9 @@ export interface Approach {
 /** How long after an instant something may be moved that is wanted there, and how long before it what may bring it about, in parts of the time of a run. */
 const soon = 0.12;
 const shortlyBefore = 0.04;
+
+/** How often a move waits for the state that was entered before it, rather than for a time. */
+const often = 0.1;
 
 /** Goals one of which leads to another, at most so many in a row. */
 const deepest = 12;
@@ -113,13 +119,20 @@ export class Pursuit {
     // What can be brought about at any time comes last, all of it at once.
     const bound = nearness.missing.filter(({ literal }) => !literal.isFree);
     const free = bound.length === 0 ? this.free(approach) : [];
-    if (free.length > 0) return { moves: this.brought(approach, free) };
+    if (free.length > 0) return { moves: this.brought(approach, free), stopNs: this.roomFor(approach) };
     const missing = this.drawing.any(bound);
     if (!missing && approach.goal.kind === 'decided')
       return { moves: [...candidate.moves], stopNs: Math.min(2 * candidate.stopNs, mostStops * this.stopNs) };
     if (!missing) return { moves: this.drawing.changed(candidate, () => []) };
-    const { moves, ...rest } = this.supplied(missing, approach, depth);
-    return { moves: moves.slice(-mostMoves), ...rest };
+    const { moves, stopNs = this.roomFor(approach) } = this.supplied(missing, approach, depth);
+    return { moves: moves.slice(-mostMoves), stopNs };
+  }
+
+  /** How long a run goes on: the usual time, where that is enough to come near; longer where it came near only later; and a little longer where that was at its very end. */
+  private roomFor({ candidate: { stopNs }, nearness: { places } }: Approach): number {
+    const isAfter = (ns: number): boolean => places.every(({ at }) => at * 1e9 > (1 - endShare) * ns);
+    if (isAfter(stopNs)) return Math.max(stopNs, Math.min(mostStops * this.stopNs, roundTime((1 + 2 * endShare) * stopNs)));
+    return isAfter(this.stopNs) ? stopNs : Math.min(this.stopNs, stopNs);
   }
 
   private free({ situation }: Approach): readonly Literal[] {
@@ -164,13 +177,16 @@ export class Pursuit {
   }
 
   /** Moves at the instant at which a run was nearest, or while what is there lasts. What the run did later is left out, or not. @param before how long before that it may be, in parts of the time of a run */
-  private with({ candidate, nearness }: Approach, make: (atNs: number) => Move[], before = 0): Move[] {
+  private with({ candidate: { moves, stopNs, stays }, nearness }: Approach, make: (atNs: number) => Move[], before = 0): Move[] {
     const { at, until } = this.drawing.any(nearness.places) ?? { at: 0, until: 0 };
     const from = Math.max(0, at - before * this.stopNs * 1e-9 * this.stream.next());
     const seconds = from + this.stream.next() ** 2 * Math.min(soon * this.stopNs * 1e-9, Math.max(0.1, until - from));
-    const atNs = Math.min(this.stopNs, Math.ceil(seconds * 10) * 1e8);
-    const kept = this.stream.next() < 0.7 ? candidate.moves.filter((one) => one.atNs < atNs) : candidate.moves;
-    return [...kept, ...make(atNs)];
+    const atNs = Math.min(Math.max(this.stopNs, stopNs), Math.ceil(seconds * 10) * 1e8);
+    const kept = this.stream.next() < 0.7 ? moves.filter((one) => one.atNs < atNs) : moves;
+    const [first, ...more] = make(atNs);
+    if (!first) return [...kept];
+    const [stay] = this.stream.next() < often && first.untilNs === undefined ? waitableFor(kept, first, stays) : [];
+    return [...kept, stay ? waitingFor(first, stay, this.stopNs) : first, ...more];
   }
 
   /** One move more of something that has an influence on what a goal speaks of, after something that happened in a run. */

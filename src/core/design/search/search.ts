@@ -141,7 +141,8 @@ export class Search {
 
   /** What a case there is does is where it begins, as far as moves can say it. */
   private begin(moves: readonly Move[], stopNs: number): void {
-    if (moves.length > 0 && moves.length <= mostMoves) this.take(moves, undefined, stopNs);
+    const showing = moves.length > 0 && moves.length <= mostMoves ? this.tried(moves, stopNs) : undefined;
+    if (showing) this.keep(moves, stopNs, showing, undefined, true);
   }
 
   /** Takes in what another search has found. */
@@ -158,7 +159,7 @@ export class Search {
   /** Nothing more is to be found by going on: the least margin has long stayed what it is, or there is none to follow. */
   private isAtRest({ id, kind, criterion }: Goal): boolean {
     if (kind !== 'least' || !criterion) return false;
-    return this.reached.has(brokenId(criterion)) || (this.nearest.get(id)?.searched ?? mostSearched) >= mostSearched;
+    return this.isBroken({ criterion }) || (this.nearest.get(id)?.searched ?? mostSearched) >= mostSearched;
   }
 
   /** Whether what a run has shown breaks a criterion. @param reached ids of goals */
@@ -187,7 +188,7 @@ export class Search {
     const untriggered = this.untriggered;
     // What no run has triggered yet has no margin to follow: then more is tried out.
     const share = untriggered.length > 0 ? 0.2 : 0.5;
-    const near = [...this.nearest].filter(([goal, { searched }]) => !this.reached.has(goal) && !(searched >= mostSearched && this.isLeast(goal)));
+    const near = this.followed;
     if (near.length > 0 && this.stream.next() < share) return this.stepNearer(near);
     const u = this.stream.next();
     // At first much is tried out: what many moves at any time bring about is what is changed later.
@@ -200,6 +201,16 @@ export class Search {
     return this.take(moves, approach.goal, stopNs);
   }
 
+  /** The nearest runs to follow. How narrowly criteria are met is for later: when it has long been tried to reach borders. */
+  private get followed(): (readonly [string, Nearest])[] {
+    const open = [...this.nearest].filter(([goal]) => !this.reached.has(goal));
+    const least = open.filter(([goal, { searched }]) => this.isLeast(goal) && searched < mostSearched);
+    const others = open.filter(([goal]) => !this.isLeast(goal));
+    if (least.length === 0) return others;
+    const hasNew = others.some(([, { searched }]) => searched < mostSearched);
+    return hasNew && this.stream.next() < 0.9 ? others : [...others, ...least];
+  }
+
   /** Criteria that it tries to break, and that no run has triggered. */
   private get untriggered(): Goal[] {
     return this.goals.filter((goal) => goal.kind === 'broken' && this.isSought(goal) && this.triesOf(goal.id) === 0);
@@ -208,11 +219,17 @@ export class Search {
   /** What to go after: how criteria are triggered that are to be broken, how they are broken, what else is left, or what may lead to it. */
   private sought(untriggered: readonly Goal[]): readonly Goal[] {
     const triggers = untriggered.flatMap(({ criterion }) => (criterion ? (this.byId.get(triggeredId(criterion)) ?? []) : []));
-    const aims = this.left.filter((goal) => (this.settings.isAimed ? this.settings.isAimed(goal) : goal.kind === 'broken'));
+    const left = this.left.filter(({ kind }) => kind !== 'least');
+    const aims = left.filter((goal) => (this.settings.isAimed ? this.settings.isAimed(goal) : goal.kind === 'broken'));
     const u = this.stream.next();
     if (u < 0.6 && aims.length > 0) return triggers.length > 0 && u < 0.4 ? triggers : aims;
-    const others = this.left.filter(({ kind }) => kind !== 'broken');
-    return u < 0.9 && others.length > 0 ? others : this.all.filter(({ id, kind }) => kind !== 'broken' && !this.reached.has(id));
+    const others = left.filter(({ kind }) => kind !== 'broken');
+    return u < 0.9 && others.length > 0 ? others : this.all.filter(({ id, kind }) => kind !== 'broken' && kind !== 'least' && !this.reached.has(id));
+  }
+
+  /** Whether a run has broken the criterion that a goal is of. */
+  isBroken({ criterion }: Pick<Goal, 'criterion'>): boolean {
+    return criterion !== undefined && this.reached.has(brokenId(criterion));
   }
 
   private isLeast(goal: string): boolean {
@@ -260,10 +277,10 @@ export class Search {
     return candidate;
   }
 
-  /** What the run of a case with some moves shows, or nothing where it cannot be a case. */
+  /** What the run of a case with some moves shows, or nothing where it cannot be a case: one that waits for what does not come is none. */
   shown(moves: readonly Move[], stopNs: number): Shown | undefined {
     const showing = this.made(this.document(moves, stopNs));
-    return showing && { ...this.candidate(moves, stopNs, showing), distances: showing.distances };
+    return showing && !showing.outcome.gaveUp ? { ...this.candidate(moves, stopNs, showing), distances: showing.distances } : undefined;
   }
 
   private candidate(moves: readonly Move[], stopNs: number, { outcome: { trace }, reached }: Showing): Candidate {
@@ -283,9 +300,7 @@ export class Search {
   private made(raw: RawCase): Showing | undefined {
     this.runs += 1;
     const found = caseSaying(this.project, this.template, raw);
-    const showing = 'faults' in found ? undefined : showingOf(this.project, found.test, this.hasBorders);
-    // A case that waits for what does not come says nothing.
-    return showing?.outcome.gaveUp ? undefined : showing;
+    return 'faults' in found ? undefined : showingOf(this.project, found.test, this.hasBorders);
   }
 
   /** A name that no case of the project has: the one that is wanted, or that with a number. */
@@ -308,13 +323,13 @@ export class Search {
     return showing && this.keep(moves, stopNs, showing, after);
   }
 
-  /** Keeps what reaches something new, and what comes nearer to a goal than anything before. */
-  private keep(moves: readonly Move[], stopNs: number, showing: Showing, after?: Goal): Candidate | undefined {
+  /** Keeps what reaches something new, and what comes nearer to a goal than anything before. @param isBegun it is what a case there is does, and is kept */
+  private keep(moves: readonly Move[], stopNs: number, showing: Showing, after?: Goal, isBegun = false): Candidate | undefined {
     const candidate = this.candidate(moves, stopNs, showing);
     for (const goal of this.goals) this.weigh(goal, candidate, showing);
     const isNew = this.all.some(({ id }) => showing.reached.has(id) && !this.reached.has(id));
     for (const id of showing.reached) this.reached.add(id);
-    const isKept = isNew || this.found.length === 0;
+    const isKept = isNew || isBegun || this.found.length === 0;
     const open = this.all.filter(({ id }) => !this.reached.has(id));
     this.pursuit.note(candidate, showing, isKept ? open : after && !this.reached.has(after.id) ? [after] : []);
     if (!isKept) return undefined;

@@ -46,20 +46,21 @@ export function staysIn({ marks, until }: Trace, names: ReadonlyMap<number, stri
   return stays;
 }
 
-/** A case whose moves wait for states, with the times at which they came about in its run. */
+/** A case whose moves wait for states, with the times at which they came about in its run: to one hit, since a script sees a state where it looks next. What waits for a state that never came is left out, with all that follows. */
 export function asTheyCame(moves: readonly Move[], stays: readonly Stay[]): readonly Move[] {
   if (moves.every(({ wait }) => wait === undefined)) return moves;
+  const came: Move[] = [];
   let [meantNs, cameNs] = [0, 0];
-  return [...moves]
-    .sort((a, b) => a.atNs - b.atNs)
-    .map((move) => {
-      const { atNs, untilNs, wait } = move;
-      const from = cameNs;
-      const met = wait && stays.find((stay) => stay.state === wait.state && stay.untilNs > from);
-      cameNs = met && wait ? Math.max(from, met.fromNs) + wait.thenNs : from + (atNs - meantNs);
-      meantNs = atNs;
-      return { ...move, atNs: cameNs, ...(untilNs === undefined ? {} : { untilNs: cameNs + (untilNs - atNs) }) };
-    });
+  for (const move of [...moves].sort((a, b) => a.atNs - b.atNs)) {
+    const { atNs, untilNs, wait } = move;
+    const from = cameNs;
+    const met = wait && stays.find((stay) => stay.state === wait.state && stay.untilNs > from);
+    if (wait && !met) break;
+    cameNs = met && wait ? Math.max(from, met.fromNs) + wait.thenNs : from + (atNs - meantNs);
+    meantNs = atNs;
+    came.push({ ...move, atNs: cameNs, ...(untilNs === undefined ? {} : { untilNs: cameNs + (untilNs - atNs) }) });
+  }
+  return came;
 }
 
 /** A move that waits for a state, and comes as long after it as it did. @param giveUpNs how long it waits at most */
@@ -84,10 +85,11 @@ export function shiftedBy(move: Move, shift: (ns: number) => number): Move {
   };
 }
 
-/** States that a move may wait for: entered after what the case did before it, and left only after it; the latest first. */
+/** States that a move may wait for: entered with or after what the case did before it, and left only with or after it; the latest first. */
 export function waitableFor(moves: readonly Move[], { atNs }: Move, stays: readonly Stay[]): readonly Stay[] {
   const before = moves.reduce((latest, one) => (one.atNs < atNs ? Math.max(latest, one.atNs) : latest), 0);
-  return stays.filter(({ fromNs, untilNs }) => fromNs > before && fromNs <= atNs && untilNs >= atNs).reverse();
+  // What is so from the start is nothing to wait for, and what a move brings about at once comes after it.
+  return stays.filter(({ fromNs, untilNs }) => fromNs > 0 && fromNs >= before && fromNs < atNs && untilNs >= atNs).reverse();
 }
 
 /** How long to wait at most for something that took so long: twice that, as a person would write it. */

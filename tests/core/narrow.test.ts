@@ -1,0 +1,77 @@
+import { describe, expect, it } from 'vitest';
+import { CaseFinder, familyOf, openSearch, suiteOf } from '@/core/design';
+import { Stream } from '@/core/numeric';
+
+/** Two inputs through a plane: the greatest value over their ranges is known. The lamp follows a press after two hits at most. */
+function project(a: number, b: number, limit: number) {
+  return Object.entries({
+    'project.yaml': 'project: Plane\n',
+    'components/plane.yaml': `component: Plane
+inputs: { u: { type: LREAL, unit: m, min: -1, max: 2 }, v: { type: LREAL, unit: m, min: -3, max: 1 } }
+outputs: { y: { type: LREAL, unit: m } }
+behaviour: { kind: equations, outputs: { y: "${a} * u + ${b} * v" } }
+`,
+    'components/lamp.yaml': `component: Lamp
+inputs: { press: { type: BOOL } }
+outputs: { lamp: { type: BOOL } }
+behaviour: { kind: chart, period: 1 s, regions: { r: { initial: Off, states: { Off: { go: [{ to: On, when: press }] }, On: { entry: "lamp := TRUE;" } } } } }
+`,
+    'loops/l.yaml':
+      'loop: l\ncomponents: { plane: { use: Plane }, lamp: { use: Lamp } }\ninputs: { u: { to: plane.u }, v: { to: plane.v }, press: { to: lamp.press } }\nunused: [plane.y, lamp.lamp]\nsolver: { method: euler, step: 100 ms }\nstop: 20 s\n',
+    'requirements/r.yaml': `section: S
+requirements:
+  - requirement: R1
+    text: It stays low.
+    criteria: [{ criterion: low, sentence: "always plane.y <= ${limit} m", accepted: { by: us, on: 2026-01-01 } }]
+  - requirement: R2
+    text: The lamp follows.
+    criteria: [{ criterion: lamp, sentence: "when press rises, within 3 s lamp.lamp", accepted: { by: us, on: 2026-01-01 } }]
+`,
+  }).map(([path, text]) => ({ path, text }));
+}
+
+describe('the least margin', () => {
+  it('is found where it is known, and then the search comes to rest', () => {
+    const stream = new Stream(7);
+    for (let draw = 0; draw < 3; draw += 1) {
+      const [a, b] = [0, 1].map(() => Math.round(20 * (stream.next() - 0.5)) / 4 || 1) as [number, number];
+      const greatest = Math.max(-a, 2 * a) + Math.max(-3 * b, b);
+      const files = project(a, b, greatest + 2);
+      const search = openSearch(files, 'l', { seed: draw, kinds: new Set(['triggered', 'least']) });
+      while (search.runs < 1500 && search.left.length > 0) search.step();
+      expect(search.left.map(({ words }) => words)).toEqual([]);
+      const suite = suiteOf(search, search.known);
+      const of = (requirement: string) =>
+        suite.findLast(({ goals }) => goals.some(({ kind, criterion }) => kind === 'least' && criterion?.requirement === requirement));
+      const margin = of('R1')?.distances.get('least R1 low')?.margin?.value;
+      expect(margin, `${a} u + ${b} v`).toBeGreaterThanOrEqual(2 - 1e-9);
+      expect(margin, `${a} u + ${b} v`).toBeLessThan(2.05);
+    }
+  });
+
+  it('of an answer is that of the latest there can be, and is told in the family with the case that shows it', () => {
+    const files = project(1, 1, 9);
+    const finder = CaseFinder.forFamily(files, 'R2', { seed: 1, withWires: false });
+    while (finder.runs < 2000 && finder.left.some(({ id }) => id.startsWith('least') || id.startsWith('triggered'))) finder.step();
+    const documents = finder.documents();
+    const [criterion] = familyOf([...files, ...documents], 'R2').criteria;
+    const least = criterion!.goals.find(({ kind }) => kind === 'least')!;
+    // Pressed just after a hit, the lamp follows at the next one: 3 s less up to 1 s.
+    expect(least.says).toBe('is answered as late as the loop can');
+    expect(least.margin?.value).toBeGreaterThanOrEqual(2);
+    expect(least.margin?.value).toBeLessThanOrEqual(2.2);
+    expect(least.reachedBy).toHaveLength(1);
+  });
+
+  it('is nothing to look for once the criterion is broken', () => {
+    const search = openSearch(project(1, 1, 2.5), 'l', { seed: 1, kinds: new Set(['triggered', 'least']) });
+    while (search.runs < 500 && search.left.length > 0) search.step();
+    expect(search.left).toEqual([]);
+    expect([...search.reached]).toContain('broken R1 low');
+    expect(
+      suiteOf(search, search.known).flatMap(({ goals }) =>
+        goals.filter(({ criterion, kind }) => kind === 'least' && criterion?.requirement === 'R1'),
+      ),
+    ).toEqual([]);
+  });
+});
