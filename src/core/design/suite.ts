@@ -2,7 +2,7 @@ import { marginWords } from '@/core/wording';
 import { decidedId, type Goal } from './goals/goals';
 import type { Candidate } from './search/candidate';
 import { type Move, roundTime } from './search/moves';
-import type { Search, Shown } from './search/search';
+import { clearly, type Search, type Shown } from './search/search';
 import { patienceFor, shiftedBy, waitableFor, waitingFor, withoutWait } from './search/waits';
 
 /** A case that was found and made small. */
@@ -39,9 +39,6 @@ export function suiteOf(search: Search, before: ReadonlySet<string>, isWanted: (
   for (const goal of search.goals.filter((one) => one.kind === 'least' && isWanted(one))) suite.push(...narrowest(search, goal, suite));
   return suite;
 }
-
-/** Of margins, one is less than another where it is so by this part of it. */
-const clearly = 0.01;
 
 /** The case that meets a criterion with less margin than any there is, and any of the suite. */
 function narrowest(search: Search, goal: Goal, suite: readonly DerivedCase[]): DerivedCase[] {

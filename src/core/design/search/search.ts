@@ -54,6 +54,8 @@ const mostEvents = 200;
 const firstRuns = 6;
 /** How often it is searched around the run with the least margin, without finding less, before that counts as the least. */
 const mostSearched = 2;
+/** Of margins, one is less than another where it is so by this part of it. */
+export const clearly = 0.01;
 /** Changes of the nearest run without anything nearer, after which its numbers are searched around. */
 const patience = 15;
 /** Kinds of goals of which runs tell how far they were. */
@@ -343,8 +345,11 @@ export class Search {
     if (!measured.has(goal.kind) || !goal.criterion) return;
     if (goal.kind === 'broken' && reached.has(triggeredId(goal.criterion))) this.tries.set(goal.id, this.triesOf(goal.id) + 1);
     const distance = this.isSought(goal) ? distances.get(goal.id) : undefined;
-    if (distance && distance.measure < (this.nearest.get(goal.id)?.distance.measure ?? Number.POSITIVE_INFINITY))
-      this.nearest.set(goal.id, { candidate, distance, searched: 0, changed: 0 });
+    const known = this.nearest.get(goal.id);
+    if (!distance || distance.measure >= (known?.distance.measure ?? Number.POSITIVE_INFINITY)) return;
+    // A margin may become less by ever smaller bits: then it comes to rest all the same.
+    const isSame = known && goal.kind === 'least' && distance.measure > known.distance.measure - clearly * Math.abs(known.distance.measure);
+    this.nearest.set(goal.id, { candidate, distance, searched: isSame ? known.searched : 0, changed: isSame ? known.changed : 0 });
   }
 }
 
