@@ -18,13 +18,16 @@ async function derive(page: Page, requirement: string): Promise<void> {
   await page.getByRole('button', { name: 'Derive cases for what is missing' }).click();
   const take = page.getByRole('button', { name: 'Take what was found' });
   const accept = page.getByRole('button', { name: 'Accept' });
-  await take.or(accept).first().waitFor();
-  if (await take.isVisible()) await take.click();
+  // A search may end by itself while its button is pressed.
+  await Promise.race([take.click().catch(() => undefined), accept.first().waitFor()]);
   await accept.first().waitFor();
   await page.getByText('found just now').first().waitFor();
   // What was found is there after a reload, too.
   await page.reload();
   await page.getByText('found just now').first().waitFor();
+  // What each case does, drawn as it came about in its run, and how narrowly the criterion is met.
+  expect(await page.getByRole('img', { name: /^Stimuli of For / }).count()).toBe(await accept.count());
+  await page.getByRole('row', { name: /as the loop can least margin \+.* For / }).waitFor();
   while ((await accept.count()) > 0) await accept.first().click();
   await page.getByRole('button', { name: 'Save' }).click();
   await page.getByText(/^Saved as revision/).waitFor();

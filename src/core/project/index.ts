@@ -17,7 +17,7 @@ export { type CaseCoverage, caseCoverage } from './coverage/caseCoverage';
 export { goalMark, type JudgedGaps, judgeGaps, judgeGoals, logicMark, withJustification } from './coverage/justified';
 export { type DeskChoice, type DeskCriterion, type DeskInUse, type OpenedDesk, type OpenedScene, openDesk } from './desk';
 export { type EditedCase, type EditedInput, editedCase, type Nameable, type TriggeredBy, triggeredBy } from './editing/caseEditing';
-export { type DrawnCase, drawnCase } from './editing/drawnCase';
+export { type DrawnCase, drawnCase, drawnRun } from './editing/drawnCase';
 export { figuresOf, type MeasuredFigure, type WantedFigure } from './figures';
 export { discountOf, findingsOf, requirementFacts, todayOf } from './findings';
 export { bindMeasure, type Measured } from './measures';

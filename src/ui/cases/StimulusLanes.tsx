@@ -8,12 +8,21 @@ const [width, laneHeight, left, edge] = [560, 24, 112, 28];
 interface LanesProps {
   readonly data: DrawnCase;
   /** Instants that are pointed at: with what, and when (s). */
-  readonly places?: readonly { readonly words: string; readonly at: number }[];
+  readonly places?: readonly { readonly words: string; readonly at: number }[] | undefined;
 }
 
 /** A case's stimuli over time; a script as a row of steps in their order, because its times are known only when it runs. */
-export function StimulusLanes({ data, places = [] }: LanesProps) {
-  if (data.courses.length === 0 && data.script.length > 0) return <Script steps={data.script} />;
+export function StimulusLanes({ data, places }: LanesProps) {
+  const { courses, script } = data;
+  return (
+    <div>
+      {(courses.length > 0 || script.length === 0) && <Lanes data={data} places={places} />}
+      {script.length > 0 && <Script steps={script} />}
+    </div>
+  );
+}
+
+function Lanes({ data, places = [] }: LanesProps) {
   const x = scaleLinear([0, data.stopSeconds], [left, width - 8]);
   const height = data.courses.length * laneHeight + 18;
   return (
@@ -75,7 +84,7 @@ const looks: Readonly<Record<CaseView['script'][number]['kind'], string>> = {
 
 function Script({ steps }: { readonly steps: CaseView['script'] }) {
   return (
-    <ol className="flex flex-wrap items-center gap-y-1.5" aria-label="Script">
+    <ol className="mt-1 flex flex-wrap items-center gap-y-1.5" aria-label="Script">
       {withKeys(steps).map(({ key, step }, index) => (
         <li key={key} className={`figure mr-1 px-2 py-0.5 ${looks[step.kind]}`}>
           {step.text}

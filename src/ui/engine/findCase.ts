@@ -1,5 +1,6 @@
 import { CaseFinder, familyOf } from '@/core/design';
-import { type Attempted, type CheckedProject, checkProject, drawnCase, groundOf } from '@/core/project';
+import { type Attempted, type CheckedProject, checkProject, drawnRun, groundOf } from '@/core/project';
+import { simulate } from '@/core/simulate';
 import type { EngineTalk } from './messages';
 
 /** The search that goes on, and the project as it was when it began. */
@@ -13,7 +14,7 @@ const turn = 400;
 export function familyIn({ files, requirement, drawn }: EngineTalk['family']['ask']): EngineTalk['family']['answer'] {
   const { cases } = checkProject(files);
   const shown = cases.filter(({ experiment }) => drawn.includes(experiment.case));
-  return { family: familyOf(files, requirement), drawn: shown.map(({ experiment }) => drawnCase(experiment)) };
+  return { family: familyOf(files, requirement), drawn: shown.map(({ experiment }) => drawnRun(experiment, simulate(experiment).trace)) };
 }
 
 /** Begins to look for cases, or goes on; others may ask the engine something in between. */

@@ -1,7 +1,7 @@
 'use client';
 import { useRouter } from 'next/navigation';
 import type { SourceFile } from '@/core/documents';
-import { timeWords } from '@/core/wording';
+import { marginWords, timeWords } from '@/core/wording';
 import type { EngineTalk } from '../../engine/messages';
 import { caseFiles } from '../editor/caseFiles';
 import { StimulusLanes } from '../StimulusLanes';
@@ -20,10 +20,10 @@ export function FoundCase({ file, slug, shown, accept, drop }: FoundCaseProps) {
   const name = caseFiles([file])[0]?.name ?? file.path;
   const drawn = shown?.drawn.find((one) => one.name === name);
   const goals = (shown?.family.criteria ?? []).flatMap((criterion) =>
-    criterion.goals.flatMap(({ kind, says, reachedBy }) => {
+    criterion.goals.flatMap(({ kind, says, reachedBy, margin }) => {
       const [first, ...others] = reachedBy;
       return first?.case === name && others.length === 0
-        ? [{ words: `${criterion.name}${kind === 'boundary' ? ':' : ''} ${says}`, at: first.at }]
+        ? [{ words: `${criterion.name}${kind === 'boundary' ? ':' : ''} ${says}${margin ? `, margin ${marginWords(margin)},` : ''}`, at: first.at }]
         : [];
     }),
   );
