@@ -27,7 +27,7 @@ async function derive(page: Page, requirement: string): Promise<void> {
   await page.getByText('found just now').first().waitFor();
   // What each case does, drawn as it came about in its run, and how narrowly the criterion is met.
   expect(await page.getByRole('img', { name: /^Stimuli of For / }).count()).toBe(await accept.count());
-  await page.getByRole('row', { name: /as the loop can least margin \+.* For / }).waitFor();
+  await page.getByRole('row', { name: /as the loop can least margin .* For / }).waitFor();
   while ((await accept.count()) > 0) await accept.first().click();
   await page.getByRole('button', { name: 'Save' }).click();
   await page.getByText(/^Saved as revision/).waitFor();

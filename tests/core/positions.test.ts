@@ -1,8 +1,8 @@
 import { describe, expect, it } from 'vitest';
-import { Coverage, touchedIn } from '@/core/coverage';
+import { Coverage, touchedIn, untouched } from '@/core/coverage';
 import { openSearch } from '@/core/design';
 import { slotsRead } from '@/core/plan';
-import { checkProject } from '@/core/project';
+import { checkProject, logicMark } from '@/core/project';
 import { simulate } from '@/core/simulate';
 import { readFolder } from '@/server/folder';
 import { column } from '../support/project';
@@ -108,6 +108,11 @@ describe('positions of elements, and ends of ranges of inputs', () => {
         const known = new Set([...trace.columns.map((one) => one.slot), ...experiment.plan.parameters]);
         for (const { component: of, text, node } of experiment.plan.positions)
           for (const slot of slotsRead(node)) expect(known.has(slot), `${folder}: ${of} ${text}`).toBe(true);
+        // And each part of the logic can be justified: something stands for it that changes with it.
+        const coverage = new Coverage();
+        coverage.add(experiment.plan, untouched(experiment.plan));
+        const { items, conditions } = coverage.report();
+        for (const item of [...items, ...conditions]) expect(logicMark(project.project, item), item.id).toMatch(/^[0-9a-f]{16}$/);
       }
     }
   });

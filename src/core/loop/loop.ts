@@ -12,7 +12,6 @@ import { holdDisabled } from './enabled';
 import { type FaultyEnd, FaultyWires, type WireEnd } from './faultyWires';
 import { fillCatalogue } from './fillCatalogue';
 import { makeInstances } from './instances';
-import { limitsOf } from './limits';
 import { applyLoopSets } from './loopSets';
 import { orderAssignments, orderTasks } from './order';
 import { solverOf } from './solver';
@@ -153,7 +152,7 @@ function planOf(shared: Assembling, wiring: Wiring, positions: readonly Position
     assignments: orderAssignments(shared),
     tasks,
     decisions: numberedDecisions({ tasks }, builder.decisions),
-    positions: [...positions, ...limitsOf(wiring.free.values())],
+    positions: [...positions, ...wiring.limits()],
     solver: solverOf(shared, wiring),
     stopNs,
     ...(loop.raw.trusted?.length ? trustedSpans(loop, filled(), faults) : {}),

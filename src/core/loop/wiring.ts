@@ -2,7 +2,7 @@ import { type InputPort, type Instance, slotNode } from '@/core/behaviour';
 import type { Place } from '@/core/fault';
 import { type Declared, readValue, widens } from '@/core/formula';
 import { isIdentifier, nameKey, nearestName } from '@/core/language';
-import { constant } from '@/core/plan';
+import { comparison, constant, type PositionInfo, slotValue } from '@/core/plan';
 import { inUnit, sameUnit, unitFix } from '@/core/units';
 import type { Assembling } from './assembling';
 
@@ -44,6 +44,18 @@ export class Wiring {
         if (port) this.connect(port, { ...declared, slot }, document.place(['inputs', name, 'to', ...(Array.isArray(free.to) ? [index] : [])]));
       });
     }
+  }
+
+  /** The ends of the declared ranges of free inputs, which cases may give them: boundary values, after ISO/IEC/IEEE 29119-4. */
+  limits(): PositionInfo[] {
+    return [...this.free.values()].flatMap(({ name, slot, type, unit, min, max }): PositionInfo[] => {
+      const at = (words: string, operator: '<=' | '>=', limit: number | undefined): PositionInfo[] => {
+        if (limit === undefined || min === max) return [];
+        const node = comparison(operator, slotValue(type, slot), constant(type, limit));
+        return [{ component: name, text: `at its ${words}, ${`${limit} ${unit}`.trim()}`, node, isLimit: true }];
+      };
+      return [...at('least', '<=', min), ...at('greatest', '>=', max)];
+    });
   }
 
   makeWires(): void {

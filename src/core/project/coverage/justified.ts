@@ -67,13 +67,19 @@ export function judgeGaps(project: Project, { items, conditions }: CoverageRepor
 }
 
 /** What stands for the logic of a part's component: another one as soon as its behaviour, its parameters or its face change. */
-export function logicMark({ loops, components }: Project, { loop, component }: Item): string {
-  const [instance = ''] = component.split('.');
-  const used = Object.entries(loops.get(nameKey(loop))?.raw.components ?? {}).find(([name]) => nameKey(name) === nameKey(instance))?.[1].use;
+export function logicMark({ loops, components }: Project, { id, loop, component }: Item): string {
+  const { inputs: free = {}, components: instances = {} } = loops.get(nameKey(loop))?.raw ?? {};
+  // The range of a free input is that of the face it leads to.
+  const leadsTo = id.startsWith('limit ') ? [named(free, component)?.to ?? []].flat()[0] : component;
+  const used = named(instances, leadsTo?.split('.')[0] ?? '')?.use;
   const raw = components.get(nameKey(used ?? ''))?.raw;
   if (!raw) return '';
   const { behaviour, parameters, inputs, outputs } = raw;
   return contentHash(encode({ behaviour, parameters, inputs, outputs })).slice(0, 16);
+}
+
+function named<T>(all: Readonly<Record<string, T>>, name: string): T | undefined {
+  return Object.entries(all).find(([key]) => nameKey(key) === nameKey(name))?.[1];
 }
 
 /**
