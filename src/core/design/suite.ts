@@ -35,6 +35,7 @@ export function suiteOf(search: Search, before: ReadonlySet<string>, isWanted: (
     for (const id of wanted) open.delete(id);
     for (const { id } of goals) open.delete(id);
     if (small && goals.length > 0) suite.push({ ...small, goals });
+    else search.forget(wanted);
   }
   for (const goal of search.goals.filter((one) => one.kind === 'least' && isWanted(one))) suite.push(...narrowest(search, goal, suite));
   return suite;

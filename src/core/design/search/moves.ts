@@ -94,12 +94,19 @@ export function drawnValue(of: Movable, stream: Stream): Scalar {
   return Math.max(of.low, Math.min(of.high, rounded));
 }
 
+/**
+ * Which moves of a case are steps of its script: messages and faults; and where something waits, all that is done at once, since what waits comes when it comes. An input with a ramp has its course over
+ * time, and waits for nothing.
+ */
+export function stepsAmong(moves: readonly Move[]): (move: Move) => boolean {
+  const ramped = new Set(moves.flatMap((one) => (one.untilNs === undefined ? [] : [nameKey(one.name)])));
+  const hasWaits = moves.some(({ name, wait }) => wait !== undefined && !ramped.has(nameKey(name)));
+  return ({ name, value }) => value === undefined || (hasWaits && !ramped.has(nameKey(name)));
+}
+
 /** The document of a case that makes some moves. */
 export function caseOf(loop: string, name: string, stopNs: number, moves: readonly Move[], movables: readonly Movable[]): RawCase {
-  const hasWaits = moves.some(({ wait }) => wait !== undefined);
-  const ramped = new Set(moves.flatMap((one) => (one.untilNs === undefined ? [] : [nameKey(one.name)])));
-  // What the script waits for comes when it comes: all else that is done at once goes with it.
-  const isStep = (one: Move): boolean => one.value === undefined || (hasWaits && !ramped.has(nameKey(one.name)));
+  const isStep = stepsAmong(moves);
   const fromStart = new Set(movables.filter(({ kind }) => kind === 'parameter').map((one) => nameKey(one.name)));
   const inOrder = moves.filter((one) => !fromStart.has(nameKey(one.name))).sort((a, b) => a.atNs - b.atNs);
   const stimuli: Record<string, RawPiece[]> = {};

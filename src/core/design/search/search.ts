@@ -131,6 +131,11 @@ export class Search {
     for (const { document, experiment } of known) this.begin(movesOf(document.raw, this.movables, stateOf), experiment.stopNs);
   }
 
+  /** What no case shows once it is made small is not reached. @param goals their ids */
+  forget(goals: Iterable<string>): void {
+    for (const id of goals) this.reached.delete(id);
+  }
+
   private know({ reached, distances }: Showing): void {
     for (const id of reached) this.reached.add(id);
     for (const { id } of this.goals) this.leastKnown.set(id, Math.min(distances.get(id)?.measure ?? Number.POSITIVE_INFINITY, this.leastBefore(id)));
@@ -288,7 +293,13 @@ export class Search {
   private candidate(moves: readonly Move[], stopNs: number, { outcome: { trace }, reached }: Showing): Candidate {
     const events = [...new Set([...trace.marks.time].map((t) => Math.round(t * 1e9)))].slice(0, mostEvents);
     const stays = staysIn(trace, this.stateNames);
-    return { moves: asTheyCame(moves, stays), stopNs, reached, events, stays };
+    const values = this.movables.filter(({ kind }) => kind === 'parameter').map(({ name }) => nameKey(name));
+    const isValue = ({ name }: Move): boolean => values.includes(nameKey(name));
+    const came = asTheyCame(
+      moves.filter((one) => !isValue(one)),
+      stays,
+    );
+    return { moves: [...moves.filter(isValue), ...came], stopNs, reached, events, stays };
   }
 
   /** The same while it is looked for: all wires are ready to be faulty in it, so that all cases of the search share one program. */

@@ -2,7 +2,7 @@ import { nameKey } from '@/core/language';
 import type { Catalogue } from '@/core/loop';
 import type { Plan } from '@/core/plan';
 import type { Trace } from '@/core/trace';
-import type { Move } from './moves';
+import { type Move, stepsAmong } from './moves';
 
 /** A state of the logic, as a script names it, and a time in which a run was in it. */
 export interface Stay {
@@ -49,16 +49,17 @@ export function staysIn({ marks, until }: Trace, names: ReadonlyMap<number, stri
 /** A case whose moves wait for states, with the times at which they came about in its run: to one hit, since a script sees a state where it looks next. What waits for a state that never came is left out, with all that follows. */
 export function asTheyCame(moves: readonly Move[], stays: readonly Stay[]): readonly Move[] {
   if (moves.every(({ wait }) => wait === undefined)) return moves;
-  const came: Move[] = [];
+  const isStep = stepsAmong(moves);
+  const came = moves.filter((one) => !isStep(one)).map(withoutWait);
   let [meantNs, cameNs] = [0, 0];
-  for (const move of [...moves].sort((a, b) => a.atNs - b.atNs)) {
-    const { atNs, untilNs, wait } = move;
+  for (const move of moves.filter(isStep).sort((a, b) => a.atNs - b.atNs)) {
+    const { atNs, wait } = move;
     const from = cameNs;
     const met = wait && stays.find((stay) => stay.state === wait.state && stay.untilNs > from);
     if (wait && !met) break;
     cameNs = met && wait ? Math.max(from, met.fromNs) + wait.thenNs : from + (atNs - meantNs);
     meantNs = atNs;
-    came.push({ ...move, atNs: cameNs, ...(untilNs === undefined ? {} : { untilNs: cameNs + (untilNs - atNs) }) });
+    came.push({ ...move, atNs: cameNs });
   }
   return came;
 }
