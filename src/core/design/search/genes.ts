@@ -1,5 +1,5 @@
 import { nameKey } from '@/core/language';
-import { type Movable, type Move, roundTime } from './moves';
+import type { Movable, Move } from './moves';
 import { shiftedBy } from './waits';
 
 /** A number of a case that may be changed a little: where it stands in the moves, and between what. */
@@ -35,14 +35,14 @@ export class Genes {
     return this.all.map(({ move, what, low, high }) => (numberOf(this.moves[move] as Move, what) - low) / (high - low));
   }
 
-  /** The moves with other numbers: times to a tenth of a second, values to three digits. */
+  /** The moves with other numbers: times to 10 ms, values to three digits. */
   moved(values: readonly number[]): Move[] {
     const next = this.moves.map((one) => ({ ...one }));
     this.all.forEach(({ move, what, low, high }, index) => {
       const one = next[move] as { -readonly [K in keyof Move]: Move[K] };
       const value = low + (values[index] as number) * (high - low);
-      if (what === 'at') next[move] = shiftedBy(one, () => roundTime(value));
-      else if (what === 'until') one.untilNs = roundTime(value);
+      if (what === 'at') next[move] = shiftedBy(one, () => fineTime(value));
+      else if (what === 'until') one.untilNs = fineTime(value);
       else one.value = Math.min(high, Math.max(low, Number(value.toPrecision(3))));
     });
     return next;
@@ -51,4 +51,9 @@ export class Genes {
 
 function numberOf({ atNs, untilNs = atNs, value }: Move, what: Gene['what']): number {
   return what === 'at' ? atNs : what === 'until' ? untilNs : Number(value ?? 0);
+}
+
+/** Tenths of a second would come with the hits of most tasks: how late an answer may come depends on what lies between them. */
+function fineTime(ns: number): number {
+  return Math.round(ns / 1e7) * 1e7;
 }
