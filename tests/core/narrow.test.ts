@@ -1,6 +1,8 @@
 import { describe, expect, it } from 'vitest';
 import { CaseFinder, familyOf, openSearch, suiteOf } from '@/core/design';
 import { Stream } from '@/core/numeric';
+import { checkProject } from '@/core/project';
+import { readFolder } from '@/server/folder';
 
 /** Two inputs through a plane: the greatest value over their ranges is known. The lamp follows a press after two hits at most. */
 function project(a: number, b: number, limit: number) {
@@ -61,6 +63,18 @@ describe('the least margin', () => {
     expect(least.says).toBe('is answered as late as the loop can');
     expect(least.margin?.value).toBeLessThanOrEqual(2.92);
     expect(least.reachedBy).toHaveLength(1);
+  });
+
+  it('of a gantry that stops at the hit after the button is pressed lies between the hits', async () => {
+    const { files } = await readFolder('tests/projects/gantry');
+    const finder = CaseFinder.forFamily(files, 'GW-1', { seed: 0, withWires: false });
+    while (finder.runs < 600 && finder.left.some(({ id }) => id.startsWith('least') || id.startsWith('triggered'))) finder.step();
+    const all = [...files, ...finder.documents()];
+    expect(checkProject(all).faults).toEqual([]);
+    // 300 ms less the 100 ms of the hit.
+    const least = familyOf(all, 'GW-1').criteria[0]!.goals.find(({ kind }) => kind === 'least')!;
+    expect(least.margin?.value).toBeGreaterThanOrEqual(0.2 - 1e-9);
+    expect(least.margin?.value).toBeLessThanOrEqual(0.22);
   });
 
   it('is nothing to look for once the criterion is broken', () => {

@@ -215,7 +215,7 @@ export class Search {
     const others = open.filter(([goal]) => !this.isLeast(goal));
     if (least.length === 0) return others;
     const hasNew = others.some(([, { searched }]) => searched < mostSearched);
-    return hasNew && this.stream.next() < 0.9 ? others : [...others, ...least];
+    return hasNew && this.stream.next() < 0.8 ? others : least;
   }
 
   /** Criteria that it tries to break, and that no run has triggered. */
