@@ -4,7 +4,7 @@ import type { NextConfig } from 'next';
 const root = path.resolve(import.meta.dirname);
 
 const config: NextConfig = {
-  serverExternalPackages: ['pg', 'pino', 'piscina', '@lhncbc/ucum-lhc', 'exceljs', 'z3-solver', 'elkjs'],
+  serverExternalPackages: ['pg', 'pino', 'piscina', '@lhncbc/ucum-lhc', 'exceljs', 'z3-solver', 'elkjs', 'koffi'],
   turbopack: { root },
   outputFileTracingRoot: root,
   poweredByHeader: false,

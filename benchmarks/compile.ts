@@ -1,5 +1,5 @@
 import { readProject, type SourceFile } from '@/core/documents';
-import { compileProgram } from '@/core/emit/js';
+import { compileProgram, nobody } from '@/core/emit/js';
 import { Faults } from '@/core/fault';
 import { assembleLoop } from '@/core/loop';
 import type { Plan } from '@/core/plan';
@@ -62,7 +62,7 @@ type Ready = ReturnType<typeof compileProgram> & { readonly plan: Plan };
 
 /** What a run does first: a hit of every task, and a step. */
 function firstHit({ program, texts, tenancy, plan }: Ready): void {
-  program.begin({ mark: () => undefined }, texts, tenancy);
+  program.begin(nobody, texts, tenancy);
   for (const task of program.tasks) task(0);
   program.advance(0, plan.solver.stepNs, 1, 0);
 }

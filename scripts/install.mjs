@@ -48,7 +48,7 @@ export function installDebian({ forTests }) {
   const missing = [
     ...(postgresPrograms() ? [] : ['postgresql']),
     ...(!forTests || chromium() ? [] : ['chromium']),
-    ...(!forTests || hasCompiler() ? [] : ['gcc', 'libc6-dev']),
+    ...(hasCompiler() ? [] : ['gcc', 'libc6-dev']),
   ];
   if (missing.length === 0) return;
   const command = `apt-get install -y --no-install-recommends ${missing.join(' ')}`;

@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest';
-import { compileProgram } from '@/core/emit/js';
+import { compileProgram, nobody } from '@/core/emit/js';
 import { orderRun, performRun } from '@/core/project';
 import { hashTrace } from '@/core/trace';
 import { column, projectOf, runCase } from '../support/project';
@@ -47,7 +47,7 @@ describe('emitted programs', () => {
     const one = project(10, 40, '1 s');
     const { plan } = one.cases[0]!.experiment;
     const { program, texts, tenancy } = compileProgram(plan, []);
-    program.begin({ mark: () => undefined }, texts, tenancy);
+    program.begin(nobody, texts, tenancy);
     const { advance } = program;
     const [times] = program.log.columns;
     program.outputs(0);

@@ -14,6 +14,7 @@ import {
   projectShape,
   type RawCampaign,
   type RawComponent,
+  type RawController,
   type RawDefinitions,
   type RawDesk,
   type RawJustification,
@@ -25,6 +26,7 @@ import {
   type RawWords,
   requirementsShape,
   type Shape,
+  type Stage,
   sceneShape,
   wordsShape,
 } from '@/core/shapes';
@@ -80,6 +82,9 @@ export interface Project {
   readonly about: string;
   /** What cases have to touch of the logic; everything where it is left out. */
   readonly coverage?: NonNullable<RawProject['coverage']>;
+  /** Where requirements have to be shown. */
+  readonly stages: readonly Stage[];
+  readonly controller?: RawController;
   readonly components: ReadonlyMap<string, ComponentDocument>;
   readonly loops: ReadonlyMap<string, LoopDocument>;
   readonly cases: ReadonlyMap<string, CaseDocument>;
@@ -263,6 +268,8 @@ class Gathering {
       name: this.heading?.project ?? 'Project',
       about: this.heading?.about ?? '',
       ...(this.heading?.coverage === undefined ? {} : { coverage: this.heading.coverage }),
+      stages: this.heading?.stages ?? ['model'],
+      ...(this.heading?.controller ? { controller: this.heading.controller } : {}),
       components,
       loops,
       campaigns,

@@ -32,7 +32,10 @@ const begun = new WeakMap<Plan, ReturnType<typeof sha256.create>>();
 function begunWith(plan: Plan): ReturnType<typeof sha256.create> {
   const known = begun.get(plan);
   if (known) return known;
-  const text = encode({ semantics, plan: { ...plan, sites: [], transitions: [], decisions: undefined, positions: undefined, limited: [] } });
+  const text = encode({
+    semantics,
+    plan: { ...plan, sites: [], transitions: [], decisions: undefined, positions: undefined, faces: undefined, internal: undefined, limited: [] },
+  });
   const hash = sha256.create().update(utf8ToBytes(text.slice(0, -1)));
   begun.set(plan, hash);
   return hash;

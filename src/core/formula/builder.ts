@@ -17,6 +17,8 @@ const mostBlocks = 20_000;
 /** The plan while it grows. */
 export class PlanBuilder {
   readonly slots: Slot[] = [];
+  /** Those for the plan's own use. */
+  readonly internal: SlotNumber[] = [];
   private readonly toldAt: { readonly place: Place; readonly text: string }[] = [];
   private found: readonly Site[] | undefined;
   readonly parts: Mutable<
@@ -81,7 +83,9 @@ export class PlanBuilder {
 
   /** A slot for the plan's own use, never shown. */
   hidden(name: string, start = 0): SlotNumber {
-    return this.slot({ name, type: 'LREAL', unit: '', start });
+    const slot = this.slot({ name, type: 'LREAL', unit: '', start });
+    this.internal.push(slot);
+    return slot;
   }
 
   /** A stream of random numbers of its own; the run's seed sets it. */

@@ -73,6 +73,7 @@ function leavesIn(one: Work, label: number): boolean {
       return leaves(one.body, label);
     case 'set':
     case 'set element':
+    case 'hosted':
     case 'fail':
     case 'mark':
       return false;

@@ -9,6 +9,7 @@ import type { Assembling } from './assembling';
 import { Catalogue } from './catalogue';
 import { type Constraint, checkConstraints, constraintsOf } from './constraints';
 import { holdDisabled } from './enabled';
+import { facesOf } from './faces';
 import { type FaultyEnd, FaultyWires, type WireEnd } from './faultyWires';
 import { fillCatalogue } from './fillCatalogue';
 import { makeInstances } from './instances';
@@ -145,6 +146,7 @@ function planOf(shared: Assembling, wiring: Wiring, positions: readonly Position
   return {
     loop: loop.raw.loop,
     slots: builder.slots,
+    internal: builder.internal,
     get sites() {
       return builder.sites();
     },
@@ -153,6 +155,7 @@ function planOf(shared: Assembling, wiring: Wiring, positions: readonly Position
     tasks,
     decisions: numberedDecisions({ tasks }, builder.decisions),
     positions: [...positions, ...wiring.limits()],
+    faces: facesOf(shared),
     solver: solverOf(shared, wiring),
     stopNs,
     ...(loop.raw.trusted?.length ? trustedSpans(loop, filled(), faults) : {}),

@@ -4,6 +4,7 @@ export { columnOwners, ownColumns } from './columns';
 export { conditionsIn, countersOf, decisionsOf, numberedDecisions, type WrittenDecision } from './decisions';
 export { evaluate } from './evaluate';
 export { groupTasks, type TaskGroup } from './groups';
+export { hostedPlaces, hostedRoom, mostMarks, mostSent } from './hosted';
 export {
   any,
   arithmetic,
@@ -37,7 +38,9 @@ export {
   type ConditionTree,
   type Crossing,
   type DecisionInfo,
+  type FaceInfo,
   type FreeInput,
+  type HostedWork,
   type InputChange,
   type Limited,
   type Message,

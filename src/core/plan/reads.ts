@@ -56,6 +56,7 @@ export function slotsReadByWork(work: readonly Work[], found: Set<SlotNumber> = 
   eachPiece(work, (one) => {
     if (one.k === 'if') slotsRead(one.condition, found);
     if (one.k === 'set element') slotsRead(one.index, found);
+    if (one.k === 'hosted') for (const node of one.takes) slotsRead(node, found);
     if (one.k === 'set' || one.k === 'set element') slotsRead(one.value, found);
   });
   return found;
@@ -65,6 +66,7 @@ export function slotsReadByWork(work: readonly Work[], found: Set<SlotNumber> = 
 export function slotsWritten(work: readonly Work[], found: Set<SlotNumber> = new Set()): Set<SlotNumber> {
   eachPiece(work, (one) => {
     if (one.k === 'set') found.add(one.slot);
+    if (one.k === 'hosted') for (const slot of one.gives) found.add(slot);
     if (one.k === 'set element') for (let i = 0; i < one.count; i += 1) found.add(one.base + i);
   });
   return found;

@@ -84,12 +84,23 @@ export type Work =
   | { readonly k: 'block'; readonly label: number; readonly body: readonly Work[] }
   | { readonly k: 'leave'; readonly label: number }
   | { readonly k: 'if'; readonly condition: Node; readonly yes: readonly Work[]; readonly no: readonly Work[] }
+  | HostedWork
   /** Ends the run when it is reached. */
   | { readonly k: 'fail'; readonly why: 'queue full'; readonly site: SiteNumber }
   /** Notes in the trace that a chart's state is entered or left, or that a message is sent (entered). */
   | { readonly k: 'mark'; readonly state: number; readonly entered: boolean }
   /** Repeats `body` until it leaves `again` at 0; more than `limit` times is a livelock. */
   | { readonly k: 'settle'; readonly again: SlotNumber; readonly body: readonly Work[]; readonly limit: number; readonly site: SiteNumber };
+
+/** Work that is done elsewhere, by compiled code or a controller: it is given values, and gives back those of slots. */
+export interface HostedWork {
+  readonly k: 'hosted';
+  /** Which host does it, and the number of the task there. */
+  readonly host: number;
+  readonly task: number;
+  readonly takes: readonly Node[];
+  readonly gives: readonly SlotNumber[];
+}
 
 /**
  * A function of the project. A call puts the operands into slots of the function's own, sets its other variables to their start values, works, and leaves the
@@ -219,6 +230,17 @@ export interface PositionInfo {
   readonly node: Node;
 }
 
+/** What a component of the loop has to do with the others, for those who let it run elsewhere; nothing is computed from it in a run. */
+export interface FaceInfo {
+  readonly component: string;
+  /** What its inputs get, by the name of the input alone. */
+  readonly inputs: readonly { readonly name: string; readonly value: Node }[];
+  /** The messages it sends, and who gets them: indices into `Plan.messages`. */
+  readonly sends: readonly { readonly name: string; readonly to: readonly number[] }[];
+  /** Its work is left out while a signal is FALSE. */
+  readonly isHeld: boolean;
+}
+
 /** Messages that wait for a component: a ring of their codes and of the values they carry, at most `codes.count` of them. */
 export interface Queue {
   readonly codes: ArrayPlace;
@@ -260,6 +282,8 @@ export interface Solver {
 export interface Plan {
   readonly loop: string;
   readonly slots: readonly Slot[];
+  /** Slots that the plan keeps for itself, which nobody has declared. */
+  readonly internal: readonly SlotNumber[];
   readonly sites: readonly Site[];
   readonly inputs: readonly FreeInput[];
   readonly parameters: readonly SlotNumber[];
@@ -275,6 +299,7 @@ export interface Plan {
   readonly decisions: readonly DecisionInfo[];
   readonly positions: readonly PositionInfo[];
   readonly messages: readonly Message[];
+  readonly faces: readonly FaceInfo[];
   readonly crossings: readonly Crossing[];
   /** Slots that hold the state of a stream of random numbers. */
   readonly draws: readonly SlotNumber[];

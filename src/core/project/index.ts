@@ -13,6 +13,7 @@ export {
   rawChanges,
 } from './check';
 export type { CheckedCase } from './checkedCase';
+export { controllerOf, orderCodeRun, plannedBuild } from './controller';
 export { type CaseCoverage, caseCoverage } from './coverage/caseCoverage';
 export { goalMark, type JudgedGaps, judgeGaps, judgeGoals, logicMark, withJustification } from './coverage/justified';
 export { type DeskChoice, type DeskCriterion, type DeskInUse, type OpenedDesk, type OpenedScene, openDesk } from './desk';
@@ -33,5 +34,6 @@ export {
   type RunOrder,
   type RunResult,
   resultOf,
+  stageOf,
 } from './run';
 export { componentAsStructuredText } from './text';

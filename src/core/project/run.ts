@@ -2,7 +2,8 @@ import type { Touched } from '@/core/coverage';
 import { touchedIn } from '@/core/coverage';
 import { type Criterion, type Judgement, judge, type Obligation, signalsOf, type Verdict } from '@/core/criteria';
 import { resultFingerprint } from '@/core/evidence';
-import { type Clipped, type Effort, type Experiment, type Implausible, type RunError, type RunOutcome, simulate } from '@/core/simulate';
+import type { Stage } from '@/core/shapes';
+import { type Clipped, type Effort, type Experiment, type Host, type Implausible, type RunError, type RunOutcome, simulate } from '@/core/simulate';
 import { type Digest, hashTrace, type Trace } from '@/core/trace';
 import type { CheckedProject } from './check';
 import type { CheckedCase } from './checkedCase';
@@ -17,6 +18,8 @@ export interface RunOrder {
   readonly measured?: readonly WantedFigure[];
   /** How long it may take, by the clock on the wall, from its start (s). */
   readonly limitSeconds: number;
+  /** Files of the libraries that do the tasks which the plan leaves to hosts: a run of code. */
+  readonly libraries?: readonly string[];
 }
 
 /** What one criterion found in one run. */
@@ -36,7 +39,7 @@ export interface ExpectedOfCase extends Pick<Obligation, 'from' | 'until' | 'at'
 /** What one run found; small enough to keep for every run. The trace is recomputed on demand. */
 export interface RunResult {
   readonly case: string;
-  readonly stage: 'model';
+  readonly stage: Stage;
   readonly seed: number;
   readonly verdict: Verdict;
   readonly fingerprint: string;
@@ -66,15 +69,17 @@ export function orderRun(project: CheckedProject, test: CheckedCase, seed?: numb
 
 /**
  * Simulates, watches ranges, judges every criterion. Pure: the same order gives the same result everywhere, whatever digest is lent.
- * @param counting counts what the run touches of the logic, which changes nothing else of it
+ * @param counting counts what the run touches of the logic, which changes nothing else of it; not in a run of code
+ * @param hosts do the tasks that the plan leaves to them
  */
 export function performRun(
   order: RunOrder,
   digest?: Digest,
   counting = false,
+  hosts: readonly Host[] = [],
 ): { result: RunResult; trace: Trace; effort: Effort; touched?: Touched } {
   const { experiment } = order;
-  const outcome = simulate(counting ? { ...experiment, coverage: true } : experiment);
+  const outcome = simulate(counting ? { ...experiment, coverage: true } : experiment, hosts);
   const { trace, effort } = outcome;
   return { result: resultOf(order, outcome, digest), trace, effort, ...(counting ? { touched: touchedIn(experiment.plan, outcome) } : {}) };
 }
@@ -89,7 +94,7 @@ export function resultOf(order: RunOrder, outcome: RunOutcome, digest?: Digest):
   });
   return {
     case: experiment.case,
-    stage: 'model',
+    stage: stageOf(order),
     seed: experiment.seed,
     verdict: runVerdict(
       [...results.map((one) => one.verdict), ...expected.map((one) => verdictOf[one.outcome])],
@@ -107,6 +112,11 @@ export function resultOf(order: RunOrder, outcome: RunOutcome, digest?: Digest):
     results,
     ...(order.measured ? { measured: figuresOf(order.measured, experiment, outcome, (wanted) => judgeOutcome(wanted, outcome)) } : {}),
   };
+}
+
+/** Where a run is made. */
+export function stageOf({ experiment }: Pick<RunOrder, 'experiment'>): Stage {
+  return experiment.hosts ? 'code' : 'model';
 }
 
 /** What the criteria find in a run that was made. */

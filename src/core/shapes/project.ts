@@ -22,12 +22,25 @@ export const integrityLevels = [
 ] as const;
 export type IntegrityLevel = (typeof integrityLevels)[number];
 
+/** Where runs are made: on the model, on compiled code of the controllers, on a controller at a bench. */
+export const stages = ['model', 'code'] as const;
+export type Stage = (typeof stages)[number];
+
+/** Which components of the loops are the controller, and how they become code. */
+export interface RawController {
+  /** Components; all sampled ones unless said. */
+  readonly components?: readonly string[];
+  /** Bits of an LREAL in the code. */
+  readonly floats?: 32 | 64;
+}
+
 /** project.yaml */
 export interface RawProject {
   readonly project: string;
   readonly about?: string;
   readonly level?: string;
-  readonly stages?: readonly 'model'[];
+  readonly stages?: readonly Stage[];
+  readonly controller?: RawController;
   /** What cases have to touch: as a level asks, or kinds of parts. */
   readonly coverage?: IntegrityLevel | readonly CoverageKind[];
 }
@@ -78,7 +91,8 @@ export const projectShape = object<RawProject>({
   project: required(title(100)),
   about: text,
   level: text,
-  stages: listOf(oneOf('model')),
+  stages: listOf(oneOf(...stages), (schema) => schema.min(1).unique()),
+  controller: object<RawController>({ components: listOf(text, (schema) => schema.min(1)), floats: oneOf(32, 64) }),
   coverage: either(
     [oneOf(...integrityLevels), listOf(oneOf(...coverageKinds))],
     `{{#label}} must be one of ${integrityLevels.join(', ')}, or a list of some of ${coverageKinds.join(', ')}`,

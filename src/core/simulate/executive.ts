@@ -5,10 +5,11 @@ import type { Trace } from '@/core/trace';
 import { timeWords } from '@/core/wording';
 import { clippedOutputs } from './clipped';
 import { Crossings } from './crossings';
+import { Hosts } from './hosts';
 import { Recorder } from './recorder';
 import { ScriptRunner } from './script';
 import { type Effort, type Integrator, integratorOf, type Sliding, StepCollapse } from './solvers';
-import type { Clipped, Expectation, Experiment, HandEvent, Implausible, RunError } from './types';
+import type { Clipped, Expectation, Experiment, HandEvent, Host, Implausible, RunError } from './types';
 import { type AroundSteps, VariableSteps } from './variableSteps';
 import { watchRanges } from './watch';
 import { stimulated } from './waves';
@@ -42,10 +43,11 @@ const mostRows = 10_000_000;
 
 /**
  * Runs one experiment. This is the only evaluator: desk, preview, campaign, replay and test all come here.
+ * @param hosts do the tasks that the plan leaves to them
  * At each instant: stimuli change; continuous values are computed; due tasks run in order; their outputs act on from there.
  */
-export function simulate(experiment: Experiment): RunOutcome {
-  return new Executive(experiment).run();
+export function simulate(experiment: Experiment, hosts: readonly Host[] = []): RunOutcome {
+  return new Executive(experiment, [], experiment.stopNs, hosts).run();
 }
 
 /** The run itself, to be gone through in one go (`simulate`) or piece by piece (`LiveRun`): the pieces do not show in the trace. */
@@ -62,6 +64,7 @@ export class Executive implements AroundSteps {
   private readonly owners: readonly number[];
   private readonly recorder: Recorder;
   private readonly script: ScriptRunner;
+  private readonly hosts: Hosts;
   private readonly solver: Integrator | undefined;
   /** With a method of variable step. */
   private readonly variable: VariableSteps | undefined;
@@ -82,11 +85,13 @@ export class Executive implements AroundSteps {
   /**
    * @param byHand what is done by hand, in order of time; entries may be added while the run goes on, as long as their time is not past
    * @param roomNs how much simulated time memory is taken for at first
+   * @param hosts do the tasks that the plan leaves to them
    */
   constructor(
     private readonly experiment: Experiment,
     private readonly byHand: readonly HandEvent[] = [],
     roomNs = experiment.stopNs,
+    hosts: readonly Host[] = [],
   ) {
     const { plan, stimuli } = stimulated(experiment);
     this.plan = plan;
@@ -107,6 +112,7 @@ export class Executive implements AroundSteps {
     this.nowNs = 0;
     this.reachedNs = 0;
     this.row = 0;
+    this.hosts = new Hosts(experiment.hosts ?? [], hosts, this);
     this.script = new ScriptRunner(experiment.script, experiment.end, experiment.always);
     const { solver } = plan;
     this.solver = integratorOf(
@@ -302,6 +308,7 @@ export class Executive implements AroundSteps {
       program.slots[state.slot] = program.values[experiment.conditions.length + index]?.(0) ?? 0;
     });
     for (const [slot, value] of experiment.initial) program.slots[slot] = value;
+    this.hosts.begin((slot) => this.value(slot));
     this.instant(true);
   }
 
@@ -419,6 +426,14 @@ export class Executive implements AroundSteps {
 
   mark(state: number, entered: boolean): void {
     this.recorder.mark(this.nowNs / 1e9, state, entered);
+  }
+
+  values(host: number): Float64Array {
+    return this.hosts.values(host);
+  }
+
+  hosted(host: number, task: number, hit: number): void {
+    this.hosts.hit(host, task, hit);
   }
 
   setInput(input: number, value: number, ns: number): void {

@@ -3,5 +3,18 @@ export { type HandAction, LiveRun } from './live';
 export { Recorder, recycleTrace } from './recorder';
 export type { Derivative, Effort, Integrator } from './solvers';
 export { bogackiShampine, dormandPrince, integratorOf, Progress } from './solvers';
-export type { Clipped, EndCondition, Expectation, Experiment, HandEvent, Implausible, RunError, ScriptStep, Walk, WaveChange } from './types';
+export type {
+  Clipped,
+  EndCondition,
+  Expectation,
+  Experiment,
+  HandEvent,
+  Host,
+  HostTable,
+  Implausible,
+  RunError,
+  ScriptStep,
+  Walk,
+  WaveChange,
+} from './types';
 export { stimulated, waveAt, withWalksWritten } from './waves';

@@ -1,4 +1,4 @@
-import type { InputChange, Node, Plan, SlotNumber } from '@/core/plan';
+import type { InputChange, Node, Plan, Site, SlotNumber } from '@/core/plan';
 
 /** One step of a case's script. */
 export type ScriptStep =
@@ -79,6 +79,32 @@ export interface Walk {
   readonly high: number;
 }
 
+/** What a run has to know of a host that does tasks of its plan (`HostedWork`). */
+export interface HostTable {
+  /** Fingerprint of the build it runs. */
+  readonly build: string;
+  /** How many values its tasks exchange at most. */
+  readonly room: number;
+  /** Slots whose values it gets before the first hit, in its own order. */
+  readonly begun: readonly SlotNumber[];
+  /** Marks as the host numbers them, and as the plan does. */
+  readonly marks: readonly (readonly [own: number, mark: number])[];
+  /** Messages it sends: how it marks one, and who gets it (indices into `Plan.messages`). */
+  readonly sends: readonly { readonly mark: number; readonly to: readonly number[] }[];
+  /** The places its run-time errors come from. */
+  readonly sites: readonly Site[];
+}
+
+/** Compiled code, or a controller, that does tasks of a plan. */
+export interface Host {
+  /** The memory in which values go out and come back, for so many of them. */
+  room(count: number): Float64Array;
+  /** Starts anew, with the values of the slots `HostTable.begun`. */
+  begin(values: Float64Array): void;
+  /** Does a task of its own at a hit, with what stands in that memory: places as in `hostedPlaces`. */
+  hit(task: number, hit: number): void;
+}
+
 /** Everything one run depends on, as plain data: the same experiment gives the same trace everywhere. */
 export interface Experiment {
   readonly case: string;
@@ -99,6 +125,8 @@ export interface Experiment {
   readonly end?: EndCondition;
   /** A condition that is always TRUE, where steps stand side by side (`ScriptRunner`). */
   readonly always?: number;
+  /** Who does the tasks that the plan leaves to hosts, by their number. */
+  readonly hosts?: readonly HostTable[];
   /** Count the outcomes of all decisions. */
   readonly coverage?: boolean;
 }

@@ -1,2 +1,2 @@
-export { compileC, type Executable } from './compile';
+export { CompilerProblem, compileC, compileLibrary, compilerVersion, type Executable, libraryFlags } from './compile';
 export { numericSources } from './numericSources';

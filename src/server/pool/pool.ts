@@ -2,6 +2,7 @@ import { availableParallelism } from 'node:os';
 import path from 'node:path';
 import Piscina from 'piscina';
 import type { RunOrder } from '@/core/project';
+import { CodePool } from '@/server/code';
 import { alikeFrom, batchOf } from './batch';
 import type { Batch, Ran } from './types';
 import { unfinished } from './unfinished';
@@ -27,6 +28,8 @@ type Attempt =
 /** Runs over all cores. A thread is reused for many. A run that does not end by itself is an error with its reason, and costs no other run. */
 export class RunPool {
   private readonly threads: Piscina<Batch, Ran[]>;
+  /** Once there is code to run. */
+  private code: CodePool | undefined;
 
   constructor(readonly jobs: number = availableParallelism()) {
     this.threads = new Piscina({
@@ -45,7 +48,7 @@ export class RunPool {
   async run(order: RunOrder): Promise<Ran>;
   async run(order: RunOrder, stopped: AbortSignal): Promise<Ran | undefined>;
   async run(order: RunOrder, stopped?: AbortSignal): Promise<Ran | undefined> {
-    const attempt = await this.attempt([order], stopped);
+    const attempt = order.libraries ? await this.onCode(order, stopped) : await this.attempt([order], stopped);
     switch (attempt.k) {
       case 'ran':
         return attempt.ran[0];
@@ -91,9 +94,15 @@ export class RunPool {
     return all;
   }
 
+  private async onCode(order: RunOrder, stopped?: AbortSignal): Promise<Attempt> {
+    this.code ??= new CodePool(path.join(distFolder(), 'code-runner.mjs'), this.jobs);
+    const attempt = await this.code.run(order, stopped);
+    return attempt.k === 'ran' ? { k: 'ran', ran: [attempt.ran] } : attempt;
+  }
+
   /** Where one of several does not end, each is made by itself, so that it alone is an error. */
   private async together(orders: readonly RunOrder[], stopped?: AbortSignal): Promise<readonly Ran[] | undefined> {
-    const attempt = orders.length > 1 ? await this.attempt(orders, stopped) : undefined;
+    const attempt = orders.length > 1 && !orders[0]?.libraries ? await this.attempt(orders, stopped) : undefined;
     if (attempt?.k === 'ran') return attempt.ran;
     const all: Ran[] = [];
     for (const order of orders) {
@@ -131,6 +140,7 @@ export class RunPool {
 
   async close(): Promise<void> {
     await this.threads.destroy();
+    await this.code?.close();
   }
 }
 

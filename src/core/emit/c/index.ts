@@ -1,3 +1,4 @@
 export { library } from './expression';
+export { emitHostedC, type HostedTask } from './hosted';
 export { type CProgram, emitRunner } from './runner';
-export { emitCUnit } from './unit';
+export { type CUnit, emitCUnit } from './unit';

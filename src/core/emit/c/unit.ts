@@ -3,12 +3,15 @@ import {
   arraysOf,
   type FixedMethod,
   isFixed,
+  mostMarks,
   type Node,
   type NumericFunction,
   nodesOf,
   numericFunctions,
+  operandsOf,
   type Plan,
   type PlanFunction,
+  type SiteNumber,
   type SlotNumber,
   type ValueType,
   type Work,
@@ -20,6 +23,8 @@ export interface CUnit {
   readonly header: string;
   readonly source: string;
   readonly calls: readonly (NumericFunction | '**')[];
+  /** The places in the user's text that lines of the source stand for, by the number of the line. */
+  readonly places: ReadonlyMap<number, SiteNumber>;
   /** How a program reads a slot, and writes it, through `access` (`s->` or `s.`). */
   slot(slot: SlotNumber, access: string): string;
   store(slot: SlotNumber, value: string, access: string): string;
@@ -46,13 +51,14 @@ const loopBudget = 1_000_000;
  * Emits a plan as C99 without heap: a struct that holds every value, `init`, `outputs`, `advance` (the method of fixed step of the loop, Runge–Kutta 4 where it has another) and one function per task.
  * Compiled with contraction off it gives the very bits of the emitted JavaScript. A run-time error is kept in `fault` (number of its site + 1).
  * @param name prefix of all names; letters, digits and underscores
+ * @param marking keep which states were entered and left, and which messages sent, in `marks`: at most 256 since `marked` was set to 0
  * @throws RangeError for located events, which a fixed step cannot find
  */
-export function emitCUnit(plan: Plan, name: string): CUnit {
+export function emitCUnit(plan: Plan, name: string, marking = false): CUnit {
   const [event] = plan.crossings;
   if (event)
     throw new RangeError(`the located event "${plan.sites[event.site]?.text ?? ''}" has no counterpart in C; let a sampled component ask for it`);
-  return new Unit(plan, name).emit();
+  return new Unit(plan, name, marking).emit();
 }
 
 /** Where the stages of a method of fixed step stand (a at the beginning, b in the middle, c at the end), from which slope they start, and how the step ends. Steps: h, g = h/2, w = h/6. */
@@ -93,6 +99,7 @@ class Unit {
   constructor(
     private readonly plan: Plan,
     private readonly name: string,
+    private readonly marking: boolean,
   ) {
     this.declare();
     const slot = (one: SlotNumber): string => this.read(one);
@@ -167,7 +174,7 @@ class Unit {
 
 typedef struct {
   ${this.declarations.join('\n  ')}
-  int32_t fault; /* 0, or the site of the first run-time error + 1 */
+  int32_t fault; /* 0, or the site of the first run-time error + 1 */${this.marking ? `\n  int32_t marked;\n  int32_t marks[${mostMarks}];` : ''}
 } ${name}_t;
 
 /* Start values of everything; parameters and inputs may be changed afterwards. */
@@ -198,7 +205,7 @@ ${tasks.join('\n')}
     const calls = callsOf(plan);
     return {
       header,
-      source: `${prelude(name, calls)}\n${body.join('\n\n')}\n`,
+      ...placed(`${prelude(name, calls)}${this.marking ? marker(name) : ''}\n${body.join('\n\n')}\n`),
       calls,
       slot: (slot, access) => this.read(slot).replace('s->', access),
       store: (slot, value, access) => this.store(slot, value).replace('s->', access),
@@ -253,7 +260,7 @@ ${all((index, slot) => `${this.field(slot)}=x${index};`)}return row;`;
   }
 
   private work(work: readonly Work[]): string {
-    return work.map((one) => this.one(one)).join('\n');
+    return work.map((one) => `${placeMark(siteIn(one))}${this.one(one)}`).join('\n');
   }
 
   private one(one: Work): string {
@@ -284,7 +291,9 @@ ${all((index, slot) => `${this.field(slot)}=x${index};`)}return row;`;
       case 'fail':
         return `ovr_fault(s,${one.site});return;`;
       case 'mark':
-        return '';
+        return this.marking ? `ovr_mark(s,${2 * one.state + Number(one.entered)});` : '';
+      case 'hosted':
+        throw new RangeError('work that is done elsewhere has no counterpart in C');
       case 'settle':
         return `{int n=0;do{${this.work(one.body)}if(++n>${one.limit}){ovr_fault(s,${one.site});break;}}while(${this.read(one.again)}!=0);}`;
     }
@@ -300,6 +309,44 @@ ${all((index, slot) => `${this.field(slot)}=x${index};`)}return row;`;
     if (before !== undefined) this.labels.set(label, before);
     return { body, label: body.includes(`goto l${own};`) ? `l${own}:;` : '' };
   }
+}
+
+/** The first place in the user's text that a piece of work stands for, beside what stands inside it. */
+function siteIn(one: Work): SiteNumber | undefined {
+  const nodes = one.k === 'set' ? [one.value] : one.k === 'set element' ? [one.index, one.value] : one.k === 'if' ? [one.condition] : [];
+  for (const node of nodes) {
+    const site = siteOf(node);
+    if (site !== undefined) return site;
+  }
+  return 'site' in one && one.site > 0 ? one.site : undefined;
+}
+
+function siteOf(node: Node): SiteNumber | undefined {
+  if ('site' in node && node.site > 0) return node.site;
+  for (const operand of operandsOf(node)) {
+    const site = siteOf(operand);
+    if (site !== undefined) return site;
+  }
+  return undefined;
+}
+
+function placeMark(site: SiteNumber | undefined): string {
+  return site === undefined ? '' : `/*@${site}*/`;
+}
+
+/** Takes the marks of places out again, and says which lines they stood in. */
+function placed(marked: string): Pick<CUnit, 'source' | 'places'> {
+  const places = new Map<number, SiteNumber>();
+  const lines = marked.split('\n').map((line, index) => {
+    const site = /\/\*@(\d+)\*\//.exec(line)?.[1];
+    if (site !== undefined) places.set(index + 1, Number(site));
+    return line.replace(/\/\*@\d+\*\//g, '');
+  });
+  return { source: lines.join('\n'), places };
+}
+
+function marker(name: string): string {
+  return `static inline void ovr_mark(${name}_t *s,int32_t mark){if(s->marked<${mostMarks})s->marks[s->marked]=mark;s->marked++;}\n`;
 }
 
 function plain(name: string): string {

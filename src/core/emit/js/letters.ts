@@ -55,7 +55,7 @@ export const localLetters: Readonly<Record<string, string>> = {
   h: 'step (s)',
   g: 'half of it',
   s: 'a sixth of it; a listener; a site',
-  x: 'states',
+  x: 'states; values that go to a host and come back',
   d: 'derivatives',
   y: 'states at a stage',
   k: 'slopes',

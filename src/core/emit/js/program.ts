@@ -16,6 +16,10 @@ export class RunFault extends Error {
 
 export interface MarkSink {
   mark(state: number, entered: boolean): void;
+  /** Where values go out to a host and come back. */
+  values(host: number): Float64Array;
+  /** Lets a host do a task at a hit, with what stands in its values. */
+  hosted(host: number, task: number, hit: number): void;
 }
 
 /** The specialised code of one plan, over slots of its own. Times are nanoseconds unless they are called seconds. */
@@ -168,7 +172,8 @@ function built(texts: ProgramTexts): Program {
   return program;
 }
 
-const nobody: MarkSink = { mark: () => undefined };
+/** Listens to nothing. */
+export const nobody: MarkSink = { mark: () => undefined, values: () => new Float64Array(), hosted: () => undefined };
 
 function shortLog(memory: Float64Array, { slots, rows, stride }: ShortColumns): ShortLog {
   const columns = Array.from({ length: slots.length + 1 }, (_, column) => memory.subarray(column * stride, column * stride + rows));

@@ -1,5 +1,5 @@
 import { type Surroundings, Temporaries, type Writer } from '@/core/emit';
-import type { Node, Work } from '@/core/plan';
+import { type HostedWork, hostedPlaces, type Node, type Work } from '@/core/plan';
 import { emitExpression, emitTest } from './expression';
 
 export const writer: Writer = { expression: emitExpression, constant: 'const ', variable: 'let ', slot: (slot) => `v[${slot}]` };
@@ -43,6 +43,13 @@ function emitCombination({ at, conditions, askedWhen }: CountedDecision, around:
   return askedWhen ? `if(${emitTest(askedWhen, around)}){${note}}` : `{${note}}`;
 }
 
+/** Values go out and come back in one array, behind what the host itself says. */
+function emitHosted({ host, task, takes, gives }: HostedWork, around: Surroundings): string {
+  const out = takes.map((node, index) => `x[${hostedPlaces.takes + index}]=${emitExpression(node, around)};`).join('');
+  const back = gives.map((slot, index) => `v[${slot}]=x[${hostedPlaces.takes + takes.length + index}];`).join('');
+  return `{const x=S.values(${host});${out}S.hosted(${host},${task},hit);${back}}`;
+}
+
 /** Passes through loops that one hit of a task may take. */
 const loopBudget = 1_000_000;
 
@@ -66,6 +73,8 @@ function emitOne(one: Work, around: Surroundings, counted: Counted): string {
       return `break L${one.label};`;
     case 'fail':
       return `F(${one.site},'too many messages wait');`;
+    case 'hosted':
+      return emitHosted(one, around);
     case 'mark':
       return `S.mark(${one.state},${one.entered});`;
     case 'settle':

@@ -191,6 +191,8 @@ class TextUnit {
         return [`${indent}EXIT;`];
       case 'settle':
         return [`${indent}REPEAT`, ...this.work(one.body, inner, undefined), `${indent}UNTIL NOT ${this.names.get(one.again)} END_REPEAT;`];
+      case 'hosted':
+        throw new NoCounterpart('work that is done elsewhere');
       case 'fail':
       case 'mark':
         return [];

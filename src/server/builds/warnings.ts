@@ -1,0 +1,21 @@
+import type { Plan, SiteNumber } from '@/core/plan';
+
+/** Something the compiler wonders about, with the place in the model whose code it is. */
+export interface CompilerWarning {
+  readonly text: string;
+  /** Where it stands in the C (`plan.c:12`). */
+  readonly source: string;
+  readonly place?: { readonly file: string; readonly line: number; readonly column: number; readonly text: string };
+}
+
+/**
+ * The warnings in what a compiler said.
+ * @param places the places of the model that lines of `plan.c` stand for
+ */
+export function warningsIn(log: string, places: ReadonlyMap<number, SiteNumber>, sites: Plan['sites']): CompilerWarning[] {
+  return [...log.matchAll(/^(\S+?):(\d+)(?::\d+)?: warning: (.*)$/gm)].map(([, file = '', line = '', text = '']) => {
+    const site = file.endsWith('plan.c') ? places.get(Number(line)) : undefined;
+    const place = site === undefined ? undefined : sites[site];
+    return { text, source: `${file}:${line}`, ...(place ? { place } : {}) };
+  });
+}

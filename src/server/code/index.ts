@@ -1,0 +1,1 @@
+export { type CodeAttempt, CodePool } from './codePool';
