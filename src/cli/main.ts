@@ -1,5 +1,6 @@
 import { Command, CommanderError } from 'commander';
 import { breakCommand } from './break';
+import { buildCommand } from './build';
 import { campaignCommand } from './campaign';
 import { casesCommand } from './cases';
 import { chartCommand } from './chart';
@@ -40,6 +41,7 @@ for (const command of [
   traceCommand,
   monitorCommand,
   emitCommand,
+  buildCommand,
   chartCommand,
   readCommand,
   consistencyCommand,

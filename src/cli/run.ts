@@ -1,19 +1,22 @@
 import { writeFile } from 'node:fs/promises';
 import { availableParallelism } from 'node:os';
-import type { Command } from 'commander';
+import { type Command, Option } from 'commander';
 import { type RequirementResult, rollUp } from '@/core/evidence';
 import { encode } from '@/core/exchange';
 import { type ReportLine, writeJUnit } from '@/core/formats';
-import { type CheckedCase, type CheckedProject, findingsOf, orderRun, type RunResult, requirementFacts } from '@/core/project';
+import { type CheckedCase, type CheckedProject, findingsOf, type RunResult, requirementFacts } from '@/core/project';
+import { type Stage, stages } from '@/core/shapes';
 import { RunPool } from '@/server/pool';
 import { caseNamed, casesTagged } from './caseNamed';
 import { wholeNumber } from './number';
+import { OnStage } from './onStage';
 import { openSound } from './open';
 import { printTable } from './table';
 
 interface Options {
   readonly case?: string[];
   readonly tag?: string[];
+  readonly stage: Stage;
   readonly jobs: number;
   readonly seed?: number;
   readonly junit?: string;
@@ -29,6 +32,7 @@ export function runCommand(program: Command): void {
     .option('--case <name>', 'run only this case (may be given several times)', (name: string, before: string[] = []) => [...before, name])
     .option('--tag <name>', 'run only cases with this tag (may be given several times)', (name: string, before: string[] = []) => [...before, name])
     .option('--jobs <n>', 'worker threads', wholeNumber(1, 256), availableParallelism())
+    .addOption(new Option('--stage <stage>', 'where the runs are made').choices(stages).default('model'))
     .option('--seed <n>', 'seed for every run, in place of those of the cases', wholeNumber(0, 2 ** 32 - 1))
     .option('--junit <file>', 'write the result as JUnit XML')
     .option('--json [file]', 'print the result as JSON, or write it to a file')
@@ -43,10 +47,10 @@ export function runCommand(program: Command): void {
         project.cases.length,
       );
       if (options.junit) await writeFile(options.junit, writeJUnit(project.project.name, reportLines(project, requirements)));
-      const json = `${encode(toJson(requirements, results), 2)}\n`;
+      const json = `${encode(toJson(requirements, results, options.stage), 2)}\n`;
       if (typeof options.json === 'string') await writeFile(options.json, json);
       process.stdout.write(options.json === true ? json : printTable(reportLines(project, requirements), results));
-      const isBroken = results.some((run) => run.expected.some((one) => one.outcome === 'broken'));
+      const isBroken = results.some((run) => run.expected.some((one) => one.outcome === 'broken') || (run.backToBack?.parted.length ?? 0) > 0);
       process.exitCode = isBroken || requirements.some((one) => one.state === 'fail') ? 1 : requirements.some((one) => one.state !== 'pass') ? 2 : 0;
     });
 }
@@ -60,7 +64,8 @@ function chooseCases(project: CheckedProject, { case: names, tag }: Options): Ch
 async function runAll(project: CheckedProject, tests: readonly CheckedCase[], options: Options): Promise<RunResult[]> {
   const pool = new RunPool(options.jobs);
   try {
-    return await Promise.all(tests.map((test) => pool.run(orderRun(project, test, options.seed)).then(({ result }) => result)));
+    const onStage = new OnStage(project, options.stage);
+    return await Promise.all(tests.map(async (test) => (await pool.run(await onStage.order(test, options.seed))).result));
   } finally {
     await pool.close();
   }
@@ -74,7 +79,7 @@ function reportLines(project: CheckedProject, results: readonly RequirementResul
 }
 
 /** The shape that scripts rely on; described in docs/command-line.md. */
-function toJson(requirements: readonly RequirementResult[], results: readonly RunResult[]): unknown {
+function toJson(requirements: readonly RequirementResult[], results: readonly RunResult[], stage: Stage): unknown {
   const count = (state: string): number => requirements.filter((one) => one.state === state).length;
   return {
     summary: { pass: count('pass'), fail: count('fail'), lacksEvidence: count('lacks evidence') },
@@ -84,7 +89,7 @@ function toJson(requirements: readonly RequirementResult[], results: readonly Ru
       reason,
       criteria: criteria.map(({ name, verdict, margin, obligations, worst }) => ({
         name,
-        stage: 'model',
+        stage,
         verdict,
         margin: margin?.value ?? null,
         unit: margin?.unit ?? null,
@@ -104,6 +109,7 @@ function toJson(requirements: readonly RequirementResult[], results: readonly Ru
       ...(result.error ? { error: result.error } : {}),
       ...(result.clipped.length > 0 ? { clipped: result.clipped } : {}),
       ...(result.implausible.length > 0 ? { implausible: result.implausible } : {}),
+      ...(result.backToBack ? { backToBack: result.backToBack } : {}),
       ...(result.gaveUp ? { gaveUp: result.gaveUp } : {}),
       ...(result.expected.length > 0 ? { expected: result.expected } : {}),
     })),

@@ -31,6 +31,7 @@ export function printTable(lines: readonly ReportLine[], runs: readonly RunResul
     ...(run.error ? [`  "${run.case}" ended in an error at ${timeWords(run.error.at)}: ${run.error.message}`] : []),
     ...[...run.implausible, ...run.clipped].map((one) => `  "${run.case}": ${one.message}`),
     ...run.expected.filter((one) => one.outcome !== 'met').map((one) => `  ${expectedWords(run.case, one)}`),
+    ...(run.backToBack && run.backToBack.parted.length > 0 ? [`  "${run.case}": ${run.backToBack.words}`] : []),
     ...(run.gaveUp ? [`  "${run.case}" gave up waiting at ${timeWords(run.gaveUp.at)} for: ${run.gaveUp.text}`] : []),
   ]);
   return `${head}${rows.join('\n')}\n${problems.length > 0 ? `\nNoticed in the runs\n${problems.join('\n')}\n` : ''}`;

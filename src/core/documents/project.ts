@@ -84,7 +84,7 @@ export interface Project {
   readonly coverage?: NonNullable<RawProject['coverage']>;
   /** Where requirements have to be shown. */
   readonly stages: readonly Stage[];
-  readonly controller?: RawController;
+  readonly controller?: { readonly document: ReadDocument; readonly raw: RawController };
   readonly components: ReadonlyMap<string, ComponentDocument>;
   readonly loops: ReadonlyMap<string, LoopDocument>;
   readonly cases: ReadonlyMap<string, CaseDocument>;
@@ -133,7 +133,7 @@ export function* readProjectInSteps(files: readonly SourceFile[], faults: Faults
 const readers: Readonly<Record<TopDocument | DocumentFolder, (into: Gathering, path: string, text: string) => void>> = {
   'project.yaml': (into, path, text) => {
     into.sawHeading = true;
-    into.heading = into.read(path, text, projectShape)?.raw;
+    into.heading = into.read(path, text, projectShape);
   },
   'words.yaml': (into, path, text) => {
     into.words = into.read(path, text, wordsShape)?.raw;
@@ -211,7 +211,7 @@ class Gathering {
   readonly scenes = new Map<string, SceneDocument>();
   readonly recordings = new Map<string, string>();
   readonly library: TypeLibrary;
-  heading: RawProject | undefined;
+  heading: { readonly document: ReadDocument; readonly raw: RawProject } | undefined;
   sawHeading = false;
   definitions: { readonly document: ReadDocument; readonly raw: RawDefinitions } | undefined;
   words: RawWords | undefined;
@@ -263,13 +263,14 @@ class Gathering {
       );
     }
     tellDuplicateRequirements(this.requirements, this.faults);
-    const { components, loops, cases, campaigns, requirements, library, recordings, desks, scenes, pictures, parameterSets, unusable } = this;
+    const { components, loops, cases, campaigns, requirements, library, recordings, desks, scenes, pictures, parameterSets, unusable, heading } =
+      this;
     return {
-      name: this.heading?.project ?? 'Project',
-      about: this.heading?.about ?? '',
-      ...(this.heading?.coverage === undefined ? {} : { coverage: this.heading.coverage }),
-      stages: this.heading?.stages ?? ['model'],
-      ...(this.heading?.controller ? { controller: this.heading.controller } : {}),
+      name: heading?.raw.project ?? 'Project',
+      about: heading?.raw.about ?? '',
+      ...(heading?.raw.coverage === undefined ? {} : { coverage: heading.raw.coverage }),
+      stages: heading?.raw.stages ?? ['model'],
+      ...(heading?.raw.controller ? { controller: { document: heading.document, raw: heading.raw.controller } } : {}),
       components,
       loops,
       campaigns,

@@ -12,6 +12,7 @@ import { parameterSetName, solverPrefix } from '@/core/variation';
 import { bindSentence } from './bind';
 import { type CheckedCampaign, checkCampaign } from './campaigns';
 import type { CheckedCase } from './checkedCase';
+import { checkController } from './controller';
 
 /** A criterion of a requirement, bound to each loop in which its names exist. */
 export interface BoundCriterion {
@@ -71,6 +72,7 @@ export function* checkProjectInSteps(files: readonly SourceFile[]): Steps<Checke
     yield;
     criteria.push(...checkRequirement(requirement, ids, loops, faults));
   }
+  checkController(project, loops, faults);
   for (const desk of project.desks.values()) checkDesk(desk, project, loops, faults);
   for (const scene of project.scenes.values()) checkScene(scene, project, loops, faults);
   return { project, loops, cases, campaigns, criteria, faults: faults.all(), warnings: faults.warnings() };

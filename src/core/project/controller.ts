@@ -1,34 +1,71 @@
-import { hostedExperiment, type NoBuild, type PlannedBuild, planBuild } from '@/core/build';
-import { nameKey } from '@/core/language';
-import type { CheckedProject } from './check';
-import type { CheckedCase } from './checkedCase';
-import { orderRun, type RunOrder } from './run';
+import { type NoBuild, type PlannedBuild, planBuild } from '@/core/build';
+import type { Project } from '@/core/documents';
+import type { Faults } from '@/core/fault';
+import { nameKey, nearestName } from '@/core/language';
+import type { AssembledLoop } from '@/core/loop';
 
-/** The components of a loop that are the controller, as the loop calls them: those the project names, or all that are sampled and nothing else. */
-export function controllerOf({ project, loops }: Pick<CheckedProject, 'project' | 'loops'>, loop: string): readonly string[] {
+type Loops = ReadonlyMap<string, AssembledLoop>;
+
+/** The components of a loop that are the controller, as the loop calls them: those the project names, or all that are sampled and nothing else. @param loop its key */
+export function controllerOf(project: Project, loops: Loops, loop: string): readonly string[] {
   const [document, assembled] = [project.loops.get(loop), loops.get(loop)];
   if (!document || !assembled) return [];
-  const wanted = project.controller?.components?.map(nameKey);
+  const wanted = project.controller?.raw.components?.map(nameKey);
   const uses = Object.entries(document.raw.components);
   if (wanted) return uses.filter(([, { use }]) => wanted.includes(nameKey(use))).map(([name]) => name);
-  const { tasks, states, assignments, slots, inputs } = assembled.plan;
+  const { tasks, states, assignments, inputs, slots } = assembled.plan;
   const headOf = (name = ''): string => nameKey(name.split('.')[0] ?? '');
   const sampled = new Set(tasks.map((task) => headOf(task.component)));
-  const others = [...states, ...assignments, ...inputs].map(({ slot }) => headOf(slots[slot]?.name));
-  for (const one of others) sampled.delete(one);
+  for (const { slot } of [...states, ...assignments, ...inputs]) sampled.delete(headOf(slots[slot]?.name));
   return uses.map(([name]) => name).filter((name) => sampled.has(nameKey(name)));
 }
 
 /** What becomes code for runs of a loop. @param loop its key */
-export function plannedBuild(checked: Pick<CheckedProject, 'project' | 'loops'>, loop: string): PlannedBuild | NoBuild {
-  const document = checked.project.loops.get(loop);
-  const names = controllerOf(checked, loop);
-  if (!document || names.length === 0) return { because: `the loop ${document?.raw.loop ?? loop} has no controller that could become code` };
-  return planBuild(checked.project, document, names, checked.project.controller?.floats ?? 64);
+export function plannedBuild({ project, loops }: { readonly project: Project; readonly loops: Loops }, loop: string): PlannedBuild | NoBuild {
+  const document = project.loops.get(loop);
+  const names = controllerOf(project, loops, loop);
+  if (!document || names.length === 0) return { because: `The loop ${document?.raw.loop ?? loop} has no controller that could become code.` };
+  return planBuild(project, document, names, project.controller?.raw.floats ?? 64);
 }
 
-/** A run of a case in which the controller is compiled code. @param library the file of it */
-export function orderCodeRun(project: CheckedProject, test: CheckedCase, build: PlannedBuild, library: string, seed?: number): RunOrder {
-  const order = orderRun(project, test, seed);
-  return { ...order, experiment: hostedExperiment(order.experiment, [build]), libraries: [library] };
+/** Checks what the heading of a project says of its controller; that it can become code where requirements have to be shown on it. */
+export function checkController(project: Project, loops: Loops, faults: Faults): void {
+  const { controller, components } = project;
+  controller?.raw.components?.forEach((name, index) => {
+    if (components.has(nameKey(name)) || project.unusable.has(nameKey(name))) return;
+    const near = nearestName(
+      name,
+      [...components.values()].map((one) => one.raw.component),
+    );
+    faults.add(
+      'unknown-name',
+      controller.document.place(['controller', 'components', index]),
+      `There is no component "${name}".`,
+      near ? `Did you mean "${near}"?` : 'Name a component under components/.',
+    );
+  });
+  for (const name of Object.keys(controller?.raw.tolerances ?? {})) {
+    const catalogues = [...loops.values()].map((loop) => loop.catalogue);
+    if (catalogues.some((one) => one.findEntry(name, ['output', 'state', 'variable', 'region', 'input']) || one.excuses(name.split('.')))) continue;
+    const near = nearestName(
+      name,
+      catalogues.flatMap((one) => one.names()),
+    );
+    faults.add(
+      'unknown-name',
+      (controller as NonNullable<typeof controller>).document.keyPlace(['controller', 'tolerances', name]),
+      `There is no signal "${name}" in any loop.`,
+      near ? `Did you mean "${near}"?` : 'Give the full name, such as chamber.level.',
+    );
+  }
+}
+
+/** Tolerances of signals of a loop, by the key of their full name. */
+export function tolerancesIn(project: Project, { catalogue }: AssembledLoop): ReadonlyMap<string, number> {
+  return new Map(
+    Object.entries(project.controller?.raw.tolerances ?? {}).flatMap(([name, tolerance]) => {
+      const entry = catalogue.findEntry(name, ['output', 'state', 'variable', 'region', 'input']);
+      return entry ? [[nameKey(entry.name), tolerance] as const] : [];
+    }),
+  );
 }

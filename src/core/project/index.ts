@@ -13,7 +13,8 @@ export {
   rawChanges,
 } from './check';
 export type { CheckedCase } from './checkedCase';
-export { controllerOf, orderCodeRun, plannedBuild } from './controller';
+export { type CodeOrder, orderCodeRun, performCodeRun } from './codeRun';
+export { controllerOf, plannedBuild } from './controller';
 export { type CaseCoverage, caseCoverage } from './coverage/caseCoverage';
 export { goalMark, type JudgedGaps, judgeGaps, judgeGoals, logicMark, withJustification } from './coverage/justified';
 export { type DeskChoice, type DeskCriterion, type DeskInUse, type OpenedDesk, type OpenedScene, openDesk } from './desk';

@@ -1,3 +1,4 @@
+import type { BackToBack } from '@/core/build';
 import type { Touched } from '@/core/coverage';
 import { touchedIn } from '@/core/coverage';
 import { type Criterion, type Judgement, judge, type Obligation, signalsOf, type Verdict } from '@/core/criteria';
@@ -18,8 +19,6 @@ export interface RunOrder {
   readonly measured?: readonly WantedFigure[];
   /** How long it may take, by the clock on the wall, from its start (s). */
   readonly limitSeconds: number;
-  /** Files of the libraries that do the tasks which the plan leaves to hosts: a run of code. */
-  readonly libraries?: readonly string[];
 }
 
 /** What one criterion found in one run. */
@@ -54,6 +53,8 @@ export interface RunResult {
   /** What the script of the case expected: obligations of the case itself, counted apart from those of requirements. */
   readonly expected: readonly ExpectedOfCase[];
   readonly results: readonly CriterionResult[];
+  /** Of a run of code: how it compares with the same run of the model. */
+  readonly backToBack?: BackToBack;
   /** Figures that were asked for, the greatest of each; those that the run has not are left out. */
   readonly measured?: readonly MeasuredFigure[];
 }

@@ -1,3 +1,4 @@
+import Joi from 'joi';
 import { either, listOf, object, oneOf, required } from './shape';
 import { atLeastOne, byText, type Named, name, named, numeric, type Scalar, scalar, text, title, truth, whole } from './values';
 
@@ -32,6 +33,8 @@ export interface RawController {
   readonly components?: readonly string[];
   /** Bits of an LREAL in the code. */
   readonly floats?: 32 | 64;
+  /** How far signals of the code may lie from those of the model. */
+  readonly tolerances?: Named<number>;
 }
 
 /** project.yaml */
@@ -92,7 +95,11 @@ export const projectShape = object<RawProject>({
   about: text,
   level: text,
   stages: listOf(oneOf(...stages), (schema) => schema.min(1).unique()),
-  controller: object<RawController>({ components: listOf(text, (schema) => schema.min(1)), floats: oneOf(32, 64) }),
+  controller: object<RawController>({
+    components: listOf(text, (schema) => schema.min(1)),
+    floats: oneOf(32, 64),
+    tolerances: byText({ joi: Joi.number().min(0) }),
+  }),
   coverage: either(
     [oneOf(...integrityLevels), listOf(oneOf(...coverageKinds))],
     `{{#label}} must be one of ${integrityLevels.join(', ')}, or a list of some of ${coverageKinds.join(', ')}`,

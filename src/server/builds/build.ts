@@ -37,16 +37,17 @@ const libraryName = 'controller.so';
 const recordName = 'record.json';
 
 /**
- * Compiles a planned build, or finds the one there is: builds are kept by all they depend on, the compiler and its flags among it.
+ * Compiles a planned build, or finds the one there is: builds are kept by all they depend on, the very C, the compiler and its flags among it.
  * @throws {CompilerProblem} when there is no compiler, or it refuses the text
  */
 export async function makeBuild(planned: PlannedBuild): Promise<Build> {
   const compiler = await compilerVersion();
+  const sources = buildSources(planned);
   const key = createHash('sha256')
-    .update(JSON.stringify([planned.fingerprint, compiler, libraryFlags]))
+    .update(JSON.stringify([planned.fingerprint, sources.files, compiler, libraryFlags]))
     .digest('hex');
   const folder = path.join(buildsFolder(), key);
-  return (await keptBuild(folder)) ?? compiled(planned, compiler, folder);
+  return (await keptBuild(folder)) ?? compiled(planned, sources, compiler, folder);
 }
 
 /** @returns nothing where there is none, or what is there is not whole */
@@ -62,12 +63,11 @@ async function keptBuild(folder: string): Promise<Build | undefined> {
 }
 
 /** Put together elsewhere and moved into its place as a whole: who looks finds all of it or nothing. */
-async function compiled(planned: PlannedBuild, compiler: string, folder: string): Promise<Build> {
+async function compiled(planned: PlannedBuild, { files, unit }: ReturnType<typeof buildSources>, compiler: string, folder: string): Promise<Build> {
   const above = path.dirname(folder);
   await mkdir(above, { recursive: true });
   const workshop = await mkdtemp(path.join(above, 'being-made-'));
   try {
-    const { files, unit } = buildSources(planned);
     const log = await compileLibrary(workshop, { files, calls: unit.calls }, libraryName);
     const library = path.join(workshop, libraryName);
     const record: BuildRecord = {

@@ -1,6 +1,6 @@
 import { type ChildProcess, fork } from 'node:child_process';
-import type { RunOrder } from '@/core/project';
-import type { CodeAnswer, CodeOrder } from './types';
+import type { CodeOrder } from '@/core/project';
+import type { CodeAnswer } from './types';
 
 /** What became of a run of code. */
 export type CodeAttempt =
@@ -22,7 +22,7 @@ export class CodePool {
   ) {}
 
   /** @param stopped ends the run; then nothing comes of it */
-  async run(order: RunOrder, stopped?: AbortSignal): Promise<CodeAttempt> {
+  async run(order: CodeOrder, stopped?: AbortSignal): Promise<CodeAttempt> {
     await this.turn();
     try {
       if (stopped?.aborted || this.isClosed) return { k: 'stopped' };
@@ -38,7 +38,7 @@ export class CodePool {
     this.busy += 1;
   }
 
-  private attempt(order: RunOrder, stopped: AbortSignal | undefined): Promise<CodeAttempt> {
+  private attempt(order: CodeOrder, stopped: AbortSignal | undefined): Promise<CodeAttempt> {
     const child = this.idle.pop() ?? fork(this.file, { serialization: 'advanced', execArgv: [] });
     let since = performance.now();
     return new Promise((resolve) => {
@@ -59,13 +59,13 @@ export class CodePool {
         if (answer.k === 'begun') {
           since = performance.now();
           limit = setTimeout(() => ended('too long'), order.limitSeconds * 1000);
-        } else if (answer.k === 'ran') settle(answer, true);
+        } else if (answer.k === 'run over') clearTimeout(limit);
+        else if (answer.k === 'ran') settle(answer, true);
         else ended({ sentence: answer.why });
       });
       child.on('exit', (code, signal) => ended({ sentence: exitWords(code, signal) }));
       child.on('error', (problem) => ended({ sentence: `the process of the code could not be started: ${problem.message}` }));
-      const told: CodeOrder = { order };
-      child.send(told, (problem) => {
+      child.send(order, (problem) => {
         if (problem) ended({ sentence: `the process of the code could not be told its run: ${problem.message}` });
       });
     });

@@ -1,9 +1,9 @@
 import { createHash } from 'node:crypto';
-import { performRun, type RunOrder } from '@/core/project';
+import { type CodeOrder, performCodeRun } from '@/core/project';
 import { recycleTrace } from '@/core/simulate';
 import type { Digest } from '@/core/trace';
 import { LibraryHost } from './libraryHost';
-import type { CodeAnswer, CodeOrder } from './types';
+import type { CodeAnswer } from './types';
 
 /**
  * A process of its own for runs of compiled code: what the code does wrong ends this process and nothing else.
@@ -13,15 +13,18 @@ function answer(what: CodeAnswer): void {
   process.send?.(what);
 }
 
-function perform(order: RunOrder): CodeAnswer {
-  const hosts = (order.libraries ?? []).map((file) => new LibraryHost(file));
+function perform(order: CodeOrder): CodeAnswer {
+  const hosts = order.libraries.map((file) => new LibraryHost(file));
   const started = performance.now();
-  const { result, trace } = performRun(order, nodeDigest(), false, hosts);
-  recycleTrace(trace);
+  const { result, trace, againstModel } = performCodeRun(order, hosts, nodeDigest());
   const elapsedMs = performance.now() - started;
   const keptToItself = hosts.every((host) => host.keptToItself);
   for (const host of hosts) host.close();
-  return keptToItself ? { k: 'ran', ran: { result, elapsedMs } } : { k: 'ended', why: 'the code wrote outside its memory' };
+  if (!keptToItself) return { k: 'ended', why: 'the code wrote outside its memory' };
+  answer({ k: 'run over' });
+  const backToBack = againstModel();
+  recycleTrace(trace);
+  return { k: 'ran', ran: { result: { ...result, backToBack }, elapsedMs } };
 }
 
 function nodeDigest(): Digest {
@@ -29,7 +32,7 @@ function nodeDigest(): Digest {
   return { update: (bytes) => hash.update(bytes), hex: () => hash.digest('hex') };
 }
 
-process.on('message', ({ order }: CodeOrder) => {
+process.on('message', (order: CodeOrder) => {
   answer({ k: 'begun' });
   try {
     answer(perform(order));

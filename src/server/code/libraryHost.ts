@@ -39,6 +39,15 @@ class Guarded {
   }
 }
 
+/** @throws Error in words */
+function opened(file: string): ReturnType<typeof koffi.load> {
+  try {
+    return koffi.load(file);
+  } catch (problem) {
+    throw new Error(`the code in ${file} cannot be loaded: ${problem instanceof Error ? problem.message : String(problem)}`);
+  }
+}
+
 /** A compiled controller in this process (docs/emitted-c.md). What it does wrong may end the process: not for one that others rely on. */
 export class LibraryHost implements Host {
   private readonly state: Guarded;
@@ -49,7 +58,7 @@ export class LibraryHost implements Host {
 
   /** @throws Error when the file is no such library */
   constructor(file: string) {
-    this.library = koffi.load(file);
+    this.library = opened(file);
     this.state = new Guarded(Number(this.library.func('long ovrand_size(void)')()));
     this.beginning = this.library.func('void ovrand_begin(void *state, double *values)');
     this.hitting = this.library.func('void ovrand_hit(void *state, long task, double hit, void *values)');

@@ -1,11 +1,8 @@
-import type { RunOrder, RunResult } from '@/core/project';
+import type { RunResult } from '@/core/project';
 
-/** What a process that runs code is told, and tells. */
-export interface CodeOrder {
-  readonly order: RunOrder;
-}
-
+/** What a process that runs code tells: that a run is begun, that the code has done its part of it, what came of it, or why nothing did. */
 export type CodeAnswer =
   | { readonly k: 'begun' }
+  | { readonly k: 'run over' }
   | { readonly k: 'ran'; readonly ran: { readonly result: RunResult; readonly elapsedMs: number } }
   | { readonly k: 'ended'; readonly why: string };

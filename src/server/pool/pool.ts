@@ -1,7 +1,7 @@
 import { availableParallelism } from 'node:os';
 import path from 'node:path';
 import Piscina from 'piscina';
-import type { RunOrder } from '@/core/project';
+import type { CodeOrder, RunOrder } from '@/core/project';
 import { CodePool } from '@/server/code';
 import { alikeFrom, batchOf } from './batch';
 import type { Batch, Ran } from './types';
@@ -48,7 +48,7 @@ export class RunPool {
   async run(order: RunOrder): Promise<Ran>;
   async run(order: RunOrder, stopped: AbortSignal): Promise<Ran | undefined>;
   async run(order: RunOrder, stopped?: AbortSignal): Promise<Ran | undefined> {
-    const attempt = order.libraries ? await this.onCode(order, stopped) : await this.attempt([order], stopped);
+    const attempt = isCode(order) ? await this.onCode(order, stopped) : await this.attempt([order], stopped);
     switch (attempt.k) {
       case 'ran':
         return attempt.ran[0];
@@ -94,7 +94,7 @@ export class RunPool {
     return all;
   }
 
-  private async onCode(order: RunOrder, stopped?: AbortSignal): Promise<Attempt> {
+  private async onCode(order: CodeOrder, stopped?: AbortSignal): Promise<Attempt> {
     this.code ??= new CodePool(path.join(distFolder(), 'code-runner.mjs'), this.jobs);
     const attempt = await this.code.run(order, stopped);
     return attempt.k === 'ran' ? { k: 'ran', ran: [attempt.ran] } : attempt;
@@ -102,7 +102,7 @@ export class RunPool {
 
   /** Where one of several does not end, each is made by itself, so that it alone is an error. */
   private async together(orders: readonly RunOrder[], stopped?: AbortSignal): Promise<readonly Ran[] | undefined> {
-    const attempt = orders.length > 1 && !orders[0]?.libraries ? await this.attempt(orders, stopped) : undefined;
+    const attempt = orders.length > 1 && !orders.some(isCode) ? await this.attempt(orders, stopped) : undefined;
     if (attempt?.k === 'ran') return attempt.ran;
     const all: Ran[] = [];
     for (const order of orders) {
@@ -142,6 +142,10 @@ export class RunPool {
     await this.threads.destroy();
     await this.code?.close();
   }
+}
+
+function isCode(order: RunOrder): order is CodeOrder {
+  return 'libraries' in order;
 }
 
 /** Bundles of workers lie beside each other; a bundle knows its own folder, the web server is told by the variable. */

@@ -38,7 +38,7 @@ async function against(change: (file: string, text: string) => string, floats: 3
   const project = projectOf(documents);
   expect(project.faults).toEqual([]);
   const [test] = project.cases;
-  const built = buildOf({ ...project, project: { ...project.project, controller: { floats } } }, test!.loop);
+  const built = buildOf(projectOf({ ...documents, 'project.yaml': `project: Test\ncontroller: { floats: ${floats} }` }), test!.loop);
   const library = await libraryOf(built, change);
   const host = new LibraryHost(library);
   const model = performRun(orderRun(project, test!));
