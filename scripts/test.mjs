@@ -72,7 +72,7 @@ try {
 
   process.stdout.write('\n== tests\n');
   const report = `.ovrand/vitest-${process.pid}.json`;
-  run(bin('vitest'), ['run', '--reporter=default', '--reporter=json', `--outputFile.json=${report}`, ...process.argv.slice(2)], {
+  const isSound = run(bin('vitest'), ['run', '--reporter=default', '--reporter=json', `--outputFile.json=${report}`, ...process.argv.slice(2)], {
     OVRAND_APP: address,
     OVRAND_DATABASE: service,
     OVRAND_DIST: path.resolve('dist'),
@@ -84,7 +84,9 @@ try {
   passed += counts.numPassedTests;
   // A file that could not be loaded, or set up, has no test that failed; it counts as one.
   const failedWhole = ({ status, assertionResults }) => status === 'failed' && !assertionResults.some((one) => one.status === 'failed');
-  failed += counts.numFailedTests + counts.testResults.filter(failedWhole).length;
+  const found = counts.numFailedTests + counts.testResults.filter(failedWhole).length;
+  // A process of tests that died takes its files along, of which nothing is counted.
+  failed += isSound ? found : Math.max(1, found);
 } catch (problem) {
   process.stderr.write(`${problem instanceof Error ? problem.message : problem}\n`);
   failed += 1;

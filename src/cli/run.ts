@@ -6,10 +6,10 @@ import { encode } from '@/core/exchange';
 import { type ReportLine, writeJUnit } from '@/core/formats';
 import { type CheckedCase, type CheckedProject, findingsOf, type RunResult, requirementFacts } from '@/core/project';
 import { type Stage, stages } from '@/core/shapes';
+import { orderAtStage } from '@/server/builds';
 import { RunPool } from '@/server/pool';
 import { caseNamed, casesTagged } from './caseNamed';
 import { wholeNumber } from './number';
-import { OnStage } from './onStage';
 import { openSound } from './open';
 import { printTable } from './table';
 
@@ -64,8 +64,7 @@ function chooseCases(project: CheckedProject, { case: names, tag }: Options): Ch
 async function runAll(project: CheckedProject, tests: readonly CheckedCase[], options: Options): Promise<RunResult[]> {
   const pool = new RunPool(options.jobs);
   try {
-    const onStage = new OnStage(project, options.stage);
-    return await Promise.all(tests.map(async (test) => (await pool.run(await onStage.order(test, options.seed))).result));
+    return await Promise.all(tests.map(async (test) => (await pool.run(await orderAtStage(project, test, options.stage, options.seed))).result));
   } finally {
     await pool.close();
   }

@@ -15,6 +15,7 @@ const finding = (criterion: string, verdict: Finding['verdict'], extra: Partial<
   criterion,
   run: 1,
   case: 'c',
+  stage: 'model',
   verdict,
   obligations: verdict === 'none' ? 0 : 1,
   ...extra,
@@ -135,7 +136,7 @@ describe('what is out of date', () => {
       ),
     );
   const judged = todayOf(tank());
-  const run = { caseName: 'only', fingerprint: runCase(tank()).result.fingerprint };
+  const run = { caseName: 'only', stage: 'model' as const, fingerprint: runCase(tank()).result.fingerprint };
   const recorded = judged.evidence(run.fingerprint, 'R', 'low');
   const low = { requirement: 'R', criterion: 'low' };
 
@@ -157,8 +158,8 @@ describe('what is out of date', () => {
   });
 
   it('and a run that never came to a result fits nothing', () => {
-    expect(judged.fits({ caseName: 'only', fingerprint: null })).toBe(false);
-    expect(judged.fits({ caseName: 'gone', fingerprint: null })).toBe(false);
+    expect(judged.fits({ caseName: 'only', stage: 'model', fingerprint: null })).toBe(false);
+    expect(judged.fits({ caseName: 'gone', stage: 'model', fingerprint: null })).toBe(false);
   });
 
   it('says so only where something was found before', () => {

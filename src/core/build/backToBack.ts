@@ -1,4 +1,5 @@
 import { type Band, gapOf, signalOf, valueAt } from '@/core/compare';
+import type { BackToBack, Parting } from '@/core/evidence';
 import { type Experiment, simulate } from '@/core/simulate';
 import type { Column, Trace } from '@/core/trace';
 import { figure, timeWords } from '@/core/wording';
@@ -9,28 +10,6 @@ import type { PlannedBuild } from './plannedBuild';
 /** What may differ where nothing is said: nothing with 64 bits; with 32, what rounding brings about. */
 export function usualTolerance(width: PlannedBuild['width']): Band {
   return width === 64 ? { absolute: 0, relative: 0 } : { absolute: 1e-6, relative: 1e-5 };
-}
-
-/** A signal in which code and model part. */
-export interface Parting {
-  readonly signal: string;
-  /** First instant outside the tolerance (s), and the values there. */
-  readonly at: number;
-  readonly model: number;
-  readonly code: number;
-  readonly unit: string;
-  readonly largest: number;
-}
-
-/** A run of code held against the same run of its model. */
-export interface BackToBack {
-  readonly words: string;
-  /** In order of time; none where they agree. */
-  readonly parted: readonly Parting[];
-  /** What makes the model part from itself in the same way. */
-  readonly cause?: string;
-  /** What was tried and is not the cause, or not alone. */
-  readonly tried: readonly string[];
 }
 
 /** Causes that are tried: each is a run. */

@@ -1,4 +1,4 @@
-export { type BackToBack, backToBack, type Parting, usualTolerance } from './backToBack';
+export { backToBack, usualTolerance } from './backToBack';
 export { hostedExperiment } from './hosting';
 export { ModelHost } from './modelHost';
 export { buildSources, type FloatWidth, type NoBuild, type PlannedBuild, planBuild } from './plannedBuild';

@@ -3,5 +3,6 @@ export { contentHash, evidenceFingerprint, planFingerprint, resultFingerprint } 
 export type { BreakingAttempt, CampaignClaim, ChangedSince, Ledger, LedgerRow } from './ledger';
 export type { CampaignProgress } from './progress';
 export { type CriterionState, type Finding, type RequirementFacts, type RequirementResult, rollUp } from './rollup';
-export type { RunDetail, RunObligation } from './runDetail';
+export type { BackToBack, Parting, RunDetail, RunObligation } from './runDetail';
+export { type AtStage, acrossStages, reasonWords, stageWords } from './stages';
 export { causeOfAge, changedSinceRuns, Today, withOutOfDate } from './today';

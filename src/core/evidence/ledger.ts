@@ -1,5 +1,7 @@
 import type { Margin, Verdict } from '@/core/criteria';
+import type { Stage } from '@/core/shapes';
 import type { RequirementResult } from './rollup';
+import type { AtStage } from './stages';
 
 /** What made results out of date. */
 export interface ChangedSince {
@@ -19,6 +21,8 @@ export interface LedgerRow {
   readonly source: string;
   readonly note: string;
   readonly result: RequirementResult;
+  /** The result at each stage, where more than one is demanded. */
+  readonly stages?: readonly AtStage[];
   /** Result of runs that no longer fit today's project; shown hatched, never counted. */
   readonly outOfDate?: { readonly before: RequirementResult; readonly since: ChangedSince };
   readonly criteria: readonly { readonly name: string; readonly sentence: string; readonly stl: string; readonly accepted: boolean }[];
@@ -28,7 +32,13 @@ export interface LedgerRow {
   readonly attempts: readonly BreakingAttempt[];
   /** Cases meant for it, and cases in whose newest run it was triggered. */
   readonly meantCases: readonly string[];
-  readonly bearingCases: readonly { readonly name: string; readonly runId: number; readonly verdict: Verdict; readonly obligations: number }[];
+  readonly bearingCases: readonly {
+    readonly name: string;
+    readonly stage: Stage;
+    readonly runId: number;
+    readonly verdict: Verdict;
+    readonly obligations: number;
+  }[];
 }
 
 /** What searches that tried to break a criterion in vain came to together. */
@@ -54,6 +64,8 @@ export interface CampaignClaim {
 
 export interface Ledger {
   readonly rows: readonly LedgerRow[];
+  /** Where requirements have to be shown. */
+  readonly stages: readonly Stage[];
   readonly pass: number;
   readonly fail: number;
   readonly lacksEvidence: number;
@@ -61,6 +73,8 @@ export interface Ledger {
   readonly reasons: readonly { readonly reason: string; readonly count: number }[];
   /** Cases whose newest run is missing, no longer fits today's project, or knows nothing of a criterion as it now stands. */
   readonly casesToRun: readonly string[];
+  /** Current runs of code that part from the model. */
+  readonly parted: readonly { readonly case: string; readonly runId: number; readonly words: string }[];
   /** Another one as soon as anything it rests on has changed. */
   readonly mark: string;
 }

@@ -1,4 +1,5 @@
 import type { Margin, Obligation, Verdict } from '@/core/criteria';
+import type { Stage } from '@/core/shapes';
 import { timeWords } from '@/core/wording';
 
 export type RequirementState = 'pass' | 'fail' | 'lacks evidence';
@@ -16,6 +17,7 @@ export interface Finding {
   readonly criterion: string;
   readonly run: number;
   readonly case: string;
+  readonly stage: Stage;
   readonly verdict: Verdict;
   readonly obligations: number;
   readonly worst?: Obligation;
@@ -37,6 +39,8 @@ export interface RequirementResult {
   readonly state: RequirementState;
   /** Why it fails or lacks evidence; empty for a pass. */
   readonly reason: string;
+  /** The stage that decides, where it is not so at all that are demanded. */
+  readonly at?: Stage;
   readonly criteria: readonly CriterionState[];
 }
 

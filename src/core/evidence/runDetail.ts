@@ -1,4 +1,5 @@
 import type { Obligation, Verdict } from '@/core/criteria';
+import type { Stage } from '@/core/shapes';
 
 /** One obligation of a run with what it belongs to. */
 export interface RunObligation {
@@ -9,6 +10,28 @@ export interface RunObligation {
   readonly obligation: Obligation;
 }
 
+/** A signal in which code and model part. */
+export interface Parting {
+  readonly signal: string;
+  /** First instant outside the tolerance (s), and the values there. */
+  readonly at: number;
+  readonly model: number;
+  readonly code: number;
+  readonly unit: string;
+  readonly largest: number;
+}
+
+/** A run of code held against the same run of its model. */
+export interface BackToBack {
+  readonly words: string;
+  /** In order of time; none where they agree. */
+  readonly parted: readonly Parting[];
+  /** What makes the model part from itself in the same way. */
+  readonly cause?: string;
+  /** What was tried and is not the cause, or not alone. */
+  readonly tried: readonly string[];
+}
+
 /** A finished run as a screen or report shows it. */
 export interface RunDetail {
   readonly id: number;
@@ -16,7 +39,9 @@ export interface RunDetail {
   readonly address: string;
   readonly slug: string;
   readonly caseName: string;
-  readonly stage: string;
+  readonly stage: Stage;
+  /** Of a run of code: how it compares with the same run of the model. */
+  readonly backToBack?: BackToBack;
   readonly seed: number;
   readonly verdict: Verdict;
   readonly revision: number;

@@ -7,6 +7,7 @@ import type { Finding, RequirementResult } from './rollup';
 /** A run as it was recorded. */
 interface RecordedRun {
   readonly caseName: string;
+  readonly stage: string;
   /** Fingerprint of its result; none of a run that never came to one. */
   readonly fingerprint: string | null;
 }
@@ -16,37 +17,42 @@ interface RecordedRun {
  * the run's result is that of today's model and case, and the criterion and the requirement text are those that were judged. Otherwise it is out of date.
  */
 export class Today {
-  private readonly experiments: ReadonlyMap<string, Experiment>;
+  private readonly cases: ReadonlySet<string>;
   private readonly results = new Map<string, string>();
   private readonly sentences: ReadonlyMap<string, string>;
   private readonly texts: ReadonlyMap<string, string>;
 
   constructor(
-    experiments: readonly Experiment[],
+    cases: readonly string[],
+    /** What would be run of a case at a stage; nothing where it cannot be run there. */
+    private readonly experimentOf: (caseKey: string, stage: string) => Experiment | undefined,
     criteria: readonly { readonly requirement: string; readonly name: string; readonly sentence: string }[],
     requirements: readonly { readonly requirement: string; readonly text: string }[],
   ) {
-    this.experiments = new Map(experiments.map((one) => [nameKey(one.case), one]));
+    this.cases = new Set(cases.map(nameKey));
     this.sentences = new Map(criteria.map(({ requirement, name, sentence }) => [JSON.stringify([requirement, name]), sentence]));
     this.texts = new Map(requirements.map(({ requirement, text }) => [requirement, text]));
   }
 
   hasCase(name: string): boolean {
-    return this.experiments.has(nameKey(name));
+    return this.cases.has(nameKey(name));
   }
 
   /** The run's result is what today's model and case would give. */
-  fits({ caseName, fingerprint }: RecordedRun): boolean {
-    return fingerprint !== null && fingerprint === this.result(nameKey(caseName));
+  fits({ caseName, stage, fingerprint }: RecordedRun): boolean {
+    return fingerprint !== null && fingerprint === this.result(nameKey(caseName), stage);
   }
 
   /** Worked out where it is asked for: it goes through the whole plan. */
-  private result(key: string): string | undefined {
-    const experiment = this.experiments.get(key);
+  private result(caseKey: string, stage: string): string | undefined {
+    const key = `${stage} ${caseKey}`;
+    const known = this.results.get(key);
+    if (known !== undefined) return known;
+    const experiment = this.experimentOf(caseKey, stage);
     if (!experiment) return undefined;
-    const known = this.results.get(key) ?? resultFingerprint(experiment);
-    this.results.set(key, known);
-    return known;
+    const found = resultFingerprint(experiment);
+    this.results.set(key, found);
+    return found;
   }
 
   /** Fingerprint of the evidence that a result is for a criterion as it now stands. */

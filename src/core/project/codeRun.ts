@@ -1,4 +1,5 @@
-import { type BackToBack, backToBack, hostedExperiment, type PlannedBuild, usualTolerance } from '@/core/build';
+import { backToBack, hostedExperiment, type PlannedBuild, usualTolerance } from '@/core/build';
+import type { BackToBack } from '@/core/evidence';
 import { type Experiment, type Host, simulate } from '@/core/simulate';
 import type { Digest, Trace } from '@/core/trace';
 import type { CheckedProject } from './check';

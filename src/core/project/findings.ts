@@ -1,5 +1,9 @@
+import { hostedExperiment } from '@/core/build';
 import { type Finding, type RequirementFacts, Today } from '@/core/evidence';
+import { nameKey } from '@/core/language';
+import type { Experiment } from '@/core/simulate';
 import type { CheckedProject } from './check';
+import { plannedBuild } from './controller';
 import type { RunResult } from './run';
 
 /** What the roll-up needs to know of a project's requirements. */
@@ -17,9 +21,24 @@ export function requirementFacts(project: CheckedProject): RequirementFacts[] {
 }
 
 /** What recorded evidence is held against. */
-export function todayOf({ cases, criteria, project }: CheckedProject): Today {
+export function todayOf(checked: CheckedProject): Today {
+  const { cases, criteria, project } = checked;
+  const tests = new Map(cases.map((test) => [nameKey(test.experiment.case), test]));
+  const builds = new Map<string, ReturnType<typeof plannedBuild>>();
+  const buildFor = (loop: string): ReturnType<typeof plannedBuild> => {
+    const build = builds.get(loop) ?? plannedBuild(checked, loop);
+    builds.set(loop, build);
+    return build;
+  };
+  const experimentOf = (key: string, stage: string): Experiment | undefined => {
+    const test = tests.get(key);
+    if (!test || stage === 'model') return test?.experiment;
+    const build = buildFor(test.loop);
+    return 'because' in build ? undefined : hostedExperiment(test.experiment, [build]);
+  };
   return new Today(
-    cases.map(({ experiment }) => experiment),
+    cases.map(({ experiment }) => experiment.case),
+    experimentOf,
     criteria,
     project.requirements.map(({ raw }) => raw),
   );
@@ -42,6 +61,7 @@ export function findingsOf(result: RunResult, run: number): Finding[] {
       criterion: name,
       run,
       case: result.case,
+      stage: result.stage,
       verdict,
       obligations: obligations.length,
       ...(decisive ? { worst: decisive } : {}),

@@ -1,8 +1,7 @@
-import type { BackToBack } from '@/core/build';
 import type { Touched } from '@/core/coverage';
 import { touchedIn } from '@/core/coverage';
 import { type Criterion, type Judgement, judge, type Obligation, signalsOf, type Verdict } from '@/core/criteria';
-import { resultFingerprint } from '@/core/evidence';
+import { type BackToBack, resultFingerprint } from '@/core/evidence';
 import type { Stage } from '@/core/shapes';
 import { type Clipped, type Effort, type Experiment, type Host, type Implausible, type RunError, type RunOutcome, simulate } from '@/core/simulate';
 import { type Digest, hashTrace, type Trace } from '@/core/trace';

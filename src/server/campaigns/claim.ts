@@ -1,4 +1,5 @@
 import { sql } from 'drizzle-orm';
+import type { Stage } from '@/core/shapes';
 import type { Database } from '@/server/database';
 
 /** A run that a worker holds. */
@@ -8,6 +9,7 @@ export interface ClaimedRun {
   readonly revisionId: number;
   readonly number: number;
   readonly caseName: string;
+  readonly stage: Stage;
   readonly seed: number;
   /** How often it was begun, this time counted. */
   readonly attempts: number;
@@ -26,6 +28,7 @@ export async function claimRun(db: Database, worker: number, alone: boolean): Pr
     revision_id: number;
     number: number;
     case_name: string;
+    stage: Stage;
     seed: string;
     attempts: number;
   }>(sql`
@@ -49,7 +52,7 @@ export async function claimRun(db: Database, worker: number, alone: boolean): Pr
     )
     update runs r set state = 'running', worker = ${worker}, attempts = r.attempts + 1, begun_at = now()
     from next n where r.id = n.id and r.state = 'queued'
-    returning r.campaign_id, r.project_id, n.revision_id, r.number, r.case_name, r.seed, r.attempts
+    returning r.campaign_id, r.project_id, n.revision_id, r.number, r.case_name, r.stage, r.seed, r.attempts
   `);
   const [row] = rows;
   return (
@@ -59,6 +62,7 @@ export async function claimRun(db: Database, worker: number, alone: boolean): Pr
       revisionId: row.revision_id,
       number: row.number,
       caseName: row.case_name,
+      stage: row.stage,
       seed: Number(row.seed),
       attempts: row.attempts,
     }

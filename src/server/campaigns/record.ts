@@ -36,6 +36,7 @@ export async function recordRun(
         simulatedSeconds: result.simulatedSeconds,
         elapsedMs,
         touched: touched ? encode(touched) : null,
+        backToBack: result.backToBack ? encode(result.backToBack) : null,
         finishedAt: new Date(),
       })
       .where(and(eq(tables.runs.campaignId, campaignId), eq(tables.runs.number, number), ne(tables.runs.state, 'done')))

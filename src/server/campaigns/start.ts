@@ -5,7 +5,7 @@ import { openRevision, type ProjectHead } from '@/server/projects';
 import { announce } from './announce';
 
 /**
- * Queues a campaign: one run for each case named, or for all of them.
+ * Queues a campaign: one run for each case named, or for all of them, at each stage that the project demands.
  * @returns its id, or a sentence that says why it cannot start
  */
 export async function startCampaign(
@@ -20,21 +20,23 @@ export async function startCampaign(
   const unknown = names?.find((name) => !tests.some((test) => nameKey(test.experiment.case) === nameKey(name)));
   if (unknown !== undefined) return `There is no case "${unknown}".`;
   if (tests.length === 0) return 'The project has no cases yet.';
+  const wantedRuns = tests.flatMap((test) => checked.project.stages.map((stage) => ({ test, stage })));
   const campaignId = await db.transaction(async (tx) => {
     // One after the other: of two presses in quick succession the second must see the runs of the first.
     await tx.select().from(tables.projects).where(eq(tables.projects.id, project.id)).for('update');
     const underWay = await casesUnderWay(tx, project);
-    if (tests.every((test) => underWay.has(test.experiment.case))) return undefined;
+    if (wantedRuns.every(({ test, stage }) => underWay.has(keyOf(test.experiment.case, stage)))) return undefined;
     const [campaign] = await tx
       .insert(tables.campaigns)
-      .values({ projectId: project.id, revisionId: project.revisionId, total: tests.length, createdBy: actor })
+      .values({ projectId: project.id, revisionId: project.revisionId, total: wantedRuns.length, createdBy: actor })
       .returning();
     if (!campaign) throw new Error('the campaign was not written');
-    const waiting = tests.map((test, index) => ({
+    const waiting = wantedRuns.map(({ test, stage }, index) => ({
       campaignId: campaign.id,
       projectId: project.id,
       number: index + 1,
       caseName: test.experiment.case,
+      stage,
       seed: test.experiment.seed,
     }));
     for (const part of inParts(waiting)) await tx.insert(tables.runs).values(part);
@@ -45,10 +47,14 @@ export async function startCampaign(
   return campaignId;
 }
 
-/** Cases of the newest revision that are queued or running. */
+function keyOf(caseName: string, stage: string): string {
+  return JSON.stringify([caseName, stage]);
+}
+
+/** Runs of cases of the newest revision that are queued or running, by case and stage. */
 async function casesUnderWay(db: Pick<Database, 'select'>, project: ProjectHead): Promise<ReadonlySet<string>> {
   const rows = await db
-    .select({ name: tables.runs.caseName })
+    .select({ name: tables.runs.caseName, stage: tables.runs.stage })
     .from(tables.runs)
     .innerJoin(tables.campaigns, eq(tables.campaigns.id, tables.runs.campaignId))
     .where(
@@ -58,7 +64,7 @@ async function casesUnderWay(db: Pick<Database, 'select'>, project: ProjectHead)
         inArray(tables.runs.state, ['queued', 'running']),
       ),
     );
-  return new Set(rows.map((row) => row.name));
+  return new Set(rows.map((row) => keyOf(row.name, row.stage)));
 }
 
 /** Stops a campaign: runs not yet begun are dropped, and so are those under way, as soon as their worker hears of it. */

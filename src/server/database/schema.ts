@@ -14,6 +14,7 @@ import {
   uuid,
 } from 'drizzle-orm/pg-core';
 import { outcomes, verdicts as verdictKinds } from '@/core/criteria';
+import { stages } from '@/core/shapes';
 
 /** What people say: projects and their revisions, as trees of documents addressed by content. Every row a person caused names the actor. */
 export const projects = pgTable('projects', {
@@ -168,7 +169,7 @@ export const runs = pgTable(
     projectId: integer().notNull(),
     number: integer().notNull(),
     caseName: text().notNull(),
-    stage: text().notNull().default('model'),
+    stage: text({ enum: stages }).notNull().default('model'),
     seed: bigint({ mode: 'number' }).notNull(),
     state: text({ enum: ['queued', 'running', 'done'] })
       .notNull()
@@ -190,6 +191,8 @@ export const runs = pgTable(
     elapsedMs: doublePrecision(),
     /** What it touched of the logic (`Touched`, as JSON). */
     touched: text(),
+    /** How a run of code compares with the model (`BackToBack`, as JSON). */
+    backToBack: text(),
     finishedAt: timestamp({ withTimezone: true }),
   },
   (table) => [

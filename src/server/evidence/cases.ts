@@ -8,7 +8,7 @@ import { newestRuns } from './ledger';
 /** The cases of a project with what their newest run found. */
 export async function readCases(db: Database, head: ProjectHead): Promise<CaseView[]> {
   const project = await openRevision(db, head.revisionId);
-  const runs = await newestRuns(db, head.id);
+  const runs = (await newestRuns(db, head.id)).filter((run) => run.stage === 'model');
   const today = todayOf(project);
   return project.cases.map(({ experiment, document }) => {
     const { raw } = document;
@@ -35,6 +35,6 @@ export async function readCases(db: Database, head: ProjectHead): Promise<CaseVi
 
 /** How long the newest run of each case took (ms), by its name. */
 export async function readPaces(db: Database, projectId: number): Promise<Readonly<Record<string, number>>> {
-  const runs = await newestRuns(db, projectId);
+  const runs = (await newestRuns(db, projectId)).filter((run) => run.stage === 'model');
   return Object.fromEntries(runs.flatMap((run) => (run.elapsedMs === null ? [] : [[run.caseName, run.elapsedMs] as const])));
 }

@@ -2,6 +2,9 @@ import { and, count, desc, eq, inArray, isNotNull, max } from 'drizzle-orm';
 import { LRUCache } from 'lru-cache';
 import type { Obligation } from '@/core/criteria';
 import {
+  type AtStage,
+  acrossStages,
+  type BackToBack,
   changedSinceRuns,
   contentHash,
   type Finding,
@@ -12,6 +15,7 @@ import {
   type Today,
   withOutOfDate,
 } from '@/core/evidence';
+import { decode } from '@/core/exchange';
 import { nameKey } from '@/core/language';
 import { type CheckedProject, orderRun, requirementFacts, todayOf } from '@/core/project';
 import { readClaims } from '@/server/campaigns';
@@ -23,7 +27,7 @@ import { type AgedRun, changedSince } from './changedSince';
 /** Ledgers as they were worked out last, by what they rest on. */
 const kept = new LRUCache<string, Promise<Ledger>>({ max: 8 });
 
-/** What is known of every requirement, from the newest run of each case. It is worked out once for a revision and the runs and campaigns there are: a page and what stands around it ask for the same. */
+/** What is known of every requirement, from the newest run of each case at each stage that the project demands. It is worked out once for a revision and the runs and campaigns there are: a page and what stands around it ask for the same. */
 export async function readLedger(db: Database, head: ProjectHead): Promise<Ledger> {
   const key = await restingOn(db, head);
   const known = kept.get(key);
@@ -58,18 +62,31 @@ async function workOut(db: Database, head: ProjectHead, key: string): Promise<Le
   const project = await openRevision(db, head.revisionId);
   const runs = await newestRuns(db, head.id);
   const today = todayOf(project);
-  const known = runs.filter((run) => today.hasCase(run.caseName));
+  const { stages } = project.project;
+  const known = runs.filter((run) => today.hasCase(run.caseName) && stages.includes(run.stage));
   const { current, old } = await readFindings(db, known, today);
   const facts = requirementFacts(project);
-  const results = rollUp(facts, current, project.cases.length);
-  const oldResults = rollUp(facts, old, project.cases.length);
+  const atStages = stages.map((stage) => {
+    const ofStage = (findings: readonly Finding[]) =>
+      rollUp(
+        facts,
+        findings.filter((one) => one.stage === stage),
+        project.cases.length,
+      );
+    return { stage, results: ofStage(current), before: ofStage(old) };
+  });
   const claims = await readClaims(db, head);
   const attempts = await readAttempts(db, head, project);
   const changes = await changedSince(db, project, head.revisionId, agedRuns(known, old, today));
   const rows = project.project.requirements.map((requirement, index): LedgerRow => {
     const { raw, section } = requirement;
-    const before = oldResults[index] as RequirementResult;
-    const found = withOutOfDate(results[index] as RequirementResult, before);
+    const own = atStages.map(({ stage, results, before }) => ({
+      stage,
+      result: withOutOfDate(results[index] as RequirementResult, before[index] as RequirementResult),
+      before: before[index] as RequirementResult,
+    }));
+    const found = acrossStages(own);
+    const aged = own.find(({ result }) => result.reason === 'out of date');
     return {
       id: raw.requirement,
       section,
@@ -77,7 +94,10 @@ async function workOut(db: Database, head: ProjectHead, key: string): Promise<Le
       source: raw.source ?? '',
       note: raw.note ?? '',
       result: found,
-      ...(found.reason === 'out of date' ? { outOfDate: { before, since: changedSinceRuns(raw.requirement, old, changes) } } : {}),
+      ...(own.length > 1 ? { stages: own.map(atStage) } : {}),
+      ...(aged && found.state === 'lacks evidence'
+        ? { outOfDate: { before: aged.before, since: changedSinceRuns(raw.requirement, old, changes) } }
+        : {}),
       criteria: project.criteria
         .filter((one) => one.requirement === raw.requirement)
         .map(({ name, sentence, stl, acceptedBy }) => ({ name, sentence, stl, accepted: acceptedBy !== undefined })),
@@ -89,43 +109,52 @@ async function workOut(db: Database, head: ProjectHead, key: string): Promise<Le
       bearingCases: bearing(current, raw.requirement),
     };
   });
+  const fitting = known.filter((run) => today.fits(run));
   const countOf = (state: string): number => rows.filter((row) => row.result.state === state).length;
   return {
     rows,
+    stages,
     pass: countOf('pass'),
     fail: countOf('fail'),
     lacksEvidence: countOf('lacks evidence'),
     reasons: tally(rows.filter((row) => row.result.state === 'lacks evidence').map((row) => row.result.reason)),
-    casesToRun: casesToRun(
-      project,
-      known.filter((run) => today.fits(run)),
-      current,
-    ),
+    casesToRun: casesToRun(project, fitting, current),
+    parted: fitting.flatMap((run) => {
+      const found = run.backToBack === null ? undefined : (decode(run.backToBack) as BackToBack);
+      return found && found.parted.length > 0 ? [{ case: run.caseName, runId: run.id, words: found.words }] : [];
+    }),
     mark: contentHash(key).slice(0, 16),
   };
 }
 
-/** Cases without a run that fits today's model, or with a criterion that was not judged in it, as it now stands. */
+function atStage({ stage, result, before }: AtStage & { readonly before: RequirementResult }): AtStage {
+  return { stage, result, ...(result.reason === 'out of date' ? { outOfDate: before } : {}) };
+}
+
+/** Cases without a run that fits today's model at some stage, or with a criterion that was not judged in it, as it now stands. */
 function casesToRun(project: CheckedProject, runs: readonly NewestRun[], findings: readonly Finding[]): string[] {
   const judged = new Set(findings.map(({ run, requirement, criterion }) => JSON.stringify([run, requirement, criterion])));
   return project.cases
     .filter((test) => {
-      const run = runs.find((one) => nameKey(one.caseName) === nameKey(test.experiment.case));
+      const own = runs.filter((one) => nameKey(one.caseName) === nameKey(test.experiment.case));
       const { watched } = orderRun(project, test);
-      return !run || watched.some(({ requirement, name }) => !judged.has(JSON.stringify([run.id, requirement, name])));
+      return project.project.stages.some((stage) => {
+        const run = own.find((one) => one.stage === stage);
+        return !run || watched.some(({ requirement, name }) => !judged.has(JSON.stringify([run.id, requirement, name])));
+      });
     })
     .map((test) => test.experiment.case);
 }
 
 type NewestRun = Awaited<ReturnType<typeof newestRuns>>[number];
 
-/** The newest finished run of each case. */
+/** The newest finished run of each case at each stage. */
 export async function newestRuns(db: Database, projectId: number) {
   return db
-    .selectDistinctOn([tables.runs.caseName])
+    .selectDistinctOn([tables.runs.caseName, tables.runs.stage])
     .from(tables.runs)
     .where(and(eq(tables.runs.projectId, projectId), eq(tables.runs.state, 'done')))
-    .orderBy(tables.runs.caseName, desc(tables.runs.id));
+    .orderBy(tables.runs.caseName, tables.runs.stage, desc(tables.runs.id));
 }
 
 /** Findings of the newest runs, parted into those that still fit today's model, sentence and requirement text, and those that do not. */
@@ -159,6 +188,7 @@ async function readFindings(db: Database, runs: readonly NewestRun[], today: Tod
       criterion: found.criterion,
       run: run.id,
       case: run.caseName,
+      stage: run.stage,
       verdict: found.verdict,
       obligations: found.obligations,
       ...(worst ? { worst: toObligation(worst) } : {}),
@@ -192,10 +222,11 @@ function agedRuns(runs: readonly NewestRun[], old: readonly Finding[], today: To
 function bearing(findings: readonly Finding[], requirement: string): LedgerRow['bearingCases'] {
   const own = findings.filter((finding) => finding.requirement === requirement && finding.obligations > 0);
   const order = ['error', 'fail', 'inconclusive', 'pass', 'none'] as const;
-  return [...new Set(own.map((finding) => finding.case))].map((name) => {
-    const inCase = own.filter((finding) => finding.case === name);
-    const verdict = order.find((one) => inCase.some((finding) => finding.verdict === one)) ?? 'none';
-    return { name, runId: inCase[0]?.run ?? 0, verdict, obligations: inCase.reduce((sum, finding) => sum + finding.obligations, 0) };
+  return [...new Set(own.map((finding) => finding.run))].map((runId) => {
+    const inRun = own.filter((finding) => finding.run === runId);
+    const verdict = order.find((one) => inRun.some((finding) => finding.verdict === one)) ?? 'none';
+    const { case: name, stage } = inRun[0] as Finding;
+    return { name, stage, runId, verdict, obligations: inRun.reduce((sum, finding) => sum + finding.obligations, 0) };
   });
 }
 

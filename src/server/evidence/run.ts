@@ -1,5 +1,6 @@
 import { asc, eq } from 'drizzle-orm';
-import type { RunDetail } from '@/core/evidence';
+import type { BackToBack, RunDetail } from '@/core/evidence';
+import { decode } from '@/core/exchange';
 import { nameKey } from '@/core/language';
 import { ofCase, orderRun, type RunOrder, todayOf } from '@/core/project';
 import { type Database, tables } from '@/server/database';
@@ -48,6 +49,7 @@ export async function readRun(db: Database, runId: number): Promise<RunDetail | 
     ...(run.error ? { error: { at: run.errorAt ?? 0, message: run.error } } : {}),
     ...(run.discounted ? { discounted: run.discounted } : {}),
     ...(run.gaveUp ? { gaveUp: run.gaveUp } : {}),
+    ...(run.backToBack === null ? {} : { backToBack: decode(run.backToBack) as BackToBack }),
     obligations: owed.map((one) => ({
       requirement: one.requirement || ofCase,
       criterion: one.criterion,

@@ -6,7 +6,7 @@ import { newestRuns } from './ledger';
 
 /** For each criterion the cases whose newest run triggers it, and the cases that have been run at all. */
 export async function readTriggered(db: Database, head: ProjectHead): Promise<TriggeredByCases> {
-  const runs = await newestRuns(db, head.id);
+  const runs = (await newestRuns(db, head.id)).filter((run) => run.stage === 'model');
   const names = new Map(runs.map((run) => [run.id, run.caseName]));
   const { verdicts } = tables;
   const rows =

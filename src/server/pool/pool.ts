@@ -3,6 +3,7 @@ import path from 'node:path';
 import Piscina from 'piscina';
 import type { CodeOrder, RunOrder } from '@/core/project';
 import { CodePool } from '@/server/code';
+import { loadingOptions } from '@/server/threads';
 import { alikeFrom, batchOf } from './batch';
 import type { Batch, Ran } from './types';
 import { unfinished } from './unfinished';
@@ -33,6 +34,7 @@ export class RunPool {
 
   constructor(readonly jobs: number = availableParallelism()) {
     this.threads = new Piscina({
+      ...loadingOptions,
       filename: path.join(distFolder(), 'run-worker.mjs'),
       maxThreads: jobs,
       minThreads: Math.min(jobs, mostKept),

@@ -1,1 +1,2 @@
 export { isOutOfMemory, LimitedThreads } from './limited';
+export { loadingOptions } from './loading';

@@ -1,5 +1,6 @@
 import path from 'node:path';
 import Piscina from 'piscina';
+import { loadingOptions } from './loading';
 
 /** Why a thread did not come to an answer. */
 export type Ended = 'too long' | 'too much memory';
@@ -22,6 +23,7 @@ export class LimitedThreads<Question, Answer> {
   /** @throws what the work throws */
   async ask(question: Question): Promise<{ readonly answer: Answer } | { readonly ended: Ended }> {
     this.threads ??= new Piscina({
+      ...loadingOptions,
       filename: path.join(process.env.OVRAND_DIST ?? path.join(/* turbopackIgnore: true */ process.cwd(), 'dist'), `${this.bundle}.mjs`),
       minThreads: 0,
       maxThreads: 2,

@@ -1,5 +1,5 @@
 import { nameKey } from '@/core/language';
-import { orderRun } from '@/core/project';
+import { orderAtStage } from '@/server/builds';
 import { type ClaimedRun, claimRun, dropRun, putBack, recordFailure, recordRun } from '@/server/campaigns';
 import { log } from '@/server/log';
 import { openRevision } from '@/server/projects';
@@ -19,13 +19,17 @@ export async function takeRun(hands: Hands, alone: boolean): Promise<Held | unde
 }
 
 async function perform({ db, pool, stopping }: Hands, run: ClaimedRun, ending: AbortSignal): Promise<void> {
-  const { campaignId, number, caseName, seed } = run;
+  const { campaignId, number, caseName, stage, seed } = run;
   const project = await openRevision(db, run.revisionId);
   const test = project.cases.find((one) => nameKey(one.experiment.case) === nameKey(caseName));
   if (!test) return recordFailure(db, run, `the case ${caseName} is not in this revision`);
-  const ran = await pool.run(orderRun(project, test, seed), ending);
+  const order = await orderAtStage(project, test, stage, seed).catch((problem: unknown) =>
+    problem instanceof Error ? problem.message : String(problem),
+  );
+  if (typeof order === 'string') return recordFailure(db, run, order);
+  const ran = await pool.run(order, ending);
   if (!ran) return stopping.aborted ? putBack(db, run) : dropRun(db, run);
   const { result, elapsedMs } = ran;
   await recordRun(db, campaignId, number, project, ran);
-  log.info({ campaign: campaignId, run: number, case: caseName, verdict: result.verdict, elapsedMs: Math.round(elapsedMs) }, 'run');
+  log.info({ campaign: campaignId, run: number, case: caseName, stage, verdict: result.verdict, elapsedMs: Math.round(elapsedMs) }, 'run');
 }

@@ -1,12 +1,13 @@
 'use client';
 import { type Ref, useEffect, useMemo, useRef } from 'react';
-import type { LedgerRow } from '@/core/evidence';
+import type { Ledger, LedgerRow } from '@/core/evidence';
 import { plural } from '@/core/wording';
 import { mostWhole, useLongList } from '../hooks/useLongList';
 import { MarginBar } from '../parts/MarginBar';
 
 interface LedgerRowsProps {
   readonly rows: readonly LedgerRow[];
+  readonly stages: Ledger['stages'];
   readonly selected: string | undefined;
   readonly select: (id: string) => void;
   /** What scrolls around the table. */
@@ -16,7 +17,7 @@ interface LedgerRowsProps {
 type Item = { readonly k: 'section'; readonly name: string } | { readonly k: 'row'; readonly row: LedgerRow };
 
 /** The body of the ledger's table: a line for each section and each requirement. */
-export function LedgerRows({ rows, selected, select, pane }: LedgerRowsProps) {
+export function LedgerRows({ rows, stages, selected, select, pane }: LedgerRowsProps) {
   const body = useRef<HTMLTableSectionElement>(null);
   const items = useMemo(
     () =>
@@ -34,6 +35,7 @@ export function LedgerRows({ rows, selected, select, pane }: LedgerRowsProps) {
     firstHeight: 900,
     margin: body.current?.offsetTop ?? 0,
   });
+  const columns = 2 + stages.length;
   const at = items.findIndex((one) => one.k === 'row' && one.row.id === selected);
   const chosenAtFirst = useRef(at);
   // A link to a requirement far down opens the ledger there.
@@ -44,13 +46,13 @@ export function LedgerRows({ rows, selected, select, pane }: LedgerRowsProps) {
   }, [items.length, virtual, pane]);
   return (
     <tbody ref={body}>
-      <Space height={before} />
+      <Space height={before} columns={columns} />
       {shown.map(({ index, key }) => {
         const item = items[index];
         if (!item) return null;
         return item.k === 'section' ? (
           <tr key={key} ref={virtual.measureElement} data-index={index}>
-            <th colSpan={3} scope="colgroup" className="pt-4 pb-1.5 pl-2.5 text-left font-semibold text-soft">
+            <th colSpan={columns} scope="colgroup" className="pt-4 pb-1.5 pl-2.5 text-left font-semibold text-soft">
               {item.name}
             </th>
           </tr>
@@ -58,7 +60,7 @@ export function LedgerRows({ rows, selected, select, pane }: LedgerRowsProps) {
           <Row key={key} measure={virtual.measureElement} index={index} row={item.row} isSelected={item.row.id === selected} select={select} />
         );
       })}
-      <Space height={after} />
+      <Space height={after} columns={columns} />
     </tbody>
   );
 }
@@ -83,10 +85,19 @@ function Row({ measure, index, row, isSelected, select }: RowProps) {
     >
       <td className="figure py-2.5 pl-2.5 text-soft">{row.id}</td>
       <td className="prose-line py-2 pr-4">{row.text}</td>
-      <td className="py-2 pr-2">
-        <MarginBar result={row.result} outOfDate={row.outOfDate?.before} />
-        <ClaimLine claims={row.claims} />
-      </td>
+      {row.stages ? (
+        row.stages.map((one) => (
+          <td key={one.stage} className="py-2 pr-2">
+            <MarginBar result={one.result} outOfDate={one.outOfDate} />
+            {one.stage === 'model' && <ClaimLine claims={row.claims} />}
+          </td>
+        ))
+      ) : (
+        <td className="py-2 pr-2">
+          <MarginBar result={row.result} outOfDate={row.outOfDate?.before} />
+          <ClaimLine claims={row.claims} />
+        </td>
+      )}
     </tr>
   );
 }
@@ -110,10 +121,10 @@ function keyOf(item: Item | undefined): string {
 }
 
 /** Stands for the lines that are not on the page. */
-function Space({ height }: { readonly height: number }) {
+function Space({ height, columns }: { readonly height: number; readonly columns: number }) {
   return height > 0.5 ? (
     <tr>
-      <td colSpan={3} style={{ height, padding: 0 }} />
+      <td colSpan={columns} style={{ height, padding: 0 }} />
     </tr>
   ) : null;
 }

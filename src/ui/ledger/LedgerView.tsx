@@ -49,6 +49,7 @@ export function LedgerView({ slug, revision, head }: { readonly slug: string; re
             </Link>
             <RunButton cases={ledger.casesToRun} run={run} />
           </Summary>
+          <Parted slug={slug} parted={ledger.parted} />
           {problem && (
             <p role="alert" className="mt-2 text-fail">
               {problem}
@@ -60,10 +61,14 @@ export function LedgerView({ slug, revision, head }: { readonly slug: string; re
               <tr className="border-ink border-b text-left text-soft">
                 <th className="w-20 py-2 pl-2.5 font-normal">Id</th>
                 <th className="py-2 font-normal">Requirement</th>
-                <th className="w-40 py-2 font-normal">Model</th>
+                {ledger.stages.map((stage) => (
+                  <th key={stage} className="w-40 py-2 font-normal first-letter:uppercase">
+                    {stage}
+                  </th>
+                ))}
               </tr>
             </thead>
-            <LedgerRows rows={rows} selected={selected?.id} select={setAt} pane={pane} />
+            <LedgerRows rows={rows} stages={ledger.stages} selected={selected?.id} select={setAt} pane={pane} />
           </table>
           {!isWhole && <p className="mt-3 text-soft">Fetching {total - known.length} more …</p>}
           {rows.length === 0 && isWhole && <NoRows slug={slug} filter={filter} />}
@@ -75,6 +80,25 @@ export function LedgerView({ slug, revision, head }: { readonly slug: string; re
         {selected && <WhyDrawer key={selected.id} slug={slug} revision={revision} row={selected} casesToRun={ledger.casesToRun} run={run} />}
       </Panel>
     </Group>
+  );
+}
+
+/** Runs of code that do something else than the model. */
+function Parted({ slug, parted }: { readonly slug: string; readonly parted: LedgerHead['ledger']['parted'] }) {
+  if (parted.length === 0) return null;
+  return (
+    <section aria-label="Code against model" className="mt-3 border-lack border-l-[3px] bg-lack-tint px-3 py-1.5">
+      <ul>
+        {parted.map((one) => (
+          <li key={one.runId}>
+            <Link className="underline decoration-rule" href={`/p/${slug}/runs/${one.runId}`}>
+              {one.case}
+            </Link>
+            : {one.words}
+          </li>
+        ))}
+      </ul>
+    </section>
   );
 }
 

@@ -1,5 +1,6 @@
 'use client';
 import Link from 'next/link';
+import { Fragment } from 'react';
 import type { CriterionState, LedgerRow } from '@/core/evidence';
 import { marginWords, plural, sentenceOf } from '@/core/wording';
 import { deciding } from '../parts/MarginBar';
@@ -47,6 +48,7 @@ export function WhyDrawer({ slug, revision, row, casesToRun, run }: WhyProps) {
       {result.reason && result.state !== 'fail' && (
         <p className="mt-3">{row.outOfDate ? <Since slug={slug} since={row.outOfDate.since} /> : explain(row, criterion)}</p>
       )}
+      {row.stages && <AtStages stages={row.stages} />}
       {criterion?.worst && shown && (
         <section className="mt-4">
           <p className="mb-1.5 text-soft">
@@ -68,6 +70,26 @@ export function WhyDrawer({ slug, revision, row, casesToRun, run }: WhyProps) {
         </p>
       </section>
     </aside>
+  );
+}
+
+/** What is known at each stage, where several are demanded. */
+function AtStages({ stages }: { readonly stages: NonNullable<LedgerRow['stages']> }) {
+  return (
+    <section className="mt-5" aria-label="At each stage">
+      <h3 className="font-bold">At each stage</h3>
+      <dl className="grid grid-cols-[5rem_1fr] gap-y-1 pt-1">
+        {stages.map(({ stage, result }) => (
+          <Fragment key={stage}>
+            <dt className="text-soft">{stage}</dt>
+            <dd>
+              {result.state}
+              {result.reason && `: ${result.reason}`}
+            </dd>
+          </Fragment>
+        ))}
+      </dl>
+    </section>
   );
 }
 
@@ -115,16 +137,18 @@ function Claims({ slug, row: { id, claims } }: Pick<WhyProps, 'slug' | 'row'>) {
 function BearingCases({ slug, row }: Pick<WhyProps, 'slug' | 'row'>) {
   const { id, bearingCases, result } = row;
   if (bearingCases.length === 0) return result.reason === 'untriggered' && <p>No case triggers it.</p>;
+  const count = new Set(bearingCases.map((one) => one.name)).size;
   return (
     <>
       <p>
-        {plural(bearingCases.length, 'case')} trigger{bearingCases.length === 1 ? 's' : ''} it:
+        {plural(count, 'case')} trigger{count === 1 ? 's' : ''} it:
       </p>
       <ul>
         {bearingCases.map((one) => (
-          <li key={one.name} className="flex gap-2 py-0.5">
+          <li key={one.runId} className="flex gap-2 py-0.5">
             <Link className="text-ink underline decoration-rule" href={`/p/${slug}/runs/${one.runId}?requirement=${encodeURIComponent(id)}`}>
               {one.name}
+              {row.stages && `, ${one.stage}`}
             </Link>
             <span className="figure ml-auto whitespace-nowrap">
               {one.verdict} ×{one.obligations}

@@ -1,4 +1,4 @@
-import type { CriterionState, RequirementResult } from '@/core/evidence';
+import { type CriterionState, type RequirementResult, reasonWords } from '@/core/evidence';
 import { marginWords, plural } from '@/core/wording';
 
 /** The criterion that decides a requirement's bar: a failing one, else the one nearest to breaking. */
@@ -47,7 +47,7 @@ export function MarginBar({ result, outOfDate }: { readonly result: RequirementR
       <div className="figure leading-tight">
         {figure && <span className={outOfDate ? 'text-lack' : state === 'fail' ? 'font-bold text-fail' : ''}>{figure}</span>}{' '}
         {obligations > 0 && <span className="text-lack">×{obligations} </span>}
-        {state !== 'pass' && state !== 'fail' && <span className="text-lack">{briefly(result.reason)}</span>}
+        {state !== 'pass' && state !== 'fail' && <span className="text-lack">{reasonWords({ ...result, reason: briefly(result.reason) })}</span>}
       </div>
       {outOfDate && <div className="font-serif text-[12px] italic text-lack">out of date</div>}
       <span className="sr-only">{plural(obligations, 'obligation')}</span>

@@ -1,5 +1,6 @@
 import { expect, it } from 'vitest';
-import { type BackToBack, backToBack } from '@/core/build';
+import { backToBack } from '@/core/build';
+import type { BackToBack } from '@/core/evidence';
 import { orderCodeRun, orderRun, performRun } from '@/core/project';
 import { LibraryHost } from '@/server/code/libraryHost';
 import { buildOf, libraryOf } from '../../support/code';

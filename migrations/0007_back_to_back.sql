@@ -1,0 +1,1 @@
+ALTER TABLE "runs" ADD COLUMN "back_to_back" text;
