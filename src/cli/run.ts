@@ -64,7 +64,9 @@ function chooseCases(project: CheckedProject, { case: names, tag }: Options): Ch
 async function runAll(project: CheckedProject, tests: readonly CheckedCase[], options: Options): Promise<RunResult[]> {
   const pool = new RunPool(options.jobs);
   try {
-    return await Promise.all(tests.map(async (test) => (await pool.run(await orderAtStage(project, test, options.stage, options.seed))).result));
+    return await Promise.all(
+      tests.map(async (test) => (await pool.run((await orderAtStage(project, test, options.stage, options.seed)).order)).result),
+    );
   } finally {
     await pool.close();
   }

@@ -2,7 +2,7 @@ import { type Band, gapOf, signalOf, valueAt } from '@/core/compare';
 import type { BackToBack, Parting } from '@/core/evidence';
 import { type Experiment, simulate } from '@/core/simulate';
 import type { Column, Trace } from '@/core/trace';
-import { figure, timeWords } from '@/core/wording';
+import { timeWords } from '@/core/wording';
 import { possibleCauses } from './causes';
 import { hostedExperiment } from './hosting';
 import type { PlannedBuild } from './plannedBuild';
@@ -37,9 +37,12 @@ export function backToBack(
   // Where all part at once, it is the code that began.
   const parted = partings(model, code, tolerance).sort((a, b) => a.at - b.at || Number(isOwn(b)) - Number(isOwn(a)));
   const [first] = parted;
-  if (!first) return { words: agreeWords(model, code), parted, tried: [] };
+  if (!first) {
+    const isExact = model.columns.every((column) => code.columns.some((one) => one.name === column.name && sameColumn(column, model, one, code)));
+    return { words: isExact ? 'Model and code agree in every bit.' : 'Model and code agree within their tolerances.', isExact, parted, tried: [] };
+  }
   const { cause, tried } = causeOf(experiment, build, code, parted, tolerance);
-  return { words: partWords(first, parted.length, cause, tried.length), parted, ...(cause === undefined ? {} : { cause }), tried };
+  return { words: partWords(first, parted.length, cause, tried.length), isExact: false, parted, ...(cause === undefined ? {} : { cause }), tried };
 }
 
 /** @returns the signals that leave their tolerance */
@@ -91,17 +94,18 @@ function causeOf(
   return { tried };
 }
 
-function agreeWords(model: Trace, code: Trace): string {
-  const exact = model.columns.every((column) => {
-    const other = code.columns.find((one) => one.name === column.name);
-    return other !== undefined && sameColumn(column, model, other, code);
-  });
-  return exact ? 'Model and code agree in every bit.' : 'Model and code agree within their tolerances.';
-}
-
 function partWords({ signal, at, model, code, unit }: Parting, count: number, cause: string | undefined, tried: number): string {
-  const value = (number: number): string => `${figure(number)} ${unit}`.trim();
+  const [ours, theirs] = toldApart(model, code).map((text) => `${text} ${unit}`.trim());
   const others = count > 1 ? `, and ${count - 1} more after it` : '';
   const why = cause === undefined ? `None of ${tried} likely causes explains it.` : `The model does the same with ${cause}.`;
-  return `Model and code part at ${timeWords(at)} in ${signal} (${value(model)} against ${value(code)})${others}. ${why}`;
+  return `Model and code part at ${timeWords(at)} in ${signal} (${ours} against ${theirs})${others}. ${why}`;
+}
+
+/** Two values with as many digits as it takes to tell them apart. */
+function toldApart(a: number, b: number): readonly string[] {
+  for (let digits = 5; digits < 17; digits += 1) {
+    const [one, other] = [a, b].map((value) => String(Number(value.toPrecision(digits))));
+    if (one !== other) return [one as string, other as string];
+  }
+  return [String(a), String(b)];
 }

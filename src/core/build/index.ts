@@ -2,3 +2,4 @@ export { backToBack, usualTolerance } from './backToBack';
 export { hostedExperiment } from './hosting';
 export { ModelHost } from './modelHost';
 export { buildSources, type FloatWidth, type NoBuild, type PlannedBuild, planBuild } from './plannedBuild';
+export type { BuildRecord, CompilerWarning } from './record';

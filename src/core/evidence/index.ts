@@ -4,5 +4,5 @@ export type { BreakingAttempt, CampaignClaim, ChangedSince, Ledger, LedgerRow } 
 export type { CampaignProgress } from './progress';
 export { type CriterionState, type Finding, type RequirementFacts, type RequirementResult, rollUp } from './rollup';
 export type { BackToBack, Parting, RunDetail, RunObligation } from './runDetail';
-export { type AtStage, acrossStages, reasonWords, stageWords } from './stages';
+export { type AtStage, acrossStages, reasonWords } from './stages';
 export { causeOfAge, changedSinceRuns, Today, withOutOfDate } from './today';

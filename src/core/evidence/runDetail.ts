@@ -24,6 +24,8 @@ export interface Parting {
 /** A run of code held against the same run of its model. */
 export interface BackToBack {
   readonly words: string;
+  /** Every bit of the traces is the same. */
+  readonly isExact: boolean;
   /** In order of time; none where they agree. */
   readonly parted: readonly Parting[];
   /** What makes the model part from itself in the same way. */

@@ -235,6 +235,7 @@ export interface FaceInfo {
   readonly component: string;
   /** What its inputs get, by the name of the input alone. */
   readonly inputs: readonly { readonly name: string; readonly value: Node }[];
+  readonly outputs: readonly { readonly name: string; readonly slot: SlotNumber }[];
   /** The messages it sends, and who gets them: indices into `Plan.messages`. */
   readonly sends: readonly { readonly name: string; readonly to: readonly number[] }[];
   /** Its work is left out while a signal is FALSE. */

@@ -12,7 +12,7 @@ import { parameterSetName, solverPrefix } from '@/core/variation';
 import { bindSentence } from './bind';
 import { type CheckedCampaign, checkCampaign } from './campaigns';
 import type { CheckedCase } from './checkedCase';
-import { checkController } from './controller';
+import { checkController } from './code/controller';
 
 /** A criterion of a requirement, bound to each loop in which its names exist. */
 export interface BoundCriterion {

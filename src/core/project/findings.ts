@@ -3,7 +3,7 @@ import { type Finding, type RequirementFacts, Today } from '@/core/evidence';
 import { nameKey } from '@/core/language';
 import type { Experiment } from '@/core/simulate';
 import type { CheckedProject } from './check';
-import { plannedBuild } from './controller';
+import { plannedBuild } from './code/controller';
 import type { RunResult } from './run';
 
 /** What the roll-up needs to know of a project's requirements. */

@@ -13,8 +13,10 @@ export {
   rawChanges,
 } from './check';
 export type { CheckedCase } from './checkedCase';
-export { type CodeOrder, orderCodeRun, performCodeRun } from './codeRun';
-export { controllerOf, plannedBuild } from './controller';
+export type { BuildView } from './code/buildView';
+export { type CodeOrder, orderCodeRun, performCodeRun } from './code/codeRun';
+export { plannedBuild } from './code/controller';
+export { type ControllerFace, controllerFace } from './code/controllerFace';
 export { type CaseCoverage, caseCoverage } from './coverage/caseCoverage';
 export { goalMark, type JudgedGaps, judgeGaps, judgeGoals, logicMark, withJustification } from './coverage/justified';
 export { type DeskChoice, type DeskCriterion, type DeskInUse, type OpenedDesk, type OpenedScene, openDesk } from './desk';
@@ -24,7 +26,7 @@ export { figuresOf, type MeasuredFigure, type WantedFigure } from './figures';
 export { discountOf, findingsOf, requirementFacts, todayOf } from './findings';
 export { bindMeasure, type Measured } from './measures';
 export { criterionInCase } from './received';
-export { restsOn } from './restsOn';
+export { restsOn, restsOnLoop } from './restsOn';
 export {
   type CriterionResult,
   type ExpectedOfCase,

@@ -9,7 +9,28 @@ import type { CheckedCase } from './checkedCase';
  * What is given back is also told whether there was a document at the path before.
  */
 export function restsOn(project: Project, { document, loop }: CheckedCase): (path: string, isNew?: boolean) => boolean {
-  const paths = new Set([document.document.file, ...document.takenOver]);
+  const paths = new Set([document.document.file, ...document.takenOver, ...documentsOfLoop(project, loop)]);
+  for (const name of document.raw.parameter_sets ?? []) {
+    const set = project.parameterSets.get(nameKey(name));
+    if (set) paths.add(set.document.file);
+  }
+  for (const piece of Object.values(document.raw.stimuli ?? {}).flat()) if ('recording' in piece) paths.add(piece.recording);
+  return (path, isNew = false) => paths.has(path) || (!isNew && isShared(path));
+}
+
+/** The same of what a loop is, without any case. */
+export function restsOnLoop(project: Project, loop: string): (path: string) => boolean {
+  const paths = documentsOfLoop(project, loop);
+  return (path) => paths.has(path) || isShared(path) || path === 'project.yaml';
+}
+
+/** Functions and types of a file of Structured Text are there for all; those of a new one matter only to a document that has begun to use them. */
+function isShared(path: string): boolean {
+  return path === 'definitions.yaml' || /^components\/.*\.st$/i.test(path);
+}
+
+function documentsOfLoop(project: Project, loop: string): Set<string> {
+  const paths = new Set<string>();
   const addComponents = (uses: Readonly<Record<string, RawUse>>): void => {
     for (const { use } of Object.values(uses)) {
       const component = project.components.get(nameKey(use));
@@ -25,12 +46,9 @@ export function restsOn(project: Project, { document, loop }: CheckedCase): (pat
     paths.add(own.document.file);
     addComponents(own.raw.components);
   }
-  for (const name of [...(own?.raw.parameter_sets ?? []), ...(document.raw.parameter_sets ?? [])]) {
+  for (const name of own?.raw.parameter_sets ?? []) {
     const set = project.parameterSets.get(nameKey(name));
     if (set) paths.add(set.document.file);
   }
-  for (const piece of Object.values(document.raw.stimuli ?? {}).flat()) if ('recording' in piece) paths.add(piece.recording);
-  // Functions and types of a file of Structured Text are there for all; those of a new one matter only to a document that has begun to use them.
-  const isShared = (path: string): boolean => path === 'definitions.yaml' || /^components\/.*\.st$/i.test(path);
-  return (path, isNew = false) => paths.has(path) || (!isNew && isShared(path));
+  return paths;
 }

@@ -1,30 +1,11 @@
 import { createHash } from 'node:crypto';
 import { mkdir, mkdtemp, readFile, rename, rm, stat, writeFile } from 'node:fs/promises';
 import path from 'node:path';
-import { buildSources, type FloatWidth, type PlannedBuild } from '@/core/build';
+import { type BuildRecord, buildSources, type PlannedBuild } from '@/core/build';
 import { decode, encode } from '@/core/exchange';
 import { compileLibrary, compilerVersion, libraryFlags } from '@/server/compiler';
 import { buildsFolder } from './folder';
-import { type CompilerWarning, warningsIn } from './warnings';
-
-/** What is kept of a build beside its library. */
-export interface BuildRecord {
-  readonly components: readonly string[];
-  readonly width: FloatWidth;
-  /** SHA-256 of the model it was made of, and of all that the code depends on but the compiler. */
-  readonly model: string;
-  readonly fingerprint: string;
-  readonly compiler: string;
-  readonly flags: readonly string[];
-  /** When it was made, as in ISO 8601. */
-  readonly made: string;
-  /** Size of the library (bytes), and its SHA-256. */
-  readonly size: number;
-  readonly hash: string;
-  readonly warnings: readonly CompilerWarning[];
-  /** All that the compiler said. */
-  readonly log: string;
-}
+import { warningsIn } from './warnings';
 
 /** A build that can be run. */
 export interface Build {

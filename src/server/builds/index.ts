@@ -1,3 +1,3 @@
-export { type Build, type BuildRecord, makeBuild } from './build';
+export { type Build, makeBuild } from './build';
+export { buildFiles, buildLoop, keepBuild, readBuilds } from './keep';
 export { orderAtStage } from './orderAtStage';
-export type { CompilerWarning } from './warnings';

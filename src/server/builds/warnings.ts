@@ -1,12 +1,5 @@
+import type { CompilerWarning } from '@/core/build';
 import type { Plan, SiteNumber } from '@/core/plan';
-
-/** Something the compiler wonders about, with the place in the model whose code it is. */
-export interface CompilerWarning {
-  readonly text: string;
-  /** Where it stands in the C (`plan.c:12`). */
-  readonly source: string;
-  readonly place?: { readonly file: string; readonly line: number; readonly column: number; readonly text: string };
-}
 
 /**
  * The warnings in what a compiler said.

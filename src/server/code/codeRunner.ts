@@ -1,7 +1,7 @@
 import { createHash } from 'node:crypto';
 import { type CodeOrder, performCodeRun } from '@/core/project';
 import { recycleTrace } from '@/core/simulate';
-import type { Digest } from '@/core/trace';
+import { type Digest, sentTrace } from '@/core/trace';
 import { LibraryHost } from './libraryHost';
 import type { CodeAnswer } from './types';
 
@@ -23,8 +23,9 @@ function perform(order: CodeOrder): CodeAnswer {
   if (!keptToItself) return { k: 'ended', why: 'the code wrote outside its memory' };
   answer({ k: 'run over' });
   const backToBack = againstModel();
+  const sent = order.wantsTrace ? { trace: sentTrace(trace) } : {};
   recycleTrace(trace);
-  return { k: 'ran', ran: { result: { ...result, backToBack }, elapsedMs } };
+  return { k: 'ran', ran: { result: { ...result, backToBack }, elapsedMs, ...sent } };
 }
 
 function nodeDigest(): Digest {

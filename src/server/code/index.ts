@@ -1,1 +1,2 @@
 export { type CodeAttempt, CodePool } from './codePool';
+export { type RecordedOfCode, recordedOfCode } from './recorded';

@@ -1,2 +1,2 @@
-export { CompilerProblem, compileC, compileLibrary, compilerVersion, type Executable, libraryFlags } from './compile';
+export { compileC, compileLibrary, compilerVersion, type Executable, libraryFlags } from './compile';
 export { numericSources } from './numericSources';

@@ -246,6 +246,30 @@ export const obligations = pgTable(
   (table) => [primaryKey({ columns: [table.runId, table.requirement, table.criterion, table.ordinal] })],
 );
 
+/** What was made of the controllers of a loop: the record of each build, the newest last. The library itself lies among the files of the machine that made it. */
+export const builds = pgTable(
+  'builds',
+  {
+    id: serial().primaryKey(),
+    projectId: integer()
+      .notNull()
+      .references(() => projects.id, { onDelete: 'cascade' }),
+    /** The revision it was first made of. */
+    revisionId: integer()
+      .notNull()
+      .references(() => revisions.id, { onDelete: 'cascade' }),
+    /** Key of the loop. */
+    loop: text().notNull(),
+    fingerprint: text().notNull(),
+    hash: text().notNull(),
+    /** `BuildRecord`, as JSON. */
+    record: text().notNull(),
+    createdAt: timestamp({ withTimezone: true }).notNull().defaultNow(),
+    createdBy: text().notNull(),
+  },
+  (table) => [uniqueIndex('builds_by_loop').on(table.projectId, table.loop, table.hash)],
+);
+
 /** A running worker process; alive as long as it holds the advisory lock of its number. */
 export const workers = pgTable('workers', {
   id: serial().primaryKey(),

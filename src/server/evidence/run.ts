@@ -3,6 +3,8 @@ import type { BackToBack, RunDetail } from '@/core/evidence';
 import { decode } from '@/core/exchange';
 import { nameKey } from '@/core/language';
 import { ofCase, orderRun, type RunOrder, todayOf } from '@/core/project';
+import { orderAtStage } from '@/server/builds';
+import { type RecordedOfCode, recordedOfCode } from '@/server/code';
 import { type Database, tables } from '@/server/database';
 import { findProject, openRevision } from '@/server/projects';
 import { toObligation } from './ledger';
@@ -63,11 +65,23 @@ export async function readRun(db: Database, runId: number): Promise<RunDetail | 
   };
 }
 
-/** What the browser needs to make the run again: the experiment and what to watch, at the revision it was run at. */
-export async function readRunOrder(db: Database, runId: number): Promise<RunOrder | undefined> {
+/** What the browser needs to make the run again; of code that did something else than the model, which it cannot run, what was recorded when it was run once more here. */
+export interface ReplayOrder extends RunOrder {
+  readonly code?: RecordedOfCode;
+}
+
+/** What a run is made of, at the revision it was run at: the experiment and what to watch. */
+export async function readRunOrder(db: Database, runId: number): Promise<ReplayOrder | undefined> {
   const row = await findRun(db, runId);
   if (!row) return undefined;
   const project = await openRevision(db, row.revisions.id);
   const test = project.cases.find((one) => nameKey(one.experiment.case) === nameKey(row.runs.caseName));
-  return test && orderRun(project, test, row.runs.seed);
+  if (!test) return undefined;
+  const order = orderRun(project, test, row.runs.seed);
+  const { stage, backToBack } = row.runs;
+  const agrees = backToBack === null || (decode(backToBack) as BackToBack).isExact;
+  if (stage === 'model' || agrees) return order;
+  const onCode = await orderAtStage(project, test, stage, row.runs.seed);
+  const code = 'libraries' in onCode.order ? await recordedOfCode(onCode.order) : undefined;
+  return { ...order, ...(code ? { code } : {}) };
 }

@@ -1,5 +1,5 @@
 import { nameKey } from '@/core/language';
-import { orderAtStage } from '@/server/builds';
+import { keepBuild, orderAtStage } from '@/server/builds';
 import { type ClaimedRun, claimRun, dropRun, putBack, recordFailure, recordRun } from '@/server/campaigns';
 import { log } from '@/server/log';
 import { openRevision } from '@/server/projects';
@@ -23,11 +23,12 @@ async function perform({ db, pool, stopping }: Hands, run: ClaimedRun, ending: A
   const project = await openRevision(db, run.revisionId);
   const test = project.cases.find((one) => nameKey(one.experiment.case) === nameKey(caseName));
   if (!test) return recordFailure(db, run, `the case ${caseName} is not in this revision`);
-  const order = await orderAtStage(project, test, stage, seed).catch((problem: unknown) =>
+  const ordered = await orderAtStage(project, test, stage, seed).catch((problem: unknown) =>
     problem instanceof Error ? problem.message : String(problem),
   );
-  if (typeof order === 'string') return recordFailure(db, run, order);
-  const ran = await pool.run(order, ending);
+  if (typeof ordered === 'string') return recordFailure(db, run, ordered);
+  if (ordered.build) await keepBuild(db, { projectId: run.projectId, revisionId: run.revisionId, loop: test.loop }, ordered.build, 'a campaign');
+  const ran = await pool.run(ordered.order, ending);
   if (!ran) return stopping.aborted ? putBack(db, run) : dropRun(db, run);
   const { result, elapsedMs } = ran;
   await recordRun(db, campaignId, number, project, ran);

@@ -1,6 +1,6 @@
 import { decode } from '@/core/exchange';
 import type { RunOrder, RunResult } from '@/core/project';
-import type { Trace } from '@/core/trace';
+import { receivedTrace, type SentTrace, type Trace } from '@/core/trace';
 import type { EngineKind, EngineTalk } from './messages';
 import { WatchedEngine } from './watched';
 
@@ -27,8 +27,9 @@ export function replay(address: string): Promise<Replayed> {
   if (known) return known;
   const made = fetch(address)
     .then(async (response) => {
-      const body = decode(await response.text()) as RunOrder | { error: string };
+      const body = decode(await response.text()) as (RunOrder & { readonly code?: { result: RunResult; trace: SentTrace } }) | { error: string };
       if ('error' in body) throw new Error(body.error);
+      if (body.code) return { order: body, result: body.code.result, trace: receivedTrace(body.code.trace) };
       return { order: body, ...(await askEngine('run', { order: body })) };
     })
     .catch((problem: unknown) => {

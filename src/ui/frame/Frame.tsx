@@ -17,6 +17,7 @@ export interface FrameProps {
     readonly desk: string;
     readonly cases: string;
     readonly campaigns: string;
+    readonly bench: string;
     readonly evidence: string;
   };
   /** To be found by the palette; of very many nothing is sent, and they are fetched. */
@@ -38,6 +39,7 @@ export function Frame({ project, projects, figures, requirements, cases, campaig
     { name: 'Desk', href: `${home}/desk`, figure: figures.desk, here: path.startsWith(`${home}/desk`) },
     { name: 'Cases', href: `${home}/cases`, figure: figures.cases, here: path.startsWith(`${home}/cases`) || path.startsWith(`${home}/runs`) },
     { name: 'Campaigns', href: `${home}/campaigns`, figure: figures.campaigns, here: path.startsWith(`${home}/campaigns`) },
+    { name: 'Bench', href: `${home}/bench`, figure: figures.bench, here: path.startsWith(`${home}/bench`) },
     { name: 'Evidence', href: home, figure: figures.evidence, here: path === home || path.startsWith(`${home}/coverage`) },
   ];
   return (

@@ -48,7 +48,7 @@ export function WhyDrawer({ slug, revision, row, casesToRun, run }: WhyProps) {
       {result.reason && result.state !== 'fail' && (
         <p className="mt-3">{row.outOfDate ? <Since slug={slug} since={row.outOfDate.since} /> : explain(row, criterion)}</p>
       )}
-      {row.stages && <AtStages stages={row.stages} />}
+      {row.stages && result.at && <AtStages stages={row.stages} />}
       {criterion?.worst && shown && (
         <section className="mt-4">
           <p className="mb-1.5 text-soft">

@@ -9,6 +9,7 @@ import { ofCase } from '@/core/project';
 import { plural, sentenceOf, shortfallWords, timeWords } from '@/core/wording';
 import { useReplay } from '../engine/useReplay';
 import { saveText } from '../parts/saveText';
+import { BackToBackNote } from './BackToBackNote';
 import { ObligationList } from './ObligationList';
 import { RunPlot } from './RunPlot';
 import { WhyNotPanel } from './WhyNotPanel';
@@ -48,6 +49,7 @@ export function RunView({ run, trail }: { readonly run: RunDetail; readonly trai
           <Facts run={run} replay={replay} />
         </div>
         <Caution run={run} />
+        {run.backToBack && <BackToBackNote found={run.backToBack} />}
         {replay.k === 'ready' &&
           replay.replayed.result.clipped.map((one) => (
             <p key={one.signal} className="mb-2 border-lack border-l-[3px] bg-lack-tint px-3 py-1.5">

@@ -57,7 +57,7 @@ function changed(text: string, what: RegExp, into: string): string {
 
 it('finds nothing where nothing is planted', async () => {
   const found = await against((_, text) => text);
-  expect(found).toEqual({ words: 'Model and code agree in every bit.', parted: [], tried: [] });
+  expect(found).toEqual({ words: 'Model and code agree in every bit.', isExact: true, parted: [], tried: [] });
 });
 
 it('names floats of 32 bits', async () => {

@@ -1,6 +1,7 @@
 import { notFound } from 'next/navigation';
 import type { ReactNode } from 'react';
 import { plural } from '@/core/wording';
+import { readBuilds } from '@/server/builds';
 import { newestCampaign } from '@/server/campaigns';
 import { database } from '@/server/database';
 import { readCases, readLedger } from '@/server/evidence';
@@ -16,13 +17,15 @@ export default async function ProjectLayout({ children, params }: { readonly chi
   const db = database();
   const head = await findProject(db, (await params).project);
   if (!head) notFound();
-  const [ledger, cases, progress, projects, checked] = await Promise.all([
+  const [ledger, cases, progress, projects, checked, allBuilds] = await Promise.all([
     readLedger(db, head),
     readCases(db, head),
     newestCampaign(db, head.id),
     listProjects(db),
     openRevision(db, head.revisionId),
+    readBuilds(db, head),
   ]);
+  const builds = allBuilds.filter((one) => one.made);
   const unread = ledger.rows.filter((row) => row.result.reason === 'not read yet').length;
   return (
     <Frame
@@ -34,6 +37,7 @@ export default async function ProjectLayout({ children, params }: { readonly chi
         desk: checked.project.desks.size === 0 ? 'by hand' : `${checked.project.desks.size} kept`,
         cases: String(cases.length),
         campaigns: String(checked.campaigns.length),
+        bench: builds.length === 0 ? 'no build' : builds.every((one) => one.made?.isCurrent) ? 'builds current' : 'builds old',
         evidence: `${ledger.pass}/${ledger.rows.length}`,
       }}
       {...(ledger.rows.length <= mostSent ? { requirements: ledger.rows.map(({ id, text }) => ({ id, text })) } : {})}

@@ -7,7 +7,7 @@ import type { AssembledLoop } from '@/core/loop';
 type Loops = ReadonlyMap<string, AssembledLoop>;
 
 /** The components of a loop that are the controller, as the loop calls them: those the project names, or all that are sampled and nothing else. @param loop its key */
-export function controllerOf(project: Project, loops: Loops, loop: string): readonly string[] {
+function controllerOf(project: Project, loops: Loops, loop: string): readonly string[] {
   const [document, assembled] = [project.loops.get(loop), loops.get(loop)];
   if (!document || !assembled) return [];
   const wanted = project.controller?.raw.components?.map(nameKey);

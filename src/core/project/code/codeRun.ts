@@ -2,10 +2,10 @@ import { backToBack, hostedExperiment, type PlannedBuild, usualTolerance } from 
 import type { BackToBack } from '@/core/evidence';
 import { type Experiment, type Host, simulate } from '@/core/simulate';
 import type { Digest, Trace } from '@/core/trace';
-import type { CheckedProject } from './check';
-import type { CheckedCase } from './checkedCase';
+import type { CheckedProject } from '../check';
+import type { CheckedCase } from '../checkedCase';
+import { orderRun, performRun, type RunOrder, type RunResult } from '../run';
 import { tolerancesIn } from './controller';
-import { orderRun, performRun, type RunOrder, type RunResult } from './run';
 
 /** A run of compiled code, as plain data for a process that may end with it. */
 export interface CodeOrder extends RunOrder {
@@ -16,6 +16,8 @@ export interface CodeOrder extends RunOrder {
   readonly build: PlannedBuild;
   /** Tolerances of signals by the key of their name. */
   readonly tolerances: readonly (readonly [string, number])[];
+  /** The trace is wanted as well, not only what was found in it. */
+  readonly wantsTrace?: boolean;
 }
 
 /** A run of a case in which the controller is compiled code. @param library the file of it */
