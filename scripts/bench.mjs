@@ -1,5 +1,6 @@
 // npm run bench: builds and runs the benchmarks on one core. npm run bench:desk and bench:lanes: those of the desk and of long lanes, in a browser, while npm run demo serves.
 // npm run bench:planted -- [runs] [seeds]: faults planted in the demos, found by the search for cases and by blind draws.
+// npm run bench:code -- [rounds]: runs with compiled controllers against runs of the model.
 // npm run bench:campaign has a database and a web server of its own (scripts/benchCampaign.mjs).
 import { spawnSync } from 'node:child_process';
 import path from 'node:path';
@@ -11,7 +12,11 @@ installPackages();
 const { bundle } = await import('./bundle.mjs');
 await bundle();
 const [first, ...rest] = process.argv.slice(2);
-const isOwn = ['desk', 'lanes', 'planted'].includes(first);
+const isOwn = ['desk', 'lanes'].includes(first);
 const [script, flags, given] =
-  first === 'planted' ? ['bench-planted', [], rest] : isOwn ? [`bench-${first}`, rest, []] : ['bench', process.argv.slice(2), []];
+  first === 'planted' || first === 'code'
+    ? [`bench-${first}`, [], rest]
+    : isOwn
+      ? [`bench-${first}`, rest, []]
+      : ['bench', process.argv.slice(2), []];
 process.exit(spawnSync(process.execPath, [...flags, `dist/${script}.mjs`, ...given], { stdio: 'inherit' }).status ?? 1);

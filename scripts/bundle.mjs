@@ -26,6 +26,7 @@ export async function bundle() {
       'bench-lanes': 'benchmarks/lanesPage.ts',
       'bench-campaign': 'benchmarks/campaign.ts',
       'bench-planted': 'benchmarks/planted.ts',
+      'bench-code': 'benchmarks/code.ts',
       fuzz: 'benchmarks/fuzz.ts',
     }),
     platform: 'node',

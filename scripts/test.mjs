@@ -59,6 +59,7 @@ try {
     'tests/projects/glasshouse',
     'tests/projects/dryer',
     'tests/projects/proofer',
+    'tests/projects/furnace',
   ])
     maintain(database.url, 'seed', demo);
   const log = '.ovrand/test.log';

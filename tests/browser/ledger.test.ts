@@ -51,7 +51,7 @@ describe('the way from the ledger to the instant', () => {
     await page.getByRole('button', { name: 'Run Upward transit, upper reach sways' }).click();
     await page
       .getByRole('status')
-      .getByText(/of 1 run|Done: 1 run/)
+      .getByText(/of 2 runs|Done: 2 runs/)
       .waitFor();
     await expect.poll(() => link.getAttribute('href')).not.toBe(before);
 
