@@ -20,6 +20,7 @@ import { solversCommand } from './solvers';
 import { suiteCommand } from './suite';
 import { sweepCommand } from './sweep';
 import { traceCommand } from './trace';
+import { unitCommand } from './unit';
 
 /** Exit code for a faulty project or wrong use, in every command but `check`. */
 const faulty = 3;
@@ -42,6 +43,7 @@ for (const command of [
   monitorCommand,
   emitCommand,
   buildCommand,
+  unitCommand,
   chartCommand,
   readCommand,
   consistencyCommand,

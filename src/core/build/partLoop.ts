@@ -21,11 +21,20 @@ export interface PartLoop {
 
 type Wire = NonNullable<RawLoop['wires']>[number];
 
+/** A solver for what has nothing to solve. */
+const none: RawLoop['solver'] = { method: 'dormand-prince-54', step: '1 s' };
+
 /**
  * Some components of a loop by themselves, with the times, values and wires they have there. What comes from the rest of the loop are free inputs; what they send to it goes to a component that keeps it.
  * @param names of the components as the loop calls them
+ * @param solver for what is continuous among them
  */
-export function partLoop({ components }: Pick<Project, 'components'>, { raw, document }: LoopDocument, names: readonly string[]): PartLoop {
+export function partLoop(
+  { components }: Pick<Project, 'components'>,
+  { raw, document }: LoopDocument,
+  names: readonly string[],
+  solver = none,
+): PartLoop {
   const keys = new Set(names.map(nameKey));
   const isInside = (end: string): boolean => keys.has(nameKey(end.split('.')[0] ?? ''));
   const uses = Object.entries(raw.components).filter(([name]) => keys.has(nameKey(name)));
@@ -53,8 +62,8 @@ export function partLoop({ components }: Pick<Project, 'components'>, { raw, doc
     ],
     inputs: Object.fromEntries(inputs.map(({ name, component, port }) => [name, { to: `${component}.${port}` }])),
     ...(raw.parameter_sets ? { parameter_sets: raw.parameter_sets } : {}),
-    solver: { method: 'dormand-prince-54', step: '1 s' },
-    stop: '1 s',
+    solver,
+    stop: solver === none ? '1 s' : raw.stop,
   };
   return { loop: { document, raw: loop }, components: new Map([...components, [nameKey(outsideName), outside]]), inputs };
 }

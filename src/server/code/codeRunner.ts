@@ -10,7 +10,8 @@ import type { CodeAnswer } from './types';
  * It is told one run at a time; the answers are those of `CodeAnswer`.
  */
 function answer(what: CodeAnswer): void {
-  process.send?.(what);
+  // Who asked may be gone by now.
+  process.send?.(what, (problem: Error | null) => problem && process.exit(0));
 }
 
 function perform(order: CodeOrder): CodeAnswer {

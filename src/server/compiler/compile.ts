@@ -100,11 +100,11 @@ export async function compileC(program: CProgram, effort: '-O1' | '-O2' = '-O2')
 }
 
 /**
- * Compiles `host.c` among some files to a shared library in their folder.
+ * Compiles one of some files, which includes the others, to a shared library in their folder.
  * @returns what the compiler said
  * @throws {CompilerProblem} when it is missing or refuses the text
  */
-export async function compileLibrary(folder: string, { files, calls }: CProgram, name: string): Promise<string> {
+export async function compileLibrary(folder: string, { files, calls }: CProgram, name: string, main = 'host.c'): Promise<string> {
   await writeAll(folder, files);
-  return cc(folder, [...libraryFlags, 'host.c', ...(await numericFor(calls)), '-o', name, '-lm', '-Wl,-z,defs']);
+  return cc(folder, [...libraryFlags, main, ...(await numericFor(calls)), '-o', name, '-lm', '-Wl,-z,defs']);
 }

@@ -1,0 +1,62 @@
+import { writeFile } from 'node:fs/promises';
+import { type Command, Option } from 'commander';
+import { cosimulationUnit, type UnitVersion } from '@/core/cosimulation';
+import { nameKey, nearestName, readDuration } from '@/core/language';
+import { plural, timeWords } from '@/core/wording';
+import { unitArchive } from '@/server/builds';
+import { openSound } from './open';
+
+interface Options {
+  readonly loop: string;
+  readonly fmi: string;
+  readonly components?: string[];
+  readonly inputs?: string[];
+  readonly outputs?: string[];
+  readonly parameters?: string[];
+  readonly step: string;
+  readonly out: string;
+}
+
+const names = (text: string): string[] => text.split(',').flatMap((one) => one.trim() || []);
+
+/** `ovrand unit DIR --loop L --out F.fmu`: a loop, or some of its components, as a co-simulation unit. */
+export function unitCommand(program: Command): void {
+  program
+    .command('unit')
+    .description('write a loop, or a part of one, as a co-simulation unit (FMI 2.0 or 3.0)')
+    .argument('<folder>', 'folder that holds project.yaml')
+    .requiredOption('--loop <name>', 'the loop')
+    .addOption(new Option('--fmi <version>', 'version of the standard').choices(['2', '3']).default('3'))
+    .option('--components <a,b>', 'only these components of the loop', names)
+    .option('--inputs <a,b>', 'only these inputs', names)
+    .option('--outputs <a,b>', 'only these outputs', names)
+    .option('--parameters <a,b>', 'only these parameters', names)
+    .option('--step <time>', 'distance of the communication points that is proposed', '100 ms')
+    .requiredOption('--out <file>', 'file to write, usually with the ending .fmu')
+    .action(async (folder: string, options: Options) => {
+      const project = await openSound(folder);
+      if (!project) return;
+      const loop = project.project.loops.get(nameKey(options.loop));
+      if (!loop) {
+        const known = [...project.project.loops.values()].map((one) => one.raw.loop);
+        const near = nearestName(options.loop, known);
+        throw new Error(`there is no loop "${options.loop}"; ${near ? `did you mean "${near}"?` : `the loops are: ${known.join(', ')}`}`);
+      }
+      const stepNs = readDuration(options.step);
+      if (typeof stepNs === 'string' || stepNs <= 0) throw new Error(`--step: "${options.step}" is no time; write it as 100 ms`);
+      const { components, inputs, outputs, parameters, out } = options;
+      const unit = cosimulationUnit(project.project, loop, {
+        ...(components ? { components } : {}),
+        ...(inputs ? { inputs } : {}),
+        ...(outputs ? { outputs } : {}),
+        ...(parameters ? { parameters } : {}),
+        stepNs,
+      });
+      const version: UnitVersion = options.fmi === '2' ? 2 : 3;
+      await writeFile(out, await unitArchive(unit, version));
+      const count = (causality: string): number => unit.variables.filter((one) => one.causality === causality).length;
+      process.stdout.write(
+        `${out}: ${unit.name} as FMI ${version}.0 with ${plural(count('input'), 'input')}, ${plural(count('output'), 'output')}, ${plural(count('parameter'), 'parameter')}; solver ${unit.plan.solver.method} at ${timeWords(unit.plan.solver.stepNs / 1e9)}.\n`,
+      );
+    });
+}
