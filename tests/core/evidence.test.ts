@@ -1,5 +1,15 @@
 import { describe, expect, it } from 'vitest';
-import { causeOfAge, changedSinceRuns, type Finding, type RequirementFacts, rollUp, withOutOfDate } from '@/core/evidence';
+import {
+  type AtStage,
+  acrossStages,
+  causeOfAge,
+  changedSinceRuns,
+  type Finding,
+  type RequirementFacts,
+  reasonWords,
+  rollUp,
+  withOutOfDate,
+} from '@/core/evidence';
 import { readCsvTrace, writeCsvTrace, writeJUnit, writeLedgerCsv } from '@/core/formats';
 import { checkProject, orderRun, performRun, todayOf } from '@/core/project';
 import { judgeCsv } from '../outside/monitor/harness';
@@ -10,6 +20,47 @@ const facts = (criteria: string[], extra: Partial<RequirementFacts> = {}): Requi
   criteria: criteria.map((name) => ({ name, accepted: true, watched: true })),
   ...extra,
 });
+describe('a requirement that has to be shown at several stages', () => {
+  const at = (stage: 'model' | 'code', verdict: Finding['verdict'] | undefined): AtStage => {
+    const found =
+      verdict === undefined
+        ? []
+        : [
+            finding('a', verdict, {
+              stage,
+              worst: {
+                from: 0,
+                until: 1,
+                at: 1,
+                outcome: 'met',
+                margin: { value: stage === 'code' ? 1 : 2, unit: 's', measure: stage === 'code' ? 1 : 2 },
+              },
+            }),
+          ];
+    return { stage, result: rollUp([facts(['a'])], found, 1)[0]! };
+  };
+
+  it.each([
+    ['pass', 'pass', 'pass', '', undefined],
+    ['pass', 'fail', 'fail', 'broken at 1 s in "c"', 'code'],
+    ['fail', 'pass', 'fail', 'broken at 1 s in "c"', 'model'],
+    ['fail', 'fail', 'fail', 'broken at 1 s in "c"', undefined],
+    ['pass', undefined, 'lacks evidence', 'not run', 'code'],
+    ['none', 'none', 'lacks evidence', 'untriggered', undefined],
+    ['none', 'fail', 'fail', 'broken at 1 s in "c"', 'code'],
+    ['inconclusive', 'pass', 'lacks evidence', 'inconclusive', 'model'],
+  ] as const)('model %s, code %s: %s', (model, code, state, reason, stage) => {
+    const found = acrossStages([at('model', model), at('code', code)]);
+    expect([found.state, found.reason, found.at]).toEqual([state, reason, stage]);
+    expect(reasonWords(found)).toBe(stage && reason ? `${reason}, on ${stage === 'model' ? 'the model' : 'code'}` : reason);
+  });
+
+  it('shows the least margin of all, and is what it is at a single stage', () => {
+    expect(acrossStages([at('model', 'pass'), at('code', 'pass')]).criteria[0]?.margin?.value).toBe(1);
+    expect(acrossStages([at('model', 'pass')])).toEqual(at('model', 'pass').result);
+  });
+});
+
 const finding = (criterion: string, verdict: Finding['verdict'], extra: Partial<Finding> = {}): Finding => ({
   requirement: 'R',
   criterion,

@@ -84,6 +84,7 @@ export interface Project {
   readonly coverage?: NonNullable<RawProject['coverage']>;
   /** Where requirements have to be shown. */
   readonly stages: readonly Stage[];
+  /** Which components are the controller; there is one wherever there is a project.yaml. */
   readonly controller?: { readonly document: ReadDocument; readonly raw: RawController };
   readonly components: ReadonlyMap<string, ComponentDocument>;
   readonly loops: ReadonlyMap<string, LoopDocument>;
@@ -270,7 +271,7 @@ class Gathering {
       about: heading?.raw.about ?? '',
       ...(heading?.raw.coverage === undefined ? {} : { coverage: heading.raw.coverage }),
       stages: heading?.raw.stages ?? ['model'],
-      ...(heading?.raw.controller ? { controller: { document: heading.document, raw: heading.raw.controller } } : {}),
+      ...(heading ? { controller: { document: heading.document, raw: heading.raw.controller ?? {} } } : {}),
       components,
       loops,
       campaigns,

@@ -2,7 +2,7 @@ import type { Instance } from '@/core/behaviour';
 import type { LoopDocument, Project } from '@/core/documents';
 import type { Faults } from '@/core/fault';
 import type { PlanBuilder } from '@/core/formula';
-import type { Catalogue } from './catalogue';
+import type { Catalogue } from './catalogue/catalogue';
 import type { FaultyWires } from './faultyWires';
 
 /** What the steps of an assembly share. */

@@ -1,5 +1,5 @@
 export { aloneLoop } from './alone';
-export { Catalogue, type CatalogueEntry, type Role } from './catalogue';
+export { Catalogue, type CatalogueEntry, type Role } from './catalogue/catalogue';
 export { checkComponents } from './components';
 export { conditionNode } from './condition';
 export { checkConstraints } from './constraints';

@@ -2,7 +2,7 @@ import type { LoopDocument } from '@/core/documents';
 import type { Faults } from '@/core/fault';
 import { nearestName } from '@/core/language';
 import type { Plan } from '@/core/plan';
-import type { Catalogue } from './catalogue';
+import type { Catalogue } from './catalogue/catalogue';
 
 /** Spans in which the plant is trusted, bound to their signals. */
 export function trustedSpans({ raw, document }: LoopDocument, catalogue: Catalogue, faults: Faults): Pick<Plan, 'trusted'> {

@@ -1,5 +1,6 @@
 /** Words of our own, and what they mean; everything else is called what the trade calls it. The page docs/glossary.md and the help in the app say the same. */
 export const glossary: readonly (readonly [word: string, meaning: string])[] = [
+  ['build', 'code made of the controllers of a loop and compiled, with a record of what it was made of; current as long as that is still the same'],
   ['campaign', 'cases that were started together, and their results'],
   ['case', 'one test case: stimuli on the inputs of a loop, start values, parameters, when it stops, and the requirements it is meant for'],
   ['catalogue', 'every signal, state and parameter of a loop, with its unit and limits'],

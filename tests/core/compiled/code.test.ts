@@ -1,5 +1,11 @@
+import { execFileSync } from 'node:child_process';
+import { readFileSync } from 'node:fs';
 import { describe, expect, it } from 'vitest';
+import { emitCUnit } from '@/core/emit/c';
+import { Faults } from '@/core/fault';
+import { aloneLoop, assembleLoop } from '@/core/loop';
 import { type CheckedProject, checkProject } from '@/core/project';
+import { compileC } from '@/server/compiler';
 import { readFolder } from '@/server/folder';
 import { differences, threeWays } from '../../support/code';
 import { projectOf } from '../../support/project';
@@ -109,4 +115,23 @@ stop: 100 s
       else expect(differences(hosted.trace, code.trace)).toEqual([]);
     }
   }, 600_000);
+});
+
+it('the small program of docs/emitted-c.md compiles and runs', async () => {
+  const project = projectOf({
+    'components/t.yaml':
+      'component: Thermostat\ninputs: { temperature: { type: LREAL, unit: Cel } }\noutputs: { heat: { type: BOOL } }\nparameters: { wanted: { value: 20, unit: Cel } }\nbehaviour: { kind: routine, period: 100 ms, body: "IF temperature < wanted - 0.5 THEN heat := TRUE; ELSIF temperature > wanted + 0.5 THEN heat := FALSE; END_IF;" }\n',
+  }).project;
+  const { plan } = assembleLoop(project, aloneLoop(project.components.get('thermostat')!), new Faults());
+  const unit = emitCUnit(plan, 'Thermostat');
+  const main = /#include "Thermostat.h"[\s\S]*?(?=```)/.exec(readFileSync('docs/emitted-c.md', 'utf8'))![0];
+  const checked = main.replace('  return 0;\n', '  return s.x0_Thermostat_heat ? 2 : 0;\n');
+  expect(checked).not.toBe(main);
+  // It includes its source, as `compileC` has but one.
+  const program = await compileC({
+    files: { 'Thermostat.h': unit.header, 'Thermostat.c': unit.source, 'main.c': `#include "Thermostat.c"\n${checked}` },
+    calls: unit.calls,
+  });
+  execFileSync(program.file);
+  await program.remove();
 });

@@ -58,6 +58,9 @@ export const examples: readonly (readonly [subject: string, documents: Documents
   // Files
   ['an empty document', { 'components/c.yaml': '' }],
   ['no project', { 'project.yaml': '', 'components/c.yaml': 'component: C\n' }],
+  ['a controller that is not there', { ...sound, 'project.yaml': 'project: Test\ncontroller: { components: [Gard] }\n' }],
+  ['a tolerance of no signal', { ...sound, 'project.yaml': 'project: Test\ncontroller: { tolerances: { tank.levl: 0.1 } }\n' }],
+  ['code of what is continuous', { ...sound, 'project.yaml': 'project: Test\nstages: [model, code]\ncontroller: { components: [Tank] }\n' }],
   ['YAML that cannot be read', { 'components/c.yaml': 'component: [C\n' }],
   ['a key twice', { 'components/c.yaml': 'component: C\ncomponent: D\n' }],
   ['an alias', { 'components/c.yaml': 'component: &a C\nabout: *a\n' }],

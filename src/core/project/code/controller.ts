@@ -28,11 +28,28 @@ export function plannedBuild({ project, loops }: { readonly project: Project; re
   return planBuild(project, document, names, project.controller?.raw.floats ?? 64);
 }
 
-/** Checks what the heading of a project says of its controller; that it can become code where requirements have to be shown on it. */
+/** Checks what the heading of a project says of its controller, and that it can become code where requirements have to be shown on it. */
 export function checkController(project: Project, loops: Loops, faults: Faults): void {
-  const { controller, components } = project;
+  checkComponents(project, faults);
+  checkTolerances(project, loops, faults);
+  if (!project.stages.includes('code') || faults.count > 0) return;
+  for (const loop of new Set(
+    [...project.cases.values()].map(({ raw }) => nameKey(raw.variant === undefined ? raw.loop : `${raw.loop}/${raw.variant}`)),
+  )) {
+    const planned = loops.has(loop) ? plannedBuild({ project, loops }, loop) : undefined;
+    if (planned && 'because' in planned && project.controller)
+      faults.add(
+        'type',
+        project.controller.document.place(['stages']),
+        `Requirements have to be shown on code, but ${planned.because.charAt(0).toLowerCase()}${planned.because.slice(1)}`,
+        'Name the components that are the controller under controller: components:, or take code out of stages.',
+      );
+  }
+}
+
+function checkComponents({ controller, components, unusable }: Project, faults: Faults): void {
   controller?.raw.components?.forEach((name, index) => {
-    if (components.has(nameKey(name)) || project.unusable.has(nameKey(name))) return;
+    if (components.has(nameKey(name)) || unusable.has(nameKey(name))) return;
     const near = nearestName(
       name,
       [...components.values()].map((one) => one.raw.component),
@@ -44,6 +61,9 @@ export function checkController(project: Project, loops: Loops, faults: Faults):
       near ? `Did you mean "${near}"?` : 'Name a component under components/.',
     );
   });
+}
+
+function checkTolerances({ controller }: Project, loops: Loops, faults: Faults): void {
   for (const name of Object.keys(controller?.raw.tolerances ?? {})) {
     const catalogues = [...loops.values()].map((loop) => loop.catalogue);
     if (catalogues.some((one) => one.findEntry(name, ['output', 'state', 'variable', 'region', 'input']) || one.excuses(name.split('.')))) continue;

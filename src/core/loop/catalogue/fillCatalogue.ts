@@ -1,9 +1,9 @@
 import type { OutputPort } from '@/core/behaviour';
 import type { PlanBuilder } from '@/core/formula';
 import { holds } from '@/core/plan';
-import type { Assembling } from './assembling';
+import type { Assembling } from '../assembling';
+import type { Source } from '../wiring';
 import type { Catalogue } from './catalogue';
-import type { Source } from './wiring';
 
 /** Notes everything in a loop that can be named from outside. @param free the loop's own inputs */
 export function fillCatalogue({ builder, instances, catalogue, faulty }: Assembling, free: Iterable<Source>): void {
