@@ -5,7 +5,7 @@ const core = '^src/core/';
 module.exports = {
   forbidden: [
     no('no-circles', {}, { circular: true }, 'No circles.'),
-    no('core-alone', { path: core }, { path: '^src/(server|app|ui|cli)/' }, 'The core imports nothing of ours but itself.'),
+    no('core-alone', { path: core }, { path: '^src/(server|app|ui|cli|bench)/' }, 'The core imports nothing of ours but itself.'),
     no('core-pure', { path: core }, { dependencyTypes: ['core'] }, 'The core imports no Node module.'),
     no(
       'core-no-framework',
@@ -14,7 +14,8 @@ module.exports = {
       'The core imports no framework and no database.',
     ),
     no('server-below-app', { path: '^src/server/' }, { path: '^src/(app|ui|cli)/' }, 'The server knows no screens.'),
-    no('ui-not-server', { path: '^src/ui/' }, { path: '^src/(server|app|cli)/' }, 'Screens get data and actions from the app.'),
+    no('ui-not-server', { path: '^src/ui/' }, { path: '^src/(server|app|cli|bench)/' }, 'Screens get data and actions from the app.'),
+    no('bench-below', { path: '^src/bench/' }, { path: '^src/(app|ui|cli)/' }, 'The bench imports core and server.'),
     no('cli-not-app', { path: '^src/cli/' }, { path: '^src/(app|ui)/' }, 'The command line has no screens.'),
     no(
       'cli-no-database',

@@ -14,6 +14,7 @@ export async function bundle() {
     entryPoints: await present({
       cli: 'src/cli/main.ts',
       'run-worker': 'src/server/pool/runWorker.ts',
+      'device-scan': 'src/bench/device/scan.ts',
       'code-runner': 'src/server/code/codeRunner.ts',
       'check-thread': 'src/server/projects/checkThread.ts',
       'table-thread': 'src/server/tables/tableThread.ts',

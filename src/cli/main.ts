@@ -9,6 +9,7 @@ import { compareCommand } from './compare';
 import { consistencyCommand } from './consistency';
 import { coverageCommand } from './coverage';
 import { deriveCommand } from './derive';
+import { deviceCommand } from './device';
 import { emitCommand } from './emit';
 import { fitCommand } from './fit';
 import { linearCommand } from './linear';
@@ -44,6 +45,7 @@ for (const command of [
   emitCommand,
   buildCommand,
   unitCommand,
+  deviceCommand,
   chartCommand,
   readCommand,
   consistencyCommand,

@@ -104,14 +104,14 @@ describe('the other places', () => {
     await page.getByPlaceholder(/A requirement, a case/).fill('run all');
     await page.keyboard.press('Enter');
     const status = page.getByRole('status').filter({ hasText: 'runs' });
-    await status.getByText(/of 9 runs|Done: 9 runs/).waitFor();
+    await status.getByText(/of 18 runs|Done: 18 runs/).waitFor();
     await page.reload();
     // However fast the runs were: under way, the line is there again; ended, it is silent.
-    await expect.poll(() => status.getByText(/of 9 runs/).count(), { timeout: 60_000 }).toBe(0);
+    await expect.poll(() => status.getByText(/of 18 runs/).count(), { timeout: 60_000 }).toBe(0);
     if ((await status.count()) > 0) await page.getByRole('button', { name: 'Close' }).click();
     await page.getByRole('heading', { name: /23 requirements: 19 pass, 1 fail, 3 lack evidence/ }).waitFor();
     await page.getByRole('button', { name: 'Run all cases' }).click();
-    await page.getByText(/Done: 9 runs in .* 1 with a break/).waitFor();
+    await page.getByText(/Done: 18 runs in .* 2 with a break/).waitFor();
     await page.getByRole('button', { name: 'Close' }).click();
     await expect.poll(() => status.count()).toBe(0);
     expect(problems).toEqual([]);

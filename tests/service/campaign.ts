@@ -5,15 +5,17 @@ import { decode } from '@/core/exchange';
 import { performRun } from '@/core/project';
 import { campaignProgress, startCampaign, stopCampaign } from '@/server/campaigns';
 import { database, tables } from '@/server/database';
-import { readLedger, readRun, readRunOrder, writeReport } from '@/server/evidence';
+import { readBuilds, readLedger, readRun, readRunOrder, writeReport } from '@/server/evidence';
 import { findProject, importFiles, openRevision, type ProjectHead, saveFiles } from '@/server/projects';
 import { demoFiles } from '../support/project';
 import { gone, workersOfTests } from '../support/workers';
 
 const { startWorker } = workersOfTests();
 
-async function imported(name: string, extraCases = 0): Promise<ProjectHead> {
-  const files = (await demoFiles()).map((file) => (file.path === 'project.yaml' ? { ...file, text: file.text.replace('Tarn Lock', name) } : file));
+async function imported(name: string, extraCases = 0, stages = 'model'): Promise<ProjectHead> {
+  const files = (await demoFiles(stages)).map((file) =>
+    file.path === 'project.yaml' ? { ...file, text: file.text.replace('Tarn Lock', name) } : file,
+  );
   for (let i = 0; i < extraCases; i += 1) {
     files.push({
       path: `cases/x${i}.yaml`,
@@ -68,6 +70,42 @@ describe('campaigns on a real database', () => {
     expect(decode(kept?.touched ?? 'null')).toEqual(order && performRun(order, undefined, true).touched);
     expect(await writeReport(database(), head, 'junit')).toContain('tests="23" failures="1" errors="0" skipped="3"');
     expect((await writeReport(database(), head, 'csv')).split('\r\n')).toHaveLength(27);
+  });
+
+  it('runs all cases at each stage that is demanded; a requirement lacks evidence until both have shown it', async () => {
+    const head = await imported('Both Stages Test', 0, 'model, code');
+    startWorker();
+    const campaign = await started(head);
+    await until(campaign, (progress) => progress.state === 'finished');
+    expect(await campaignProgress(database(), campaign)).toMatchObject({ total: 18, done: 18 });
+    const ledger = await readLedger(database(), head);
+    expect([ledger.pass, ledger.fail, ledger.lacksEvidence, ledger.stages]).toEqual([19, 1, 3, ['model', 'code']]);
+    expect([ledger.casesToRun, ledger.parted]).toEqual([[], []]);
+    for (const { stages, result } of ledger.rows) {
+      expect(stages?.map((one) => one.stage)).toEqual(['model', 'code']);
+      // The code has the bits of the model.
+      expect({ ...stages?.[1]?.result, criteria: [] }).toEqual({ ...stages?.[0]?.result, criteria: [] });
+      expect(result.at).toBeUndefined();
+    }
+    const onCode = await database()
+      .select()
+      .from(tables.runs)
+      .where(and(eq(tables.runs.campaignId, campaign), eq(tables.runs.stage, 'code')));
+    expect(onCode).toHaveLength(9);
+    for (const run of onCode) {
+      expect(decode(run.backToBack ?? 'null')).toMatchObject({ isExact: true, parted: [] });
+      expect(await readRun(database(), run.id)).toMatchObject({ stage: 'code', isCurrent: true });
+    }
+    const [build] = (await readBuilds(database(), head)).filter((one) => one.key === 'lock');
+    expect(build?.made).toMatchObject({ isCurrent: true, by: 'a campaign' });
+    // Without its runs of code, nothing is shown any more.
+    await database()
+      .delete(tables.runs)
+      .where(and(eq(tables.runs.campaignId, campaign), eq(tables.runs.stage, 'code')));
+    const after = await readLedger(database(), head);
+    expect(after.pass).toBe(0);
+    expect(after.rows.find((row) => row.id === 'TL-001')?.result).toMatchObject({ state: 'lacks evidence', reason: 'not run', at: 'code' });
+    expect(after.casesToRun).toHaveLength(9);
   });
 
   it('cases that are being run are not queued once more, however quickly they are asked for', async () => {

@@ -3,9 +3,10 @@ import { type CheckedProject, checkProject, orderRun, performRun, type RunResult
 import type { Trace } from '@/core/trace';
 import { readFolder } from '@/server/folder';
 
-/** The demo project's files. */
-export async function demoFiles(): Promise<SourceFile[]> {
-  return (await readFolder('demo/tarn-lock')).files;
+/** The demo project's files, as one that has to be shown on the model alone unless other stages are named. */
+export async function demoFiles(stages = 'model'): Promise<SourceFile[]> {
+  const { files } = await readFolder('demo/tarn-lock');
+  return files.map((file) => (file.path === 'project.yaml' ? { ...file, text: file.text.replace(/^stages: .*$/m, `stages: [${stages}]`) } : file));
 }
 
 /** A project of the given documents, by path. */

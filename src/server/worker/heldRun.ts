@@ -1,6 +1,7 @@
 import { nameKey } from '@/core/language';
-import { keepBuild, orderAtStage } from '@/server/builds';
+import { orderAtStage } from '@/server/builds';
 import { type ClaimedRun, claimRun, dropRun, putBack, recordFailure, recordRun } from '@/server/campaigns';
+import { keepBuild } from '@/server/evidence';
 import { log } from '@/server/log';
 import { openRevision } from '@/server/projects';
 import type { Hands, Held } from './held';

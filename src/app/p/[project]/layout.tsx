@@ -1,10 +1,9 @@
 import { notFound } from 'next/navigation';
 import type { ReactNode } from 'react';
 import { plural } from '@/core/wording';
-import { readBuilds } from '@/server/builds';
 import { newestCampaign } from '@/server/campaigns';
 import { database } from '@/server/database';
-import { readCases, readLedger } from '@/server/evidence';
+import { readBuilds, readCases, readLedger } from '@/server/evidence';
 import { findProject, listProjects, openRevision } from '@/server/projects';
 import { Frame } from '@/ui/frame/Frame';
 

@@ -1,7 +1,7 @@
 import type { Metadata } from 'next';
 import { notFound } from 'next/navigation';
-import { readBuilds } from '@/server/builds';
 import { database } from '@/server/database';
+import { readBuilds } from '@/server/evidence';
 import { findProject } from '@/server/projects';
 import { BuildsView } from '@/ui/bench/BuildsView';
 

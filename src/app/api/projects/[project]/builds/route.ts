@@ -1,8 +1,8 @@
 import { zipSync } from 'fflate';
 import Joi from 'joi';
 import { object, required } from '@/core/shapes';
-import { buildFiles, buildLoop } from '@/server/builds';
 import { database } from '@/server/database';
+import { buildFiles, buildLoop } from '@/server/evidence';
 import { findProject } from '@/server/projects';
 import { answer, readBody, refuse, send } from '../../../answer';
 

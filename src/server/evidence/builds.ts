@@ -4,9 +4,9 @@ import { and, desc, eq, inArray } from 'drizzle-orm';
 import type { BuildRecord } from '@/core/build';
 import { decode, encode } from '@/core/exchange';
 import { type BuildView, controllerFace, plannedBuild, restsOnLoop } from '@/core/project';
+import { type Build, makeBuild } from '@/server/builds';
 import { type Database, tables } from '@/server/database';
 import { openRevision, type ProjectHead } from '@/server/projects';
-import { type Build, makeBuild } from './build';
 
 /** Keeps the record of a build, unless it is known. */
 export async function keepBuild(

@@ -1,0 +1,1 @@
+export { Device } from './device';

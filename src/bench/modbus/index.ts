@@ -1,0 +1,2 @@
+export { answerTo, Refused, type Registers } from './requests';
+export { type Counts, type Serving, serveModbus } from './server';
