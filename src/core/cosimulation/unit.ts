@@ -1,4 +1,4 @@
-import { partLoop } from '@/core/build';
+import { outsideName, partLoop } from '@/core/build';
 import type { LoopDocument, Project } from '@/core/documents';
 import { planFingerprint } from '@/core/evidence';
 import { Faults } from '@/core/fault';
@@ -56,7 +56,7 @@ export interface CosimulationUnit {
  */
 export function cosimulationUnit(project: Project, loop: LoopDocument, choice: UnitChoice): CosimulationUnit {
   const plan = planOf(project, loop, choice.components);
-  const refusal = refusalOf(plan);
+  const refusal = refusalOf(plan) ?? (choice.components && messagesAcross(plan));
   if (refusal) throw new Error(refusal);
   const all = shown(plan, choice.components);
   const variables = (['input', 'output', 'parameter'] as const).flatMap((causality) => {
@@ -92,6 +92,15 @@ function refusalOf(plan: Plan): string | undefined {
   if (!isFixed(plan.solver.method) && plan.states.length > 0)
     return `its solver ${plan.solver.method} has a variable step; choose a fixed one for the unit: euler, heun or runge-kutta-4`;
   return undefined;
+}
+
+/** A unit has values at its face, and no messages. */
+function messagesAcross({ messages, faces }: Plan): string | undefined {
+  const sent = new Set(faces.flatMap(({ sends }) => sends.flatMap(({ to }) => to)));
+  const crossing = messages.find(({ name }, index) => nameKey(name).startsWith(`${nameKey(outsideName)}.`) || !sent.has(index));
+  if (!crossing) return undefined;
+  const name = crossing.name.replace(`${outsideName}.`, '').replace('_', '.');
+  return `the message ${name} goes between these components and the rest of the loop; a unit has values only. Take in the component at the other end`;
 }
 
 /** Everything that could be shown. */

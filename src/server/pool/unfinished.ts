@@ -7,7 +7,7 @@ import { isOutOfMemory } from '@/server/threads';
 /** A run that did not end by itself, recorded as an error, so that the campaign goes on. */
 export function unfinished(order: RunOrder, problem: unknown): RunResult {
   const { experiment, limitSeconds } = order;
-  log.error({ case: experiment.case, problem: String(problem) }, 'a run did not end by itself');
+  log.error({ case: experiment.case, problem: isSentence(problem) ? problem.sentence : String(problem) }, 'a run did not end by itself');
   return {
     case: experiment.case,
     stage: stageOf(order),

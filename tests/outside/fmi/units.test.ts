@@ -187,6 +187,18 @@ it('what cannot become a unit is told', async () => {
   const loop = checked.project.loops.get('furnace')!;
   const choose = (choice: Partial<UnitChoice>) => () => cosimulationUnit(checked.project, loop, { stepNs: 1e9, ...choice });
   expect(choose({ outputs: ['reeding'] })).toThrow('there is no output "reeding"; did you mean "furnace.reading"?');
+  const talking = projectOf({
+    'components/a.yaml': 'component: A\nmessages: { out: { ready: null } }\nbehaviour: { kind: routine, period: 1 s, body: "SEND(ready);" }\n',
+    'components/b.yaml':
+      'component: B\noutputs: { y: { type: BOOL } }\nmessages: { in: { ready: null } }\nbehaviour: { kind: routine, period: 1 s, body: "y := ready;" }\n',
+    'loops/l.yaml':
+      'loop: l\ncomponents: { a: { use: A }, b: { use: B } }\nwires: [{ from: a.ready, to: b.ready }]\nunused: [b.y]\nsolver: { method: euler, step: 1 s }\nstop: 9 s\n',
+  }).project;
+  const ofTalk = (components?: string[]) => () =>
+    cosimulationUnit(talking, talking.loops.get('l')!, { stepNs: 1e9, ...(components ? { components } : {}) });
+  expect(ofTalk(['a'])).toThrow('the message a.ready goes between these components and the rest of the loop');
+  expect(ofTalk(['b'])).toThrow('the message b.ready goes between');
+  expect(ofTalk()().variables.map((one) => one.name)).toEqual(['b.y']);
   const variable = { ...loop, raw: { ...loop.raw, solver: { method: 'dormand-prince-54' as const, step: '1 s' } } };
   expect(() => cosimulationUnit(checked.project, variable, { stepNs: 1e9 })).toThrow('has a variable step; choose a fixed one for the unit');
 });
