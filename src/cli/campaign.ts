@@ -1,14 +1,16 @@
 import { availableParallelism } from 'node:os';
-import type { Command } from 'commander';
+import { type Command, Option } from 'commander';
 import { laidCampaign } from '@/core/campaign';
 import { nameKey, nearestName } from '@/core/language';
 import type { CheckedCampaign, CheckedProject } from '@/core/project';
+import { type Stage, stages } from '@/core/shapes';
 import { performAndReport, type ReportOptions } from './manyRuns';
 import { wholeNumber } from './number';
 import { openSound } from './open';
 
 interface Options extends ReportOptions {
   readonly seed?: number;
+  readonly stage?: Stage;
 }
 
 /** `ovrand campaign DIR NAME`: the runs of a campaign document. Exit codes as of `sweep`. */
@@ -19,6 +21,7 @@ export function campaignCommand(program: Command): void {
     .argument('<folder>', 'folder that holds project.yaml')
     .argument('<name>', 'name of the campaign')
     .option('--jobs <n>', 'worker threads', wholeNumber(1, 256), availableParallelism())
+    .addOption(new Option('--stage <stage>', 'in place of the stage of the campaign').choices(stages))
     .option('--seed <n>', 'in place of the seed of the campaign', wholeNumber(0, 2 ** 32 - 1))
     .option('--json [file]', 'print what was found as JSON, or write it to a file')
     .option('--csv <file>', 'write a row for each run')
@@ -26,7 +29,8 @@ export function campaignCommand(program: Command): void {
       const project = await openSound(folder);
       if (!project) return;
       const campaign = campaignNamed(project, name);
-      await performAndReport(laidCampaign(project, options.seed === undefined ? campaign : { ...campaign, seed: options.seed }), options);
+      const { seed = campaign.seed, stage = campaign.stage } = options;
+      await performAndReport(project, laidCampaign(project, { ...campaign, seed, stage }), options);
     });
 }
 

@@ -10,13 +10,14 @@ import {
   pointWords,
   RunTable,
   runsCsv,
-  type SweptRun,
   sentenceOver,
   sumUp,
 } from '@/core/campaign';
 import { encode } from '@/core/exchange';
 import type { Fault } from '@/core/fault';
+import type { CheckedProject, RunOrder } from '@/core/project';
 import { plural, timeWords } from '@/core/wording';
+import { allAtStage } from '@/server/builds';
 import { RunPool } from '@/server/pool';
 
 export interface ReportOptions {
@@ -26,11 +27,16 @@ export interface ReportOptions {
 }
 
 /** Makes the runs and says what they found. Exit 0 where all criteria pass wherever they are decided, 1 some fail, 2 none fails but some are decided nowhere or runs ended in an error. */
-export async function performAndReport(laid: LaidCampaign, options: ReportOptions): Promise<void> {
+export async function performAndReport(project: CheckedProject, laid: LaidCampaign, options: ReportOptions): Promise<void> {
   const { runs, faults } = laid.runs();
   if (faults.length > 0) return refused(faults);
+  const orders = await allAtStage(
+    project,
+    runs.map((run) => run.order),
+    laid.stage,
+  );
   const started = performance.now();
-  const { table, looked } = await makeAll(runs, laid, options.jobs);
+  const { table, looked } = await makeAll(orders, laid, options.jobs);
   const criteria = sumUp(table, laid);
   if (options.csv) await writeFile(options.csv, runsCsv(table, laid));
   const json = `${encode(toJson(table, criteria, laid), 2)}\n`;
@@ -49,7 +55,7 @@ function refused(faults: readonly Fault[]): undefined {
 
 /** Makes the runs until all are made or the stop rule ends them. @returns those that count */
 async function makeAll(
-  runs: readonly SweptRun[],
+  orders: readonly RunOrder[],
   laid: LaidCampaign,
   jobs: number,
 ): Promise<{ readonly table: RunTable; readonly looked: LookedAt }> {
@@ -58,7 +64,7 @@ async function makeAll(
   let looked = notLooked;
   try {
     await pool.runAll(
-      runs.map((run) => run.order),
+      orders,
       (index, { result }) => {
         table.put(index, result);
         looked = lookOn(laid.stop, table, looked);

@@ -1,8 +1,9 @@
 import { availableParallelism } from 'node:os';
-import type { Command } from 'commander';
+import { type Command, Option } from 'commander';
 import { type LaidCampaign, laidSweep, type Seeds } from '@/core/campaign';
 import { nameKey } from '@/core/language';
 import { bindMeasure, type CheckedCase, type CheckedProject, type Measured } from '@/core/project';
+import { type Stage, stages } from '@/core/shapes';
 import { misfit, pointsOf } from '@/core/variation';
 import { caseNamed } from './caseNamed';
 import { performAndReport, type ReportOptions } from './manyRuns';
@@ -18,6 +19,7 @@ interface Options extends ReportOptions {
   readonly seed: number;
   readonly sameSeed?: true;
   readonly measure?: readonly string[];
+  readonly stage: Stage;
 }
 
 /** `ovrand sweep DIR --case C --vary name=200..300/11 …`: one case at many points. Exit 0 all decided criteria pass, 1 some fail, 2 none fails but some are decided in no run. */
@@ -41,13 +43,14 @@ export function sweepCommand(program: Command): void {
       'a figure of each run (may be given several times), such as: top=peak of chamber.level, filling=time from enters Filling to leaves Filling',
       (text: string, before: string[] = []) => [...before, text],
     )
+    .addOption(new Option('--stage <stage>', 'where the runs are made').choices(stages).default('model'))
     .option('--jobs <n>', 'worker threads', wholeNumber(1, 256), availableParallelism())
     .option('--json', 'print what was found as JSON')
     .option('--csv <file>', 'write a row for each run')
     .action(async (folder: string, options: Options) => {
       const project = await openSound(folder);
       if (!project) return;
-      await performAndReport(sweepOf(project, options), options);
+      await performAndReport(project, sweepOf(project, options), options);
     });
 }
 
@@ -59,7 +62,16 @@ function sweepOf(project: CheckedProject, options: Options): LaidCampaign {
   if (problem) throw new Error(`${problem.message} ${problem.fix}`);
   const seeds: Seeds = options.sameSeed ? { k: 'same' } : { k: 'one each', from: options.seed };
   const measures = (options.measure ?? []).map((text) => measureOf(project, test, text));
-  return laidSweep(project, test, quantities, pointsOf(design, quantities, options.seed), seeds, design.k === 'random' ? 'exact' : 'none', measures);
+  return laidSweep(
+    project,
+    test,
+    quantities,
+    pointsOf(design, quantities, options.seed),
+    seeds,
+    design.k === 'random' ? 'exact' : 'none',
+    measures,
+    options.stage,
+  );
 }
 
 /** @throws Error in words */

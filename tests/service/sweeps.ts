@@ -10,6 +10,7 @@ import {
   pauseCampaign,
   readCampaign,
   readCampaignCoverage,
+  readCampaignReplay,
   readCampaignRun,
   readCampaigns,
   readClaims,
@@ -132,6 +133,20 @@ const fleet = `vary:
 `;
 
 describe('campaign documents on a real database', () => {
+  it('find on code what they find on the model, and each run is made again as it was', async () => {
+    const drawn = 'vary: { gauge.noise: { uniform: [0.001, 0.05] }, tank.area: { uniform: [1, 3] } }\nruns: 12\nseed: 5\n';
+    const head = await imported('Stages of campaigns', { 'On the model': drawn, 'On code': `${drawn}stage: code\n` });
+    startWorker();
+    const [model, code] = [await started(head, 'On the model'), await started(head, 'On code')];
+    for (const id of [model, code]) await until(id, isOver);
+    expect(await keptOf(code)).toEqual(await keptOf(model));
+    expect((await readCampaign(database(), head, code))?.isCurrent).toBe(true);
+    const replay = await readCampaignReplay(database(), head, code, 7);
+    const kept = await readCampaignRun(database(), head, code, 7);
+    expect(replay?.code?.result).toMatchObject({ stage: 'code', traceHash: kept?.traceHash });
+    expect((await readCampaignReplay(database(), head, model, 7))?.code).toBeUndefined();
+  });
+
   it('find what the same runs find here, whether one worker makes them or two', async () => {
     const head = await imported('Sweep Equal', { One: `${fleet}runs: 700\nseed: 5\n`, Two: `${fleet}runs: 700\nseed: 5\n` });
     startWorker();

@@ -1,7 +1,7 @@
 import { contentHash, resultFingerprint } from '@/core/evidence';
 import { encode } from '@/core/exchange';
 import { nameKey } from '@/core/language';
-import { type CheckedCampaign, type CheckedProject, changedCase } from '@/core/project';
+import { type CheckedCampaign, type CheckedProject, changedCase, plannedBuild } from '@/core/project';
 import { parameterSetName, type Quantity, variantName } from '@/core/variation';
 
 /**
@@ -10,7 +10,7 @@ import { parameterSetName, type Quantity, variantName } from '@/core/variation';
  */
 export function groundOf(
   project: CheckedProject,
-  { document, cases, quantities, restrictions, design, seed, seeds, stop, measures }: CheckedCampaign,
+  { document, cases, quantities, restrictions, design, seed, seeds, stop, measures, stage }: CheckedCampaign,
 ): string {
   const spread = quantities.find((one) => one.name === variantName)?.spread;
   const variants = spread?.k === 'levels' ? spread.levels.map(String) : [];
@@ -24,8 +24,27 @@ export function groundOf(
   const { correlations } = restrictions;
   const { constraints = [] } = document.raw;
   const figures = measures.map((one) => [one.name, ...one.inLoop]);
+  // On code the runs follow from what the code was made of as well.
+  const loops = new Set(cases.flatMap(({ loop, document: own }) => [loop, ...variants.map((one) => nameKey(`${own.raw.loop}/${one}`))]));
+  const builds = [...loops].map((loop) => {
+    const planned = plannedBuild(project, loop);
+    return 'because' in planned ? '' : planned.fingerprint;
+  });
+  const onStage = stage === 'model' ? {} : { stage, builds };
   return contentHash(
-    encode({ results, sets: setsOf(project, quantities), quantities, correlations, constraints, design, seed, seeds, stop, measures: figures }),
+    encode({
+      ...onStage,
+      results,
+      sets: setsOf(project, quantities),
+      quantities,
+      correlations,
+      constraints,
+      design,
+      seed,
+      seeds,
+      stop,
+      measures: figures,
+    }),
   );
 }
 

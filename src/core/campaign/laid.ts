@@ -13,6 +13,7 @@ import {
   type StopRule,
   type WantedFigure,
 } from '@/core/project';
+import type { Stage } from '@/core/shapes';
 import { type Level, type Point, pointsOf, type Quantity, variantName } from '@/core/variation';
 import type { IntervalKind } from './found';
 import { ofMeasure, type WatchedCriterion } from './table';
@@ -63,6 +64,8 @@ export class LaidCampaign {
     readonly interval: IntervalKind,
     readonly stop: StopRule = { k: 'all' },
     private readonly measures: readonly Measured[] = [],
+    /** Where the runs are made; their orders are those of the model. */
+    readonly stage: Stage = 'model',
   ) {
     const names = cases.map(({ test }) => test.experiment.case);
     this.quantities = cases.length > 1 ? [{ name: caseName, spread: { k: 'levels', levels: names } }, ...varied] : varied;
@@ -178,14 +181,15 @@ export function laidSweep(
   seeds: Seeds,
   interval: IntervalKind,
   measures: readonly Measured[] = [],
+  stage: Stage = 'model',
 ): LaidCampaign {
-  return new LaidCampaign(project, [{ test, seeds }], quantities, points, interval, { k: 'all' }, measures);
+  return new LaidCampaign(project, [{ test, seeds }], quantities, points, interval, { k: 'all' }, measures, stage);
 }
 
 /** The runs of a campaign document. They follow from it and its seed alone. */
 export function laidCampaign(
   project: CheckedProject,
-  { cases, quantities, restrictions, design, seed, seeds, stop, measures }: CheckedCampaign,
+  { cases, quantities, restrictions, design, seed, seeds, stop, measures, stage }: CheckedCampaign,
 ): LaidCampaign {
   const swept = cases.map(
     (test, index): Swept => ({ test, seeds: seeds === 'same' ? { k: 'same' } : { k: 'one each', from: seedOfStream(seed, firstOfCases + index) } }),
@@ -193,5 +197,5 @@ export function laidCampaign(
   // The points are the same for each of several cases, so that their runs depend on each other.
   const isDrawn = design.k === 'random' && cases.length === 1;
   const interval = !isDrawn ? 'none' : stop.k === 'all' ? 'exact' : 'anytime';
-  return new LaidCampaign(project, swept, quantities, pointsOf(design, quantities, seed, restrictions), interval, stop, measures);
+  return new LaidCampaign(project, swept, quantities, pointsOf(design, quantities, seed, restrictions), interval, stop, measures, stage);
 }

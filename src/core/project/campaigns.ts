@@ -3,7 +3,7 @@ import type { CampaignDocument, Project } from '@/core/documents';
 import type { Faults } from '@/core/fault';
 import { nameKey, nearestName } from '@/core/language';
 import type { AssembledLoop } from '@/core/loop';
-import { ownSolverShape, type RawSpread, type Scalar, shaped } from '@/core/shapes';
+import { ownSolverShape, type RawSpread, type Scalar, type Stage, shaped } from '@/core/shapes';
 import {
   type Design,
   designNamed,
@@ -39,6 +39,7 @@ export interface CheckedCampaign {
   readonly seeds: 'one each' | 'same';
   readonly stop: StopRule;
   readonly measures: readonly Measured[];
+  readonly stage: Stage;
 }
 
 /** Runs that a campaign draws unless it says how many. */
@@ -89,7 +90,19 @@ export function checkCampaign(
     );
     return undefined;
   }
-  return { document: campaign, cases: chosen, quantities, restrictions, design, seed: raw.seed ?? 0, seeds: raw.seeds ?? 'one each', stop, measures };
+  const stage = raw.stage ?? 'model';
+  return {
+    document: campaign,
+    cases: chosen,
+    quantities,
+    restrictions,
+    design,
+    seed: raw.seed ?? 0,
+    seeds: raw.seeds ?? 'one each',
+    stop,
+    measures,
+    stage,
+  };
 }
 
 /** Each in the loops of the cases, and in those of the variants. */

@@ -14,7 +14,7 @@ export {
 } from './check';
 export type { CheckedCase } from './checkedCase';
 export type { BuildView } from './code/buildView';
-export { type CodeOrder, orderCodeRun, performCodeRun } from './code/codeRun';
+export { asCodeRun, type CodeOrder, orderCodeRun, performCodeRun } from './code/codeRun';
 export { plannedBuild } from './code/controller';
 export { type ControllerFace, controllerFace } from './code/controllerFace';
 export { type CaseCoverage, caseCoverage } from './coverage/caseCoverage';

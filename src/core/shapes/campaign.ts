@@ -1,4 +1,5 @@
 import Joi from 'joi';
+import { type Stage, stages } from './project';
 import { byKey, either, listOf, object, oneOf, pairOf, required, type Shape } from './shape';
 import { anyText, atLeastOne, byText, type Named, numeric, positive, type Scalar, scalar, text, title, truth, whole } from './values';
 
@@ -77,6 +78,8 @@ export interface RawCampaign {
   readonly seeds?: 'one each' | 'same';
   /** Figures of each run, as sentences of measures without their limits. */
   readonly measures?: Named<string>;
+  /** Where the runs are made; on the model unless said. */
+  readonly stage?: Stage;
   /** All runs are made unless said. */
   readonly stop?: 'all' | 'first fail' | RawClaim;
 }
@@ -118,6 +121,7 @@ export const campaignShape = object<RawCampaign>({
   seed: whole(0, 2 ** 32 - 1),
   seeds: oneOf('one each', 'same'),
   measures: byText(anyText),
+  stage: oneOf(...stages),
   stop: either(
     [oneOf('all', 'first fail'), object<RawClaim>({ claim: required(anyText), at_most: required(scalar), confidence: scalar })],
     'must be "all", "first fail", or a claim with claim:, at_most: and confidence:',

@@ -1,3 +1,3 @@
 export { type Build, makeBuild } from './build';
-export { orderAtStage } from './orderAtStage';
+export { allAtStage, atStage, orderAtStage } from './orderAtStage';
 export { unitArchive } from './unitArchive';

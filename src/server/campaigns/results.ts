@@ -25,6 +25,8 @@ import type { CampaignClaim } from '@/core/evidence';
 import { decode, encode } from '@/core/exchange';
 import { nameKey } from '@/core/language';
 import { type CheckedCampaign, type CheckedProject, type RunOrder, todayOf } from '@/core/project';
+import { atStage } from '@/server/builds';
+import { type ReplayOrder, recordedOfCode } from '@/server/code';
 import { type Database, tables } from '@/server/database';
 import { openRevision, type ProjectHead } from '@/server/projects';
 import { readTable } from './batches';
@@ -261,4 +263,13 @@ export async function readCampaignRun(db: Database, head: ProjectHead, id: numbe
     isCurrent: isSame(await openRevision(db, head.revisionId), campaign, row.ground),
     sentences: project.criteria.map(({ requirement, name, sentence }) => ({ requirement, criterion: name, sentence })),
   };
+}
+
+/** What makes a run of a campaign again. @returns nothing where there is no such run, as above */
+export async function readCampaignReplay(db: Database, head: ProjectHead, id: number, number: number): Promise<ReplayOrder | undefined> {
+  const [opened, found] = [await findDocument(db, id), await readCampaignRun(db, head, id, number)];
+  if (!opened || !found) return undefined;
+  const { order } = await atStage(opened.project, found.order, opened.laid.stage);
+  const code = 'libraries' in order ? await recordedOfCode({ ...order, againstModel: false }) : undefined;
+  return { ...found.order, ...(code ? { code } : {}) };
 }

@@ -23,10 +23,10 @@ function perform(order: CodeOrder): CodeAnswer {
   for (const host of hosts) host.close();
   if (!keptToItself) return { k: 'ended', why: 'the code wrote outside its memory' };
   answer({ k: 'run over' });
-  const backToBack = againstModel();
+  const compared = order.againstModel ? { backToBack: againstModel() } : {};
   const sent = order.wantsTrace ? { trace: sentTrace(trace) } : {};
   recycleTrace(trace);
-  return { k: 'ran', ran: { result: { ...result, backToBack }, elapsedMs, ...sent } };
+  return { k: 'ran', ran: { result: { ...result, ...compared }, elapsedMs, ...sent } };
 }
 
 function nodeDigest(): Digest {

@@ -1,2 +1,2 @@
 export { type CodeAttempt, CodePool } from './codePool';
-export { type RecordedOfCode, recordedOfCode } from './recorded';
+export { type ReplayOrder, recordedOfCode } from './recorded';

@@ -1,5 +1,5 @@
 import path from 'node:path';
-import type { CodeOrder, RunResult } from '@/core/project';
+import type { CodeOrder, RunOrder, RunResult } from '@/core/project';
 import type { SentTrace } from '@/core/trace';
 import { CodePool } from './codePool';
 
@@ -7,6 +7,11 @@ import { CodePool } from './codePool';
 export interface RecordedOfCode {
   readonly result: RunResult;
   readonly trace: SentTrace;
+}
+
+/** What the browser needs to make a run again; of code that does something else than the model, which no browser can run, what was recorded when it was run once more here. */
+export interface ReplayOrder extends RunOrder {
+  readonly code?: RecordedOfCode;
 }
 
 /** Makes a run of code once more and gives what it recorded; nothing where it does not come to an end. */

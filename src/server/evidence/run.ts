@@ -2,9 +2,9 @@ import { asc, eq } from 'drizzle-orm';
 import type { BackToBack, RunDetail } from '@/core/evidence';
 import { decode } from '@/core/exchange';
 import { nameKey } from '@/core/language';
-import { ofCase, orderRun, type RunOrder, todayOf } from '@/core/project';
+import { ofCase, orderRun, todayOf } from '@/core/project';
 import { orderAtStage } from '@/server/builds';
-import { type RecordedOfCode, recordedOfCode } from '@/server/code';
+import { type ReplayOrder, recordedOfCode } from '@/server/code';
 import { type Database, tables } from '@/server/database';
 import { findProject, openRevision } from '@/server/projects';
 import { toObligation } from './ledger';
@@ -63,11 +63,6 @@ export async function readRun(db: Database, runId: number): Promise<RunDetail | 
       verdicts.every((one) => one.requirement !== id || one.verdict === 'none'),
     ),
   };
-}
-
-/** What the browser needs to make the run again; of code that did something else than the model, which it cannot run, what was recorded when it was run once more here. */
-export interface ReplayOrder extends RunOrder {
-  readonly code?: RecordedOfCode;
 }
 
 /** What a run is made of, at the revision it was run at: the experiment and what to watch. */

@@ -1,6 +1,7 @@
 import { RunTable } from '@/core/campaign';
 import { Tally } from '@/core/coverage';
 import type { RunOrder } from '@/core/project';
+import { allAtStage } from '@/server/builds';
 import {
   type ClaimedBatch,
   claimBatch,
@@ -42,13 +43,19 @@ export async function takeBatch(hands: Hands, alone: boolean): Promise<Held | un
 }
 
 async function perform({ db, pool, stopping }: Hands, batch: ClaimedBatch, ending: AbortSignal): Promise<void> {
-  const { laid } = await openCampaign(db, batch.campaignId);
+  const { laid, project } = await openCampaign(db, batch.campaignId);
   const table = new RunTable(laid.columns, batch.count);
   const orders = ordersOf(laid, batch, table);
-  const ran = await pool.runInTurn(
+  const atStage = await allAtStage(
+    project,
     orders.map((one) => one.order),
-    ending,
-  );
+    laid.stage,
+  ).catch((problem: unknown) => (problem instanceof Error ? problem.message : String(problem)));
+  if (typeof atStage === 'string') {
+    await recordBatchFailure(db, batch, atStage);
+    return;
+  }
+  const ran = await pool.runInTurn(atStage, ending);
   if (!ran) return stopping.aborted ? putBackBatch(db, batch) : dropBatch(db, batch);
   const tally = new Tally();
   for (const [at, { result, touched }] of ran.entries()) {

@@ -33,7 +33,15 @@ async function expectOneRun(project: CheckedProject, name?: string): Promise<'er
 }
 
 describe('a run of code', () => {
-  it.each(['demo/tarn-lock', 'demo/autoclave', 'demo/quay-crane', 'tests/projects/coldstore', 'tests/projects/dryer', 'tests/projects/gantry', 'tests/projects/dosing'])(
+  it.each([
+    'demo/tarn-lock',
+    'demo/autoclave',
+    'demo/quay-crane',
+    'tests/projects/coldstore',
+    'tests/projects/dryer',
+    'tests/projects/gantry',
+    'tests/projects/dosing',
+  ])(
     'gives every bit of the model in the cases of %s',
     async (folder) => {
       const project = checkProject((await readFolder(folder)).files);

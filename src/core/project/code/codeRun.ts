@@ -1,5 +1,6 @@
 import { backToBack, hostedExperiment, type PlannedBuild, usualTolerance } from '@/core/build';
 import type { BackToBack } from '@/core/evidence';
+import { nameKey } from '@/core/language';
 import { type Experiment, type Host, simulate } from '@/core/simulate';
 import type { Digest, Trace } from '@/core/trace';
 import type { CheckedProject } from '../check';
@@ -16,14 +17,20 @@ export interface CodeOrder extends RunOrder {
   readonly build: PlannedBuild;
   /** Tolerances of signals by the key of their name. */
   readonly tolerances: readonly (readonly [string, number])[];
+  /** It is held against its model; not where nobody keeps what comes of that. */
+  readonly againstModel: boolean;
   /** The trace is wanted as well, not only what was found in it. */
   readonly wantsTrace?: boolean;
 }
 
 /** A run of a case in which the controller is compiled code. @param library the file of it */
 export function orderCodeRun(project: CheckedProject, test: CheckedCase, build: PlannedBuild, library: string, seed?: number): CodeOrder {
-  const order = orderRun(project, test, seed);
-  const loop = project.loops.get(test.loop);
+  return asCodeRun(project, orderRun(project, test, seed), build, library);
+}
+
+/** A run of the model as one in which the controller is compiled code. */
+export function asCodeRun(project: CheckedProject, order: RunOrder, build: PlannedBuild, library: string): CodeOrder {
+  const loop = project.loops.get(nameKey(order.experiment.plan.loop));
   return {
     ...order,
     experiment: hostedExperiment(order.experiment, [build]),
@@ -31,6 +38,7 @@ export function orderCodeRun(project: CheckedProject, test: CheckedCase, build: 
     model: order.experiment,
     build,
     tolerances: loop ? [...tolerancesIn(project.project, loop)] : [],
+    againstModel: true,
   };
 }
 

@@ -1,4 +1,4 @@
-import { readCampaignRun } from '@/server/campaigns';
+import { readCampaignReplay } from '@/server/campaigns';
 import { database } from '@/server/database';
 import { findProject } from '@/server/projects';
 import { answer, refuse, send } from '../../../../../../answer';
@@ -13,7 +13,7 @@ export async function GET(_: Request, { params }: Context): Promise<Response> {
   return answer(async () => {
     const { project, campaign, number } = await params;
     const head = await findProject(database(), project);
-    const found = head && (await readCampaignRun(database(), head, numberIn(campaign), numberIn(number)));
-    return found ? send(found.order) : refuse(404, 'There is no such run.');
+    const found = head && (await readCampaignReplay(database(), head, numberIn(campaign), numberIn(number)));
+    return found ? send(found) : refuse(404, 'There is no such run.');
   });
 }
