@@ -232,6 +232,23 @@ describe('a controller that stands in', () => {
     await bench.bus.writeRegister(holding.watchdogMs, 0);
   });
 
+  it('is back after each of ten sudden ends, with its build and parameters, its outputs safe', async () => {
+    await bench.bus.writeRegisters(holding.parameters, number(120));
+    await give('reading', 50);
+    for (let end = 0; end < 10; end += 1) {
+      expect(await bench.command(commands.run)).toBe(answers.done);
+      await bench.later(1 + (end % 3));
+      expect(await output('law.heat')).toBe(100);
+      await bench.kill();
+      await bench.start();
+      expect(await bench.state()).toBe(states.stopped);
+      expect(await output('law.heat')).toBe(0);
+      expect(await bench.said(said.parameterValues, 4)).toEqual(number(120));
+      await give('reading', 50);
+    }
+    await bench.command(commands.designed);
+  });
+
   it('stops with a fault where its code has a run-time error, and says where', async () => {
     await give('step', 10);
     await bench.command(commands.run);

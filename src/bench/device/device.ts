@@ -1,7 +1,7 @@
 import path from 'node:path';
 import { Worker } from 'node:worker_threads';
 import { Refused, type Registers } from '../modbus';
-import { answers, blockBytes, commands, hashOf, holding, protocolVersion, registerCount, said, states } from '../protocol';
+import { answers, blockBytes, commands, countOf, hashOf, holding, protocolVersion, registerCount, said, states } from '../protocol';
 import { Memory, put32, putNumber, takeNumber } from './memory';
 import type { ScanWork } from './scan';
 import { type Loaded, Store } from './store';
@@ -195,6 +195,7 @@ export class Device implements Registers {
     });
     put32(memory.said, said.madeAt, Math.floor(Date.parse(header.made) / 1000));
     memory.said.set([header.inputs.length, header.outputs.length, header.parameters.length], said.inputs);
+    for (const [index, channel] of header.outputs.entries()) memory.said[said.outputValues + index] = countOf(channel, 0);
     this.putParameters(this.store.parameters(header.fingerprint) ?? header.parameters.map((one) => one.start));
     memory.state = states.stopped;
     const work: ScanWork = { buffer: memory.buffer as SharedArrayBuffer, library, header };
