@@ -130,11 +130,12 @@ export class Device implements Registers {
       case commands.none:
         return 'none';
       case commands.run:
-        if (memory.state !== states.stopped) return 'not now';
+        if (memory.state !== states.stopped || memory.isWanted) return 'not now';
         memory.isWanted = true;
         return 'done';
       case commands.stop:
-        if (memory.state !== states.running) return 'not now';
+        // It may not have begun yet.
+        if (!memory.isWanted) return 'not now';
         memory.isWanted = false;
         return 'done';
       case commands.clear:
@@ -161,7 +162,7 @@ export class Device implements Registers {
   /** Takes the build that was sent, if it is whole and for this machine. */
   private load(): keyof typeof answers {
     const { memory } = this;
-    if (memory.state === states.running) return 'not now';
+    if (memory.state === states.running || memory.isWanted) return 'not now';
     if (this.upload.length === 0 || this.upload.length !== this.announcedBytes) return 'wrong size';
     const announced = Buffer.alloc(32);
     for (let word = 0; word < 16; word += 1) announced.writeUInt16BE(memory.holding[holding.uploadHash + word] as number, 2 * word);
