@@ -7,6 +7,7 @@ import { type CheckedProject, performRun } from '@/core/project';
 import {
   type CampaignCoverage,
   campaignProgress,
+  dropBatch,
   pauseCampaign,
   readCampaign,
   readCampaignCoverage,
@@ -260,6 +261,17 @@ describe('campaign documents on a real database', () => {
     const unfit = Array.from({ length: 120 }, (_, index) => index + 1).filter((number) => 'faults' in laid.runOf(number));
     expect(unfit.length).toBeGreaterThan(0);
     expect(await startDocument(database(), head, 'Wide', 'tester')).toMatch(/^Run \d+ cannot be made: tank\.area = .* lies outside its limits/);
+  });
+
+  it('leave nothing that waits where one is stopped just as a worker cuts a batch of it', async () => {
+    const head = await imported('Sweep Cut', { Cut: `${fleet}runs: 50\n` });
+    const id = await started(head, 'Cut');
+    await database().update(tables.batches).set({ state: 'running' }).where(eq(tables.batches.campaignId, id));
+    await stopCampaign(database(), id);
+    // What the worker leaves of the batch comes after the stop.
+    await database().insert(tables.batches).values({ campaignId: id, first: 40, count: 11 });
+    await dropBatch(database(), { campaignId: id, first: 1 });
+    expect(await batchesOf(id)).toEqual([]);
   });
 
   it('are held, go on and are stopped; of two that wait the one of higher priority comes first', async () => {

@@ -1,4 +1,4 @@
-import { and, asc, count, eq, gt, ne, sql } from 'drizzle-orm';
+import { and, asc, count, eq, gt, ne, or, sql } from 'drizzle-orm';
 import { type LookedAt, lookOn, notLooked, type PackedRuns, RunTable } from '@/core/campaign';
 import type { TouchedByRuns } from '@/core/coverage';
 import { decode, encode } from '@/core/exchange';
@@ -87,7 +87,7 @@ export async function recordBatch(db: Database, batch: BatchKey, { packed, touch
   const isOver = await db.transaction(async (tx) => {
     const [row] = await tx.select().from(campaigns).where(eq(campaigns.id, batch.campaignId)).for('update');
     if (row?.state === 'stopped' || row?.state === 'finished') {
-      await tx.delete(batches).where(and(isBatch(batch), ne(batches.state, 'done')));
+      await dropOf(tx, batch);
       return false;
     }
     const written = await tx
@@ -212,8 +212,23 @@ export async function putBackBatch(db: Database, batch: BatchKey): Promise<void>
 
 /** Drops the runs of a batch of a campaign that was stopped. */
 export async function dropBatch(db: Database, batch: BatchKey): Promise<void> {
-  await db.delete(batches).where(and(isBatch(batch), eq(batches.state, 'running')));
+  await dropOf(db, batch);
   await announce(db, batch.campaignId);
+}
+
+/** A batch is cut in two as it is taken: what was left of it may have been written just after the campaign was stopped, and goes with it. */
+async function dropOf(db: Pick<Database, 'delete'>, { campaignId, first }: BatchKey): Promise<void> {
+  await db
+    .delete(batches)
+    .where(
+      and(
+        eq(batches.campaignId, campaignId),
+        or(
+          and(eq(batches.first, first), ne(batches.state, 'done')),
+          and(eq(batches.state, 'queued'), sql`${campaignId} in (select id from campaigns where state in ('stopped', 'finished'))`),
+        ),
+      ),
+    );
 }
 
 /** What the runs of a campaign have found so far, in a table of all that count. */
