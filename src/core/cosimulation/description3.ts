@@ -1,7 +1,7 @@
 import type { ValueType } from '@/core/plan';
-import { tokenOf, variability } from './description2';
+import { defaultExperiment, heading, initial, tokenOf, unitDefinitions, values, variability } from './described';
 import type { CosimulationUnit, UnitVariable } from './unit';
-import { element, real, xmlHead } from './xml';
+import { element, xmlHead } from './xml';
 
 const kinds: Readonly<Record<ValueType, string>> = {
   BOOL: 'Boolean',
@@ -23,47 +23,25 @@ export function kind3(type: ValueType): string {
 
 /** Writes `modelDescription.xml` of FMI 3.0 for co-simulation (FMI 3.0.2, chapters 2.4 and 4.3). @param made when, as in ISO 8601 */
 export function description3(unit: CosimulationUnit, made: string): string {
-  const { variables, plan } = unit;
-  const names = [...new Set(variables.filter((one) => isFloat(one.type) && one.unit !== '').map((one) => one.unit))];
-  const outputs = variables.filter((one) => one.causality === 'output');
-  const structure = [
-    ...outputs.map((one) => element('Output', { valueReference: one.reference })),
-    ...outputs.map((one) => element('InitialUnknown', { valueReference: one.reference })),
-  ];
+  const { variables } = unit;
+  const outputs = variables.filter((one) => one.causality === 'output').map((one) => ({ valueReference: one.reference }));
+  const coSimulation = {
+    modelIdentifier: unit.identifier,
+    canHandleVariableCommunicationStepSize: true,
+    canBeInstantiatedOnlyOncePerProcess: false,
+    canGetAndSetFMUState: true,
+    hasEventMode: false,
+  };
+  const time = element('Float64', { name: 'time', valueReference: 0, causality: 'independent', variability: 'continuous' });
   const root = element(
     'fmiModelDescription',
-    {
-      fmiVersion: '3.0',
-      modelName: unit.name,
-      instantiationToken: tokenOf(unit),
-      description: unit.about || undefined,
-      generationTool: 'Ovrand',
-      generationDateAndTime: made,
-      variableNamingConvention: 'structured',
-    },
+    { fmiVersion: '3.0', modelName: unit.name, instantiationToken: tokenOf(unit), ...heading(unit, made) },
     [
-      element('CoSimulation', {
-        modelIdentifier: unit.identifier,
-        canHandleVariableCommunicationStepSize: true,
-        canBeInstantiatedOnlyOncePerProcess: false,
-        canGetAndSetFMUState: true,
-        hasEventMode: false,
-      }),
-      ...(names.length > 0
-        ? [
-            element(
-              'UnitDefinitions',
-              {},
-              names.map((name) => element('Unit', { name })),
-            ),
-          ]
-        : []),
-      element('DefaultExperiment', { startTime: '0', stopTime: real(plan.stopNs / 1e9), stepSize: real(unit.stepNs / 1e9) }),
-      element('ModelVariables', {}, [
-        element('Float64', { name: 'time', valueReference: 0, causality: 'independent', variability: 'continuous' }),
-        ...variables.map(variable),
-      ]),
-      element('ModelStructure', {}, structure),
+      element('CoSimulation', coSimulation),
+      ...unitDefinitions(variables, isFloat),
+      defaultExperiment(unit),
+      element('ModelVariables', {}, [time, ...variables.map(variable)]),
+      element('ModelStructure', {}, [...outputs.map((one) => element('Output', one)), ...outputs.map((one) => element('InitialUnknown', one))]),
     ],
   );
   return `${xmlHead}${root}\n`;
@@ -75,24 +53,20 @@ export function buildDescription3({ identifier }: CosimulationUnit): string {
   return `${xmlHead}${element('fmiBuildDescription', { fmiVersion: '3.0' }, [element('BuildConfiguration', { modelIdentifier: identifier }, [set])])}\n`;
 }
 
-function isFloat(type: ValueType): boolean {
+function isFloat({ type }: UnitVariable): boolean {
   return type === 'LREAL' || type === 'REAL';
 }
 
 function variable(one: UnitVariable): string {
-  const start = one.causality === 'output' ? undefined : one.type === 'BOOL' ? String(one.start !== 0) : real(one.start);
-  const limits =
-    one.type === 'BOOL' ? {} : { min: one.min === undefined ? undefined : real(one.min), max: one.max === undefined ? undefined : real(one.max) };
-  const unit = isFloat(one.type) && one.unit !== '' ? { unit: one.unit } : {};
-  const initial = one.causality === 'parameter' ? 'exact' : one.causality === 'output' ? 'calculated' : undefined;
+  const unit = isFloat(one) && one.unit !== '' ? { unit: one.unit } : {};
+  const { name, reference, causality } = one;
   return element(kind3(one.type), {
-    name: one.name,
-    valueReference: one.reference,
-    causality: one.causality,
+    name,
+    valueReference: reference,
+    causality,
     variability: variability(one),
-    initial,
+    initial: initial(one),
     ...unit,
-    ...limits,
-    start,
+    ...values(one),
   });
 }

@@ -1,4 +1,4 @@
-import { tokenOf } from './description2';
+import { tokenOf } from './described';
 import type { CosimulationUnit } from './unit';
 
 /** The functions of FMI 2.0 for co-simulation, after its chapters 2.1 and 4.2, over the engine. Types are declared here, as the standard gives them. */

@@ -1,4 +1,4 @@
-import { tokenOf } from './description2';
+import { tokenOf } from './described';
 import type { CosimulationUnit } from './unit';
 
 const numbers = {
