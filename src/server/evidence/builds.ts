@@ -52,8 +52,8 @@ export async function readBuilds(db: Database, head: ProjectHead): Promise<Build
   const views: BuildView[] = [];
   for (const [loop, { raw }] of project.project.loops) {
     const planned = plannedBuild(project, loop);
-    const own = rows.filter((row) => row.loop === loop);
-    const row = own.find((one) => !('because' in planned) && one.fingerprint === planned.fingerprint) ?? own[0];
+    // The same components, used in the same way in another loop, are the same build.
+    const row = rows.find((one) => !('because' in planned) && one.fingerprint === planned.fingerprint) ?? rows.find((one) => one.loop === loop);
     const isCurrent = row !== undefined && !('because' in planned) && row.fingerprint === planned.fingerprint;
     views.push({
       loop: raw.loop,
