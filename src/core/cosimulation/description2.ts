@@ -4,7 +4,7 @@ import { type CosimulationUnit, isWhole, type UnitVariable } from './unit';
 import { element, xmlHead } from './xml';
 
 /** The types of the standard's version 2: whole numbers have 32 bits with a sign, so that a UDINT and a TIME are Real. */
-export function kind2(type: ValueType): 'Real' | 'Integer' | 'Boolean' {
+export function typeInVersion2(type: ValueType): 'Real' | 'Integer' | 'Boolean' {
   if (type === 'BOOL') return 'Boolean';
   return isWhole(type) && type !== 'UDINT' && type !== 'TIME' ? 'Integer' : 'Real';
 }
@@ -23,7 +23,7 @@ export function description2(unit: CosimulationUnit, made: string): string {
   };
   const root = element('fmiModelDescription', { fmiVersion: '2.0', modelName: unit.name, guid: tokenOf(unit), ...heading(unit, made) }, [
     element('CoSimulation', coSimulation, [element('SourceFiles', {}, [element('File', { name: 'unit.c' })])]),
-    ...unitDefinitions(variables, (one) => kind2(one.type) === 'Real'),
+    ...unitDefinitions(variables, (one) => typeInVersion2(one.type) === 'Real'),
     defaultExperiment(unit),
     element('ModelVariables', {}, variables.map(variable)),
     element('ModelStructure', {}, outputs.length > 0 ? [element('Outputs', {}, unknowns), element('InitialUnknowns', {}, unknowns)] : []),
@@ -32,7 +32,7 @@ export function description2(unit: CosimulationUnit, made: string): string {
 }
 
 function variable(one: UnitVariable): string {
-  const kind = kind2(one.type);
+  const kind = typeInVersion2(one.type);
   const inner = element(kind, { ...(kind === 'Real' && one.unit !== '' ? { unit: one.unit } : {}), ...values(one) });
   const { name, reference, causality } = one;
   return element('ScalarVariable', { name, valueReference: reference, causality, variability: variability(one), initial: initial(one) }, [inner]);

@@ -17,7 +17,7 @@ const kinds: Readonly<Record<ValueType, string>> = {
 };
 
 /** The type of a variable in version 3 of the standard. */
-export function kind3(type: ValueType): string {
+export function typeInVersion3(type: ValueType): string {
   return kinds[type];
 }
 
@@ -60,7 +60,7 @@ function isFloat({ type }: UnitVariable): boolean {
 function variable(one: UnitVariable): string {
   const unit = isFloat(one) && one.unit !== '' ? { unit: one.unit } : {};
   const { name, reference, causality } = one;
-  return element(kind3(one.type), {
+  return element(typeInVersion3(one.type), {
     name,
     valueReference: reference,
     causality,

@@ -1,7 +1,7 @@
 import { type CUnit, emitCUnit } from '@/core/emit/c';
 import { integerRange, type Plan, type ValueType } from '@/core/plan';
-import { kind2 } from './description2';
-import { kind3 } from './description3';
+import { typeInVersion2 } from './description2';
+import { typeInVersion3 } from './description3';
 import type { CosimulationUnit, UnitVariable } from './unit';
 
 /** C that both versions of the standard share: an instance, its way from one communication point to the next, and its variables by their references. */
@@ -63,8 +63,8 @@ return u->s.fault==0;
 typedef enum { OVR_NONE, OVR_REAL, OVR_INTEGER, OVR_BOOLEAN } ovr_kind;
 
 /* The kind of a variable in version 2 of the standard, and the letters of its type in version 3. */
-static ovr_kind ovr_kind_of(unsigned reference){switch(reference){${variables.map((one) => `case ${one.reference}:return OVR_${kind2(one.type).toUpperCase()};`).join('')}default:return OVR_NONE;}}
-static const char *ovr_type_of(unsigned reference){switch(reference){case 0:return "Float64";${variables.map((one) => `case ${one.reference}:return "${kind3(one.type)}";`).join('')}default:return "";}}
+static ovr_kind ovr_kind_of(unsigned reference){switch(reference){${variables.map((one) => `case ${one.reference}:return OVR_${typeInVersion2(one.type).toUpperCase()};`).join('')}default:return OVR_NONE;}}
+static const char *ovr_type_of(unsigned reference){switch(reference){case 0:return "Float64";${variables.map((one) => `case ${one.reference}:return "${typeInVersion3(one.type)}";`).join('')}default:return "";}}
 
 static double ovr_get(const ovr_state *u,unsigned reference){switch(reference){case 0:return u->start+ovr_seconds(u);${variables.map((one) => `case ${one.reference}:return ${c.slot(one.slot, 'u->s.')};`).join('\n')}default:return 0.0;}}
 

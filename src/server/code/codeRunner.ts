@@ -1,7 +1,7 @@
-import { createHash } from 'node:crypto';
 import { type CodeOrder, performCodeRun } from '@/core/project';
 import { recycleTrace } from '@/core/simulate';
-import { type Digest, sentTrace } from '@/core/trace';
+import { sentTrace } from '@/core/trace';
+import { nodeDigest } from '@/server/threads';
 import { LibraryHost } from './libraryHost';
 import type { CodeAnswer } from './types';
 
@@ -27,11 +27,6 @@ function perform(order: CodeOrder): CodeAnswer {
   const sent = order.wantsTrace ? { trace: sentTrace(trace) } : {};
   recycleTrace(trace);
   return { k: 'ran', ran: { result: { ...result, ...compared }, elapsedMs, ...sent } };
-}
-
-function nodeDigest(): Digest {
-  const hash = createHash('sha256');
-  return { update: (bytes) => hash.update(bytes), hex: () => hash.digest('hex') };
 }
 
 process.on('message', (order: CodeOrder) => {

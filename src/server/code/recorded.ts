@@ -1,6 +1,7 @@
 import path from 'node:path';
 import type { CodeOrder, RunOrder, RunResult } from '@/core/project';
 import type { SentTrace } from '@/core/trace';
+import { distFolder } from '@/server/threads';
 import { CodePool } from './codePool';
 
 /** A run of code, made again for its trace. */
@@ -16,8 +17,7 @@ export interface ReplayOrder extends RunOrder {
 
 /** Makes a run of code once more and gives what it recorded; nothing where it does not come to an end. */
 export async function recordedOfCode(order: CodeOrder): Promise<RecordedOfCode | undefined> {
-  const folder = process.env.OVRAND_DIST ?? path.join(/* turbopackIgnore: true */ process.cwd(), 'dist');
-  const pool = new CodePool(path.join(folder, 'code-runner.mjs'), 1);
+  const pool = new CodePool(path.join(distFolder(), 'code-runner.mjs'), 1);
   try {
     const attempt = await pool.run({ ...order, wantsTrace: true });
     if (attempt.k !== 'ran' || !attempt.ran.trace) return undefined;

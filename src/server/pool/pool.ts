@@ -3,7 +3,7 @@ import path from 'node:path';
 import Piscina from 'piscina';
 import type { CodeOrder, RunOrder } from '@/core/project';
 import { CodePool } from '@/server/code';
-import { loadingOptions } from '@/server/threads';
+import { distFolder, loadingOptions } from '@/server/threads';
 import { alikeFrom, batchOf } from './batch';
 import type { Batch, Ran } from './types';
 import { unfinished } from './unfinished';
@@ -148,9 +148,4 @@ export class RunPool {
 
 function isCode(order: RunOrder): order is CodeOrder {
   return 'libraries' in order;
-}
-
-/** Bundles of workers lie beside each other; a bundle knows its own folder, the web server is told by the variable. */
-function distFolder(): string {
-  return process.env.OVRAND_DIST ?? path.join(/* turbopackIgnore: true */ process.cwd(), 'dist');
 }

@@ -1,7 +1,6 @@
-import { createHash } from 'node:crypto';
 import { performRun } from '@/core/project';
 import { recycleTrace } from '@/core/simulate';
-import type { Digest } from '@/core/trace';
+import { nodeDigest } from '@/server/threads';
 import type { Batch, Ran } from './types';
 
 /** Some runs of one plan in a worker thread: only the results come back, the traces stay behind. */
@@ -17,9 +16,4 @@ export default function run({ plan, watched, measured, limitSeconds, experiments
     recycleTrace(trace);
     return { result, ...(touched ? { touched } : {}), elapsedMs: performance.now() - started };
   });
-}
-
-function nodeDigest(): Digest {
-  const hash = createHash('sha256');
-  return { update: (bytes) => hash.update(bytes), hex: () => hash.digest('hex') };
 }

@@ -1,2 +1,4 @@
+export { distFolder } from './distFolder';
 export { isOutOfMemory, LimitedThreads } from './limited';
 export { loadingOptions } from './loading';
+export { nodeDigest } from './nodeDigest';

@@ -1,5 +1,6 @@
 import path from 'node:path';
 import Piscina from 'piscina';
+import { distFolder } from './distFolder';
 import { loadingOptions } from './loading';
 
 /** Why a thread did not come to an answer. */
@@ -24,7 +25,7 @@ export class LimitedThreads<Question, Answer> {
   async ask(question: Question): Promise<{ readonly answer: Answer } | { readonly ended: Ended }> {
     this.threads ??= new Piscina({
       ...loadingOptions,
-      filename: path.join(process.env.OVRAND_DIST ?? path.join(/* turbopackIgnore: true */ process.cwd(), 'dist'), `${this.bundle}.mjs`),
+      filename: path.join(distFolder(), `${this.bundle}.mjs`),
       minThreads: 0,
       maxThreads: 2,
       idleTimeout: 60_000,
