@@ -86,7 +86,7 @@ function exitWords(code: number | null, signal: NodeJS.Signals | null): string {
     case 'SIGFPE':
       return 'the code crashed: it divided a whole number by zero';
     case 'SIGILL':
-      return 'the code crashed: it came to an instruction that there is not';
+      return 'the code crashed: it ran an illegal instruction';
     case 'SIGABRT':
       return 'the code ended itself (abort)';
     case null:
