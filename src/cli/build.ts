@@ -2,9 +2,9 @@ import { cp } from 'node:fs/promises';
 import path from 'node:path';
 import type { Command } from 'commander';
 import { encode } from '@/core/exchange';
-import { nameKey, nearestName } from '@/core/language';
-import { type CheckedProject, plannedBuild } from '@/core/project';
+import { plannedBuild } from '@/core/project';
 import { type Build, makeBuild } from '@/server/builds';
+import { loopsNamed } from './loopsNamed';
 import { openSound } from './open';
 
 interface Options {
@@ -36,16 +36,6 @@ export function buildCommand(program: Command): void {
       process.stdout.write(options.json ? `${encode(records, 2)}\n` : found.map(recordWords).join('\n'));
       process.exitCode = found.every(({ build }) => build) ? 0 : 2;
     });
-}
-
-function loopsNamed({ project, loops }: CheckedProject, name: string | undefined): (readonly [string, string])[] {
-  const all = [...loops.keys()].map((key) => [key, project.loops.get(key)?.raw.loop ?? key] as const);
-  if (name === undefined) return all;
-  const found = all.filter(([key]) => key === nameKey(name));
-  if (found.length > 0) return found;
-  const names = all.map(([, one]) => one);
-  const near = nearestName(name, names);
-  throw new Error(`there is no loop "${name}"; ${near ? `did you mean "${near}"?` : `the loops are: ${names.join(', ')}`}`);
 }
 
 function recordWords({ loop, build, because }: { readonly loop: string; readonly build?: Build; readonly because?: string }): string {

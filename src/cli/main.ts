@@ -22,6 +22,7 @@ import { suiteCommand } from './suite';
 import { sweepCommand } from './sweep';
 import { traceCommand } from './trace';
 import { unitCommand } from './unit';
+import { wiringCommand } from './wiring';
 
 /** Exit code for a faulty project or wrong use, in every command but `check`. */
 const faulty = 3;
@@ -45,6 +46,7 @@ for (const command of [
   emitCommand,
   buildCommand,
   unitCommand,
+  wiringCommand,
   deviceCommand,
   chartCommand,
   readCommand,

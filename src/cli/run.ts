@@ -4,7 +4,7 @@ import { type Command, Option } from 'commander';
 import { type RequirementResult, rollUp } from '@/core/evidence';
 import { encode } from '@/core/exchange';
 import { type ReportLine, writeJUnit } from '@/core/formats';
-import { type CheckedCase, type CheckedProject, findingsOf, type RunResult, requirementFacts } from '@/core/project';
+import { type CheckedCase, type CheckedProject, findingsOf, isForBench, type RunResult, requirementFacts } from '@/core/project';
 import { type Stage, stages } from '@/core/shapes';
 import { orderAtStage } from '@/server/builds';
 import { RunPool } from '@/server/pool';
@@ -17,6 +17,7 @@ interface Options {
   readonly case?: string[];
   readonly tag?: string[];
   readonly stage: Stage;
+  readonly bench?: string;
   readonly jobs: number;
   readonly seed?: number;
   readonly junit?: string;
@@ -33,13 +34,14 @@ export function runCommand(program: Command): void {
     .option('--tag <name>', 'run only cases with this tag (may be given several times)', (name: string, before: string[] = []) => [...before, name])
     .option('--jobs <n>', 'worker threads', wholeNumber(1, 256), availableParallelism())
     .addOption(new Option('--stage <stage>', 'where the runs are made').choices(stages).default('model'))
+    .option('--bench <name>', 'which bench, where a loop has several')
     .option('--seed <n>', 'seed for every run, in place of those of the cases', wholeNumber(0, 2 ** 32 - 1))
     .option('--junit <file>', 'write the result as JUnit XML')
     .option('--json [file]', 'print the result as JSON, or write it to a file')
     .action(async (folder: string, options: Options) => {
       const project = await openSound(folder);
       if (!project) return;
-      const tests = chooseCases(project, options);
+      const tests = chooseCases(project, options).filter((test) => options.stage === 'bench' || options.case || !isForBench(test));
       const results = await runAll(project, tests, options);
       const requirements = rollUp(
         requirementFacts(project),
@@ -65,7 +67,7 @@ async function runAll(project: CheckedProject, tests: readonly CheckedCase[], op
   const pool = new RunPool(options.jobs);
   try {
     return await Promise.all(
-      tests.map(async (test) => (await pool.run((await orderAtStage(project, test, options.stage, options.seed)).order)).result),
+      tests.map(async (test) => (await pool.run((await orderAtStage(project, test, options.stage, options.seed, options.bench)).order)).result),
     );
   } finally {
     await pool.close();

@@ -3,7 +3,7 @@ import { type Command, Option } from 'commander';
 import { type LaidCampaign, laidSweep, type Seeds } from '@/core/campaign';
 import { nameKey } from '@/core/language';
 import { bindMeasure, type CheckedCase, type CheckedProject, type Measured } from '@/core/project';
-import { type Stage, stages } from '@/core/shapes';
+import { manyRunStages, type Stage } from '@/core/shapes';
 import { misfit, pointsOf } from '@/core/variation';
 import { caseNamed } from './caseNamed';
 import { performAndReport, type ReportOptions } from './manyRuns';
@@ -43,7 +43,7 @@ export function sweepCommand(program: Command): void {
       'a figure of each run (may be given several times), such as: top=peak of chamber.level, filling=time from enters Filling to leaves Filling',
       (text: string, before: string[] = []) => [...before, text],
     )
-    .addOption(new Option('--stage <stage>', 'where the runs are made').choices(stages).default('model'))
+    .addOption(new Option('--stage <stage>', 'where the runs are made').choices(manyRunStages).default('model'))
     .option('--jobs <n>', 'worker threads', wholeNumber(1, 256), availableParallelism())
     .option('--json', 'print what was found as JSON')
     .option('--csv <file>', 'write a row for each run')

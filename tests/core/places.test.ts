@@ -27,6 +27,10 @@ const documents: Readonly<Record<string, readonly [text: string, seen: (project:
     '<scxml xmlns="http://www.w3.org/2005/07/scxml" xmlns:o="urn:ovrand:chart" version="1.0" name="Third" o:period="1 s"><state id="a"/></scxml>\n',
     ({ project }) => project.components.size > 0,
   ],
+  'loops/b.yaml': [
+    'loop: m\ncomponents: { b: { use: B } }\nunused: [b.y]\nsolver: { method: euler, step: 1 s }\nstop: 1 s\n',
+    ({ project }) => project.loops.has('m'),
+  ],
   'loops/a.yaml': [
     'loop: l\ncomponents: { a: { use: A } }\nsolver: { method: euler, step: 1 s }\nstop: 1 s\n',
     ({ project }) => project.loops.has('l'),
@@ -35,6 +39,7 @@ const documents: Readonly<Record<string, readonly [text: string, seen: (project:
   'campaigns/a.yaml': ['campaign: Many\nvary: { a.k: { list: [1, 2] } }\n', ({ project }) => project.campaigns.has('many')],
   'parameters/a.yaml': ['parameter_set: Summer\nvalues: { a.k: 1 }\n', ({ project }) => project.parameterSets.has('summer')],
   'recordings/a.csv': ['time[s],y\n0,1\n', ({ project }) => project.recordings.has('recordings/a.csv')],
+  'benches/a.yaml': ['bench: b\nloop: m\ncycle: 1 s\ninputs: {}\noutputs: { b.y: {} }\n', ({ project }) => project.benches.has('b')],
   'desks/a.yaml': ['desk: d\nloop: l\nitems: [{ signal: a.y, as: figure }]\n', ({ project }) => project.desks.has('d')],
   'scenes/a.yaml': ['scene: s\nloop: l\npicture: a.svg\nmoves: [{ part: bar, by: a.y, text: true }]\n', ({ project }) => project.scenes.has('s')],
   'scenes/a.svg': ['<svg xmlns="http://www.w3.org/2000/svg"><text id="bar">x</text></svg>\n', ({ project }) => project.pictures.has('scenes/a.svg')],
@@ -70,7 +75,7 @@ describe('the places of a project', () => {
     expect(byPath ? found.project.recordings.size + found.project.pictures.size : seen(found)).toBeTruthy();
   });
 
-  it.each(['components/a.txt', 'cases/a.csv', 'benches/a.yaml', 'a.yaml', 'recordings/a.yaml', 'constructor/a.yaml', '__proto__/a.yaml'])(
+  it.each(['components/a.txt', 'cases/a.csv', 'benches/a.txt', 'a.yaml', 'recordings/a.yaml', 'constructor/a.yaml', '__proto__/a.yaml'])(
     '%s is not',
     (path) => {
       expect(isDocumentPath(path)).toBe(false);

@@ -4,22 +4,8 @@ import { tmpdir } from 'node:os';
 import path from 'node:path';
 import ModbusRTU from 'modbus-serial';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
-import {
-  answers,
-  blockBytes,
-  type Channel,
-  commands,
-  countOf,
-  fromCount,
-  hashOf,
-  headerOf,
-  holding,
-  type PackageHeader,
-  packed,
-  resolution,
-  said,
-  states,
-} from '@/bench/protocol';
+import { answers, blockBytes, commands, hashOf, holding, packed, said, states } from '@/bench/protocol';
+import { type Channel, countOf, fromCount, headerOf, type PackageHeader, resolution } from '@/core/bench';
 import { buildOf, libraryOf } from '../support/code';
 import { projectOf } from '../support/project';
 
@@ -35,6 +21,7 @@ behaviour: { kind: routine, period: 10 ms, body: "heat := LIMIT(0.0, gain * (wan
   'cases/c.yaml': 'case: only\nloop: l\n',
 });
 const planned = buildOf(project, 'l');
+const machine = `${process.platform} ${process.arch}`;
 
 /** A controller as a process of its own, and a client of another make. */
 class Bench {
@@ -145,7 +132,7 @@ describe('a controller that stands in', () => {
     bench.bus.writeRegister(input(name), countOf(header.inputs.find((one) => one.name === name)!, value));
 
   beforeAll(async () => {
-    header = headerOf(planned, '2026-12-01T06:00:00.000Z', new Map([['reading', { bits: 12 as const }]]));
+    header = headerOf(planned, '2026-12-01T06:00:00.000Z', machine, new Map([['reading', { bits: 12 as const }]]));
     bytes = packed(header, readFileSync(await libraryOf(planned)));
     await bench.start();
   });
@@ -262,7 +249,9 @@ describe('a controller that stands in', () => {
     });
     const own = buildOf(faulty, 'l');
     await expect.poll(() => bench.state()).toBe(states.stopped);
-    expect(await bench.load(packed(headerOf(own, '2026-12-01T06:00:00.000Z', new Map()), readFileSync(await libraryOf(own))))).toBe(answers.done);
+    expect(await bench.load(packed(headerOf(own, '2026-12-01T06:00:00.000Z', machine, new Map()), readFileSync(await libraryOf(own))))).toBe(
+      answers.done,
+    );
     await bench.bus.writeRegister(holding.inputs, 4);
     await bench.command(commands.run);
     await bench.later();

@@ -1,10 +1,14 @@
 import path from 'node:path';
 import { Worker } from 'node:worker_threads';
+import { countOf } from '@/core/bench';
 import { Refused, type Registers } from '../modbus';
-import { answers, blockBytes, commands, countOf, hashOf, holding, protocolVersion, registerCount, said, states } from '../protocol';
+import { answers, blockBytes, briefWords, commands, hashOf, holding, protocolVersion, registerCount, said, states } from '../protocol';
 import { Memory, put32, putNumber, takeNumber } from './memory';
 import type { ScanWork } from './scan';
 import { type Loaded, Store } from './store';
+
+/** Where the registers of `said.brief` stand elsewhere. */
+const briefSources = [said.state, said.cycles, said.cycles + 1, said.overruns, said.overruns + 1, said.longestScanUs, said.marks, said.faultSite];
 
 /** Largest package that is taken. */
 const mostBytes = 8_000_000;
@@ -18,10 +22,11 @@ export class Device implements Registers {
   private upload: Buffer = Buffer.alloc(0);
   private blocks = 0;
 
-  /** @param folder where it keeps build and parameters; @param machine what its libraries have to be made for */
+  /** @param folder where it keeps build and parameters; @param speed how many times faster than the wall's its clock goes; @param machine what its libraries have to be made for */
   constructor(
     folder: string,
     private readonly bundle: string,
+    private readonly speed = 1,
     private readonly machine = `${process.platform} ${process.arch}`,
   ) {
     this.store = new Store(folder);
@@ -39,7 +44,18 @@ export class Device implements Registers {
 
   private read(kind: 'said' | 'holding', at: number, count: number): ArrayLike<number> {
     if (at + count > registerCount) throw new Refused('no such address');
-    return this.memory.locked(() => this.memory[kind].slice(at, at + count));
+    const words = this.memory.locked(() => this.memory[kind].slice(at, at + count));
+    if (kind === 'said') this.putBrief(words, at);
+    return words;
+  }
+
+  /** What stands elsewhere, once more before the outputs. */
+  private putBrief(words: Uint16Array, at: number): void {
+    const { said: registers } = this.memory;
+    for (let index = 0; index < briefWords; index += 1) {
+      const place = said.brief + index - at;
+      if (place >= 0 && place < words.length) words[place] = registers[briefSources[index] as number] as number;
+    }
   }
 
   readCoils(): never {
@@ -199,7 +215,7 @@ export class Device implements Registers {
     for (const [index, channel] of header.outputs.entries()) memory.said[said.outputValues + index] = countOf(channel, 0);
     this.putParameters(this.store.parameters(header.fingerprint) ?? header.parameters.map((one) => one.start));
     memory.state = states.stopped;
-    const work: ScanWork = { buffer: memory.buffer as SharedArrayBuffer, library, header };
+    const work: ScanWork = { buffer: memory.buffer as SharedArrayBuffer, library, header, speed: this.speed };
     this.scan = new Worker(path.join(this.bundle), { workerData: work });
     // A library that cannot be loaded, or what ends the thread in another way.
     this.scan.on('error', () => {

@@ -1,7 +1,8 @@
 import { existsSync, mkdirSync, readFileSync, renameSync, writeFileSync } from 'node:fs';
 import path from 'node:path';
+import type { PackageHeader } from '@/core/bench';
 import { decode, encode } from '@/core/exchange';
-import { type PackageHeader, unpacked } from '../protocol';
+import { unpacked } from '../protocol';
 
 /** A build that was loaded. */
 export interface Loaded {

@@ -1,9 +1,9 @@
-export { type Channel, countOf, fromCount, resolution } from './channel';
-export { type ChannelWish, headerOf } from './headerOf';
-export { hashOf, type PackageHeader, packed, unpacked } from './package';
+export { hashOf, packed, unpacked } from './package';
 export {
   answers,
   blockBytes,
+  brief,
+  briefWords,
   commands,
   holding,
   markEntries,

@@ -1,35 +1,6 @@
 import { createHash } from 'node:crypto';
+import type { PackageHeader } from '@/core/bench';
 import { decode, encode } from '@/core/exchange';
-import type { Channel } from './channel';
-
-/** What a controller has to know of a build to run it. Slots are those of the build. */
-export interface PackageHeader {
-  readonly fingerprint: string;
-  /** When the build was made, as in ISO 8601. */
-  readonly made: string;
-  /** Kind of machine that the library is for. */
-  readonly machine: string;
-  readonly tasks: readonly {
-    readonly periodNs: number;
-    readonly offsetNs: number;
-    readonly takes: readonly number[];
-    readonly gives: readonly number[];
-  }[];
-  /** Slots that get values at the begin, and these. */
-  readonly begun: readonly number[];
-  readonly starts: readonly number[];
-  readonly inputs: readonly (Channel & { readonly slot: number })[];
-  readonly outputs: readonly (Channel & { readonly slot: number })[];
-  readonly parameters: readonly {
-    readonly name: string;
-    readonly slot: number;
-    readonly start: number;
-    readonly min?: number;
-    readonly max?: number;
-  }[];
-  /** Values that a task exchanges at most. */
-  readonly room: number;
-}
 
 /** A build as it goes over the wire: the length of the header (4 bytes, high first), the header as JSON, the library. */
 export function packed(header: PackageHeader, library: Uint8Array): Buffer {

@@ -30,6 +30,8 @@ export const said = {
   cycleUs: 30,
   blocks: 32,
   answer: 34,
+  /** What is read each cycle, before the outputs, so that one request has both: state, cycles, overruns, longest scan, marks, fault. */
+  brief: 992,
   outputValues: 1000,
   parameterValues: 2000,
   inputsSeen: 3000,
@@ -38,14 +40,14 @@ export const said = {
   asHolding: 10_000,
 } as const;
 
+/** Places in `said.brief`. */
+export const brief = { state: 0, cycles: 1, overruns: 3, longestScanUs: 5, marks: 6, faultSite: 7 } as const;
+export const briefWords = 8;
+
 export const protocolVersion = 1;
 
-/** Bytes of a block of an upload: what one frame has room for beside the number of the block. */
-export const blockBytes = 244;
-
-/** Channels of each direction, and parameters, that there is room for. */
-export const mostChannels = 1000;
-export const mostParameters = 250;
+/** Bytes of a block of an upload. A frame has room for 244 beside the number of the block, but some clients send 120 registers at most. */
+export const blockBytes = 238;
 
 /** Registers of each kind. */
 export const registerCount = 5000;

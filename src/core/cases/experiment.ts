@@ -7,6 +7,7 @@ import { any, constant, type Node, type SlotNumber } from '@/core/plan';
 import type { RawStep } from '@/core/shapes';
 import type { EndCondition, Experiment, ScriptStep, Walk, WaveChange } from '@/core/simulate';
 import type { ReadDocument } from '@/core/yaml';
+import { channelFaultWords } from './channelFaultWords';
 import { type Course, readCourse, type Target } from './course';
 import { withRecorded } from './recorded';
 import { faultStep, loopOfCase } from './wireFaults';
@@ -210,6 +211,7 @@ class Preparation {
       const condition = this.condition([...path, 'expect', 'holds'], String(step.expect.holds));
       return withinNs === undefined || condition === undefined ? [] : [{ k: 'expect', condition, withinNs, text: String(step.expect.holds) }];
     }
+    if ('bench' in step) return [{ k: 'bench', fault: step.bench, text: channelFaultWords(step.bench) }];
     if ('fault' in step) return [faultStep(step.fault, [...path, 'fault'], this.loop, this.test, this.faults) ?? []].flat();
     if ('change' in step) return [{ k: 'change', changes: this.changes(step.change, [...path, 'change']) }];
     if ('hold' in step) {

@@ -4,7 +4,7 @@ import type { Experiment, ScriptStep } from '@/core/simulate';
 
 /** A step of a script in words. */
 export interface ScriptLine {
-  readonly kind: ScriptStep['k'];
+  readonly kind: Exclude<ScriptStep['k'], 'bench'>;
   readonly text: string;
   /** How long it takes, is waited for or may take. */
   readonly seconds?: number;
@@ -39,6 +39,7 @@ function lineOf(step: ScriptStep, plan: Plan): ScriptLine {
       return { kind: 'change', text: words.join(', ') };
     }
     case 'fault':
+    case 'bench':
       return { kind: 'fault', text: step.text };
     case 'together': {
       const lines = step.lines.map((line) => line.map((one) => lineOf(one, plan)));

@@ -11,6 +11,7 @@ export const documentFolders = {
   campaigns: /\.ya?ml$/i,
   parameters: /\.ya?ml$/i,
   recordings: /\.csv$/i,
+  benches: /\.ya?ml$/i,
   desks: /\.ya?ml$/i,
   scenes: /\.(ya?ml|svg)$/i,
   pictures: /\.svg$/i,

@@ -3,7 +3,7 @@ export { documentFolders, isDocumentPath, topDocuments } from './documentPath';
 export { fileNameOf } from './fileName';
 export type { CaseDocument } from './likeCases';
 export { parameterSetFile } from './parameterSet';
-export type { CampaignDocument } from './project';
+export type { BenchDocument, CampaignDocument } from './project';
 export {
   type ComponentDocument,
   type DeskDocument,

@@ -2,6 +2,7 @@ import type { Faults } from '@/core/fault';
 import { type Definitions, definitionsOf, TypeLibrary } from '@/core/formula';
 import { nameKey } from '@/core/language';
 import {
+  benchShape,
   campaignShape,
   caseShape,
   checkShape,
@@ -12,6 +13,7 @@ import {
   loopShape,
   parameterSetShape,
   projectShape,
+  type RawBench,
   type RawCampaign,
   type RawComponent,
   type RawController,
@@ -65,6 +67,10 @@ export interface DeskDocument {
   readonly document: ReadDocument;
   readonly raw: RawDesk;
 }
+export interface BenchDocument {
+  readonly document: ReadDocument;
+  readonly raw: RawBench;
+}
 export interface SceneDocument {
   readonly document: ReadDocument;
   readonly raw: RawScene;
@@ -92,6 +98,8 @@ export interface Project {
   readonly campaigns: ReadonlyMap<string, CampaignDocument>;
   readonly requirements: readonly RequirementDocument[];
   readonly parameterSets: ReadonlyMap<string, ParameterSetDocument>;
+  /** Wiring sheets of benches. */
+  readonly benches: ReadonlyMap<string, BenchDocument>;
   readonly desks: ReadonlyMap<string, DeskDocument>;
   readonly scenes: ReadonlyMap<string, SceneDocument>;
   /** The pictures of scenes and components by their path, with nothing in them but shapes and words. */
@@ -167,6 +175,10 @@ const readers: Readonly<Record<TopDocument | DocumentFolder, (into: Gathering, p
     const found = into.read(path, text, campaignShape);
     if (found) into.keep(into.campaigns, found.raw.campaign, found, 'campaign');
   },
+  benches: (into, path, text) => {
+    const found = into.read(path, text, benchShape);
+    if (found) into.keep(into.benches, found.raw.bench, found, 'bench');
+  },
   desks: (into, path, text) => {
     const found = into.read(path, text, deskShape);
     if (found) into.keep(into.desks, found.raw.desk, found, 'desk');
@@ -208,6 +220,7 @@ class Gathering {
   readonly campaigns = new Map<string, CampaignDocument>();
   readonly requirements: RequirementDocument[] = [];
   readonly parameterSets = new Map<string, ParameterSetDocument>();
+  readonly benches = new Map<string, BenchDocument>();
   readonly desks = new Map<string, DeskDocument>();
   readonly scenes = new Map<string, SceneDocument>();
   readonly recordings = new Map<string, string>();
@@ -264,8 +277,22 @@ class Gathering {
       );
     }
     tellDuplicateRequirements(this.requirements, this.faults);
-    const { components, loops, cases, campaigns, requirements, library, recordings, desks, scenes, pictures, parameterSets, unusable, heading } =
-      this;
+    const {
+      components,
+      loops,
+      cases,
+      campaigns,
+      requirements,
+      library,
+      recordings,
+      benches,
+      desks,
+      scenes,
+      pictures,
+      parameterSets,
+      unusable,
+      heading,
+    } = this;
     return {
       name: heading?.raw.project ?? 'Project',
       about: heading?.raw.about ?? '',
@@ -279,6 +306,7 @@ class Gathering {
       requirements,
       library,
       recordings,
+      benches,
       desks,
       scenes,
       pictures,

@@ -1,5 +1,6 @@
 import type { Obligation, Verdict } from '@/core/criteria';
 import type { Stage } from '@/core/shapes';
+import type { BenchRecord } from './benchRecord';
 
 /** One obligation of a run with what it belongs to. */
 export interface RunObligation {
@@ -21,7 +22,7 @@ export interface Parting {
   readonly largest: number;
 }
 
-/** A run of code held against the same run of its model. */
+/** A run of code held against the same run of its model, or a controller on a bench against the model at the same inputs. */
 export interface BackToBack {
   readonly words: string;
   /** Every bit of the traces is the same. */
@@ -44,6 +45,8 @@ export interface RunDetail {
   readonly stage: Stage;
   /** Of a run of code: how it compares with the same run of the model. */
   readonly backToBack?: BackToBack;
+  /** Of a run on a bench: how it kept its time. */
+  readonly bench?: BenchRecord;
   readonly seed: number;
   readonly verdict: Verdict;
   readonly revision: number;

@@ -30,7 +30,7 @@ export function acrossStages(stages: readonly AtStage[]): RequirementResult {
 }
 
 /** A stage in a sentence: "on the model". */
-const stageWords: Readonly<Record<Stage, string>> = { model: 'the model', code: 'code' };
+const stageWords: Readonly<Record<Stage, string>> = { model: 'the model', code: 'code', bench: 'the bench' };
 
 /** Why a requirement fails or lacks evidence, with the stage where it is so at one of several. */
 export function reasonWords({ reason, at }: Pick<RequirementResult, 'reason' | 'at'>): string {

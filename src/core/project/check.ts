@@ -9,6 +9,7 @@ import { type AssembledLoop, assembleLoop, checkComponents } from '@/core/loop';
 import { ownSolverShape, type RawCase, type RawCriterion, type Scalar, shaped } from '@/core/shapes';
 import { runSteps, type Steps } from '@/core/steps';
 import { parameterSetName, solverPrefix } from '@/core/variation';
+import { checkBenches } from './bench/sheets';
 import { bindSentence } from './bind';
 import { type CheckedCampaign, checkCampaign } from './campaigns';
 import type { CheckedCase } from './checkedCase';
@@ -73,6 +74,7 @@ export function* checkProjectInSteps(files: readonly SourceFile[]): Steps<Checke
     criteria.push(...checkRequirement(requirement, ids, loops, faults));
   }
   checkController(project, loops, faults);
+  checkBenches(project, loops, cases, faults);
   for (const desk of project.desks.values()) checkDesk(desk, project, loops, faults);
   for (const scene of project.scenes.values()) checkScene(scene, project, loops, faults);
   return { project, loops, cases, campaigns, criteria, faults: faults.all(), warnings: faults.warnings() };

@@ -2,9 +2,12 @@ import { hostedExperiment } from '@/core/build';
 import { type Finding, type RequirementFacts, Today } from '@/core/evidence';
 import { nameKey } from '@/core/language';
 import type { Experiment } from '@/core/simulate';
+import { asBenchRun } from './bench/benchRun';
+import { benchOf } from './bench/sheets';
 import type { CheckedProject } from './check';
+import type { CheckedCase } from './checkedCase';
 import { plannedBuild } from './code/controller';
-import type { RunResult } from './run';
+import { orderRun, type RunResult } from './run';
 
 /** What the roll-up needs to know of a project's requirements. */
 export function requirementFacts(project: CheckedProject): RequirementFacts[] {
@@ -33,6 +36,7 @@ export function todayOf(checked: CheckedProject): Today {
   const experimentOf = (key: string, stage: string): Experiment | undefined => {
     const test = tests.get(key);
     if (!test || stage === 'model') return test?.experiment;
+    if (stage === 'bench') return benchExperimentOf(checked, test);
     const build = buildFor(test.loop);
     return 'because' in build ? undefined : hostedExperiment(test.experiment, [build]);
   };
@@ -42,6 +46,18 @@ export function todayOf(checked: CheckedProject): Today {
     criteria,
     project.requirements.map(({ raw }) => raw),
   );
+}
+
+/** What would be run of a case on its bench. */
+function benchExperimentOf(checked: CheckedProject, test: CheckedCase): Experiment | undefined {
+  const bench = benchOf(checked, test.loop);
+  if (typeof bench === 'string') return undefined;
+  try {
+    return asBenchRun(checked, orderRun(checked, test), bench, undefined).experiment;
+  } catch {
+    // The case asks for what a bench cannot see; it is not run there.
+    return undefined;
+  }
 }
 
 /** Why a run may not contribute a pass. */

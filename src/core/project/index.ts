@@ -1,4 +1,7 @@
 export { type Attempted, groundOf } from './attempts';
+export { againstModel, asBenchRun, type BenchController, type BenchOrder } from './bench/benchRun';
+export { addressOf, type BenchInUse, benchOf, standIn } from './bench/sheets';
+export { isForBench, stagesOf, watchedAt } from './bench/stagesOf';
 export type { CheckedCampaign, StopRule } from './campaigns';
 export { type ChartStep, chartConfigurations } from './chart';
 export {

@@ -1,7 +1,7 @@
 import type { Touched } from '@/core/coverage';
 import { touchedIn } from '@/core/coverage';
 import { type Criterion, type Judgement, judge, type Obligation, signalsOf, type Verdict } from '@/core/criteria';
-import { type BackToBack, resultFingerprint } from '@/core/evidence';
+import { type BackToBack, type BenchRecord, resultFingerprint } from '@/core/evidence';
 import type { Stage } from '@/core/shapes';
 import { type Clipped, type Effort, type Experiment, type Host, type Implausible, type RunError, type RunOutcome, simulate } from '@/core/simulate';
 import { type Digest, hashTrace, type Trace } from '@/core/trace';
@@ -52,7 +52,9 @@ export interface RunResult {
   /** What the script of the case expected: obligations of the case itself, counted apart from those of requirements. */
   readonly expected: readonly ExpectedOfCase[];
   readonly results: readonly CriterionResult[];
-  /** Of a run of code: how it compares with the same run of the model. */
+  /** Of a run on a bench: how it kept its time. */
+  readonly bench?: BenchRecord;
+  /** Of a run of code: how it compares with the same run of the model; of one on a bench, with the model at the same inputs. */
   readonly backToBack?: BackToBack;
   /** Figures that were asked for, the greatest of each; those that the run has not are left out. */
   readonly measured?: readonly MeasuredFigure[];
@@ -116,7 +118,8 @@ export function resultOf(order: RunOrder, outcome: RunOutcome, digest?: Digest):
 
 /** Where a run is made. */
 export function stageOf({ experiment }: Pick<RunOrder, 'experiment'>): Stage {
-  return experiment.hosts ? 'code' : 'model';
+  const [host] = experiment.hosts ?? [];
+  return host?.bench ? 'bench' : host ? 'code' : 'model';
 }
 
 /** What the criteria find in a run that was made. */

@@ -1,5 +1,5 @@
 import Joi from 'joi';
-import { type Stage, stages } from './project';
+import { manyRunStages, type Stage } from './project';
 import { byKey, either, listOf, object, oneOf, pairOf, required, type Shape } from './shape';
 import { anyText, atLeastOne, byText, type Named, numeric, positive, type Scalar, scalar, text, title, truth, whole } from './values';
 
@@ -121,7 +121,7 @@ export const campaignShape = object<RawCampaign>({
   seed: whole(0, 2 ** 32 - 1),
   seeds: oneOf('one each', 'same'),
   measures: byText(anyText),
-  stage: oneOf(...stages),
+  stage: oneOf(...manyRunStages),
   stop: either(
     [oneOf('all', 'first fail'), object<RawClaim>({ claim: required(anyText), at_most: required(scalar), confidence: scalar })],
     'must be "all", "first fail", or a claim with claim:, at_most: and confidence:',

@@ -1,4 +1,5 @@
 import Joi from 'joi';
+import { channelFaultShape, type RawChannelFault } from './bench';
 import { ownSolverShape, type RawOwnSolver } from './loop';
 import { byKey, listOf, object, oneOf, pairOf, required, tupleOf } from './shape';
 import {
@@ -127,6 +128,10 @@ export type RawFault = WireFaults[keyof WireFaults];
 interface FaultStep {
   readonly fault: RawFault;
 }
+/** A fault of the bench; it is one there alone. */
+interface BenchStep {
+  readonly bench: RawChannelFault;
+}
 /** Lines of steps side by side. */
 interface TogetherStep {
   readonly together: readonly (readonly InnerStep[])[];
@@ -140,6 +145,7 @@ interface InnerSteps {
   readonly expect: ExpectStep;
   readonly change: ChangeStep;
   readonly fault: FaultStep;
+  readonly bench: BenchStep;
   readonly hold: HoldStep;
 }
 type InnerStep = InnerSteps[keyof InnerSteps];
@@ -208,9 +214,10 @@ const wireFault = byKey<WireFaults>(
   'must say on: and one of stuck: with a value, frozen: true, lost: true, offset:, noise:, delayed: with a duration, over: true',
 );
 const fault = object<FaultStep>({ fault: required(wireFault) });
-const inner = { set, send, wait, expect, change, fault, hold };
+const bench = object<BenchStep>({ bench: required(channelFaultShape) });
+const inner = { set, send, wait, expect, change, fault, bench, hold };
 const innerWords =
-  'set:, send: message, wait: with until: and give_up_after:, expect: with holds: and within:, change:, fault: with on:, hold: with a duration';
+  'set:, send: message, wait: with until: and give_up_after:, expect: with holds: and within:, change:, fault: with on:, bench: with channel: or bus:, hold: with a duration';
 const innerStep = byKey<InnerSteps>(inner, `must say one of ${innerWords}`);
 const together = object<TogetherStep>({
   together: required(

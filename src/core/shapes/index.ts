@@ -1,4 +1,5 @@
 export type { RawDecisionTable, RawEquations, RawNetwork, RawPart, RawRecording, RawRoutine, RawUse } from './behaviour';
+export { type BusState, benchShape, busStates, mostLate, type RawBench, type RawChannel, type RawChannelFault } from './bench';
 export { campaignShape, type RawCampaign, type RawSpread } from './campaign';
 export { caseShape, type DeskStep, type RawCase, type RawFault, type RawPiece, type RawStep, type WrittenCase } from './case';
 export type { RawChart, RawHistory, RawMessage, RawRegion, RawState, RawTargets, RawTransition } from './chart';
@@ -24,6 +25,7 @@ export {
   definitionsShape,
   type IntegrityLevel,
   integrityLevels,
+  manyRunStages,
   parameterSetShape,
   projectShape,
   type RawController,

@@ -24,8 +24,11 @@ export const integrityLevels = [
 export type IntegrityLevel = (typeof integrityLevels)[number];
 
 /** Where runs are made: on the model, on compiled code of the controllers, on a controller at a bench. */
-export const stages = ['model', 'code'] as const;
+export const stages = ['model', 'code', 'bench'] as const;
 export type Stage = (typeof stages)[number];
+
+/** Where very many runs can be made: a bench makes one at a time, and keeps what it recorded. */
+export const manyRunStages = ['model', 'code'] as const;
 
 /** Which components of the loops are the controller, and how they become code. */
 export interface RawController {

@@ -4,6 +4,8 @@ export { Recorder, recycleTrace } from './recorder';
 export type { Derivative, Effort, Integrator } from './solvers';
 export { bogackiShampine, dormandPrince, integratorOf, Progress } from './solvers';
 export type {
+  BenchChannel,
+  BenchTable,
   Clipped,
   EndCondition,
   Expectation,

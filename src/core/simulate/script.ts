@@ -157,6 +157,8 @@ class Line {
         if (step.keeps) run.tune(step.keeps.slot, run.value(step.keeps.from));
         for (const { slot, value } of step.sets) run.tune(slot, value);
         return true;
+      case 'bench':
+        return true;
       case 'hold':
         return ns >= this.since + step.ns;
       case 'wait':

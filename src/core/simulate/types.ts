@@ -1,4 +1,5 @@
-import type { InputChange, Node, Plan, Site, SlotNumber } from '@/core/plan';
+import type { InputChange, Node, Plan, Site, SlotNumber, ValueType } from '@/core/plan';
+import type { RawChannelFault } from '@/core/shapes';
 
 /** One step of a case's script. */
 export type ScriptStep =
@@ -13,6 +14,8 @@ export type ScriptStep =
   | { readonly k: 'change'; readonly changes: readonly { readonly slot: SlotNumber; readonly value: number }[] }
   /** A wire gets a fault, or is rid of it. */
   | FaultStep
+  /** A channel of a bench gets a fault; nothing at other stages. */
+  | { readonly k: 'bench'; readonly fault: RawChannelFault; readonly text: string }
   /** Lines of steps side by side; over when all are. */
   | { readonly k: 'together'; readonly lines: readonly (readonly ScriptStep[])[] }
   | { readonly k: 'hold'; readonly ns: number };
@@ -93,6 +96,37 @@ export interface HostTable {
   readonly sends: readonly { readonly mark: number; readonly to: readonly number[] }[];
   /** The places its run-time errors come from. */
   readonly sites: readonly Site[];
+  /** Of a controller on a bench: what goes over its wires. */
+  readonly bench?: BenchTable;
+}
+
+/** What a bench exchanges with its controller. It takes the values of the inputs, parameters, of each channel the kind of its fault and how much, and that of the bus; it gives outputs, regions, what was read and what was written. */
+export interface BenchTable {
+  readonly cycleNs: number;
+  /** How many times faster than the wall's the clock goes. */
+  readonly speed: number;
+  readonly inputs: readonly BenchChannel[];
+  readonly outputs: readonly BenchChannel[];
+  /** Names, in the order of their registers. */
+  readonly parameters: readonly string[];
+  /** Of each region its states, by the marks of the build. */
+  readonly regions: readonly (readonly number[])[];
+}
+
+/** How a value stands in a register of the field bus. */
+export interface BenchChannel {
+  readonly name: string;
+  readonly type: ValueType;
+  readonly unit: string;
+  readonly register: number;
+  /** Of a measured number: the values at the ends of its range, and how many bits a count has. */
+  readonly low: number;
+  readonly high: number;
+  readonly bits: 12 | 16;
+  /** Counts at these ends; 0 and the last one unless said. */
+  readonly counts?: readonly [number, number];
+  /** Time constant of the filter of an input (ms); 0 for none. */
+  readonly filterMs: number;
 }
 
 /** Compiled code, or a controller, that does tasks of a plan. */

@@ -1,5 +1,19 @@
+import { type ChannelWish, headerOf } from '@/core/bench';
+import type { PlannedBuild } from '@/core/build';
 import { nameKey } from '@/core/language';
-import { asCodeRun, type CheckedCase, type CheckedProject, type CodeOrder, orderRun, plannedBuild, type RunOrder } from '@/core/project';
+import {
+  asBenchRun,
+  asCodeRun,
+  type BenchInUse,
+  type BenchOrder,
+  benchOf,
+  type CheckedCase,
+  type CheckedProject,
+  type CodeOrder,
+  orderRun,
+  plannedBuild,
+  type RunOrder,
+} from '@/core/project';
 import type { Stage } from '@/core/shapes';
 import { type Build, makeBuild } from './build';
 
@@ -8,22 +22,52 @@ const known = new WeakMap<CheckedProject, Map<string, { readonly planned: Return
 
 /** A run at a stage, and the build that it is a run of. */
 export interface OrderAtStage {
-  readonly order: RunOrder | CodeOrder;
+  readonly order: RunOrder | CodeOrder | BenchOrder;
   readonly build?: Build;
 }
 
 /**
  * A run of a case at a stage; what has to be built for it is built once for each loop.
- * @throws Error in words when the loop has nothing that could become code, or there is no compiler
+ * @param bench which one, where there are several; the first for the loop unless said
+ * @throws Error in words when the loop has nothing that could become code, there is no compiler, or no bench for it
  */
-export function orderAtStage(project: CheckedProject, test: CheckedCase, stage: Stage, seed?: number): Promise<OrderAtStage> {
-  return atStage(project, orderRun(project, test, seed), stage);
+export function orderAtStage(project: CheckedProject, test: CheckedCase, stage: Stage, seed?: number, bench?: string): Promise<OrderAtStage> {
+  return atStage(project, orderRun(project, test, seed), stage, bench);
 }
 
 /** A run of the model as one at a stage. @throws as `orderAtStage` */
-export async function atStage(project: CheckedProject, order: RunOrder, stage: Stage): Promise<OrderAtStage> {
+export async function atStage(project: CheckedProject, order: RunOrder, stage: Stage, bench?: string): Promise<OrderAtStage> {
   if (stage === 'model') return { order };
   const loop = nameKey(order.experiment.plan.loop);
+  if (stage === 'bench') {
+    const found = benchOf(project, loop, bench);
+    if (typeof found === 'string') throw new Error(found);
+    return onBench(project, order, found);
+  }
+  const { planned, build } = await built(project, loop);
+  return { order: asCodeRun(project, order, planned, build.library), build };
+}
+
+/** A controller that takes the build gets it; one with a program of its own needs none. */
+async function onBench(project: CheckedProject, order: RunOrder, bench: BenchInUse): Promise<OrderAtStage> {
+  if (bench.raw.program === 'own') return { order: asBenchRun(project, order, bench, undefined) };
+  const { build } = await built(project, nameKey(order.experiment.plan.loop));
+  return { order: asBenchRun(project, order, bench, programOf(bench, build)), build };
+}
+
+/** The build as the controller of a bench gets it. */
+export function programOf({ build: planned, wiring }: BenchInUse, { record, library }: Build): NonNullable<BenchOrder['bench']['program']> {
+  const wishes = new Map(
+    [...wiring.inputs, ...wiring.outputs].map(({ name, low, high, bits, counts, filterMs }): [string, ChannelWish] => [
+      nameKey(name),
+      { low, high, bits, filterMs, ...(counts ? { counts } : {}) },
+    ]),
+  );
+  return { header: headerOf(planned, record.made, `${process.platform} ${process.arch}`, wishes), library };
+}
+
+/** The build of a loop, made once as long as the project is in use. @throws as `orderAtStage` */
+export async function built(project: CheckedProject, loop: string): Promise<{ readonly planned: PlannedBuild; readonly build: Build }> {
   const ofProject = known.get(project) ?? new Map();
   known.set(project, ofProject);
   const found = ofProject.get(loop) ?? { planned: plannedBuild(project, loop) };
@@ -31,8 +75,7 @@ export async function atStage(project: CheckedProject, order: RunOrder, stage: S
   if ('because' in found.planned) throw new Error(found.planned.because);
   found.build ??= makeBuild(found.planned);
   try {
-    const build = await found.build;
-    return { order: asCodeRun(project, order, found.planned, build.library), build };
+    return { planned: found.planned, build: await found.build };
   } catch (problem) {
     // Another try may find a compiler.
     found.build = undefined;

@@ -5,6 +5,7 @@ import { type Database, inParts, type Transaction, tables } from '@/server/datab
 import type { Ran } from '@/server/pool';
 import { announce } from './announce';
 import type { ClaimedRun } from './claim';
+import { keepRecorded } from './recorded';
 
 /** Most obligations kept for one criterion in one run; the worst is always among them. */
 const mostObligations = 2000;
@@ -18,7 +19,7 @@ export async function recordRun(
   campaignId: number,
   number: number,
   project: CheckedProject,
-  { result, touched, elapsedMs }: Ran,
+  { result, touched, elapsedMs, trace }: Ran,
 ): Promise<boolean> {
   return db.transaction(async (tx) => {
     const [run] = await tx
@@ -37,12 +38,14 @@ export async function recordRun(
         elapsedMs,
         touched: touched ? encode(touched) : null,
         backToBack: result.backToBack ? encode(result.backToBack) : null,
+        bench: result.bench ? encode(result.bench) : null,
         finishedAt: new Date(),
       })
       .where(and(eq(tables.runs.campaignId, campaignId), eq(tables.runs.number, number), ne(tables.runs.state, 'done')))
       .returning({ id: tables.runs.id });
     if (!run) return false;
     await recordVerdicts(tx, run.id, project, result);
+    if (trace) await keepRecorded(tx, run.id, { result, trace });
     await finishWhenDone(tx, campaignId);
     await announce(tx, campaignId);
     return true;

@@ -1,5 +1,6 @@
 import { and, eq, inArray } from 'drizzle-orm';
 import { nameKey } from '@/core/language';
+import { stagesOf } from '@/core/project';
 import { type Database, inParts, tables } from '@/server/database';
 import { openRevision, type ProjectHead } from '@/server/projects';
 import { announce } from './announce';
@@ -20,7 +21,8 @@ export async function startCampaign(
   const unknown = names?.find((name) => !tests.some((test) => nameKey(test.experiment.case) === nameKey(name)));
   if (unknown !== undefined) return `There is no case "${unknown}".`;
   if (tests.length === 0) return 'The project has no cases yet.';
-  const wantedRuns = tests.flatMap((test) => checked.project.stages.map((stage) => ({ test, stage })));
+  const wantedRuns = tests.flatMap((test) => stagesOf(checked, test).map((stage) => ({ test, stage })));
+  if (wantedRuns.length === 0) return 'These cases can be run on a bench alone, and project.yaml does not demand that stage.';
   const campaignId = await db.transaction(async (tx) => {
     // One after the other: of two presses in quick succession the second must see the runs of the first.
     await tx.select().from(tables.projects).where(eq(tables.projects.id, project.id)).for('update');

@@ -191,8 +191,10 @@ export const runs = pgTable(
     elapsedMs: doublePrecision(),
     /** What it touched of the logic (`Touched`, as JSON). */
     touched: text(),
-    /** How a run of code compares with the model (`BackToBack`, as JSON). */
+    /** How a run of code or of a bench compares with the model (`BackToBack`, as JSON). */
     backToBack: text(),
+    /** Of a run on a bench: which one, and how it kept its time (`BenchRecord`, as JSON). */
+    bench: text(),
     finishedAt: timestamp({ withTimezone: true }),
   },
   (table) => [
@@ -245,6 +247,14 @@ export const obligations = pgTable(
   },
   (table) => [primaryKey({ columns: [table.runId, table.requirement, table.criterion, table.ordinal] })],
 );
+
+/** What was recorded in runs that nobody can make again, those on a bench: result and trace, packed. */
+export const traces = pgTable('traces', {
+  runId: integer()
+    .primaryKey()
+    .references(() => runs.id, { onDelete: 'cascade' }),
+  bytes: bytea().notNull(),
+});
 
 /** What was made of the controllers of a loop: the record of each build, the newest last. The library itself lies among the files of the machine that made it. */
 export const builds = pgTable(

@@ -17,7 +17,7 @@ import {
 } from '@/core/evidence';
 import { decode } from '@/core/exchange';
 import { nameKey } from '@/core/language';
-import { type CheckedProject, orderRun, requirementFacts, todayOf } from '@/core/project';
+import { type CheckedProject, requirementFacts, stagesOf, todayOf, watchedAt } from '@/core/project';
 import { readClaims } from '@/server/campaigns';
 import { type Database, tables } from '@/server/database';
 import { openRevision, type ProjectHead } from '@/server/projects';
@@ -137,8 +137,8 @@ function casesToRun(project: CheckedProject, runs: readonly NewestRun[], finding
   return project.cases
     .filter((test) => {
       const own = runs.filter((one) => nameKey(one.caseName) === nameKey(test.experiment.case));
-      const { watched } = orderRun(project, test);
-      return project.project.stages.some((stage) => {
+      return stagesOf(project, test).some((stage) => {
+        const watched = watchedAt(project, test, stage);
         const run = own.find((one) => one.stage === stage);
         return !run || watched.some(({ requirement, name }) => !judged.has(JSON.stringify([run.id, requirement, name])));
       });

@@ -1,9 +1,10 @@
 import { asc, eq } from 'drizzle-orm';
-import type { BackToBack, RunDetail } from '@/core/evidence';
+import type { BackToBack, BenchRecord, RunDetail } from '@/core/evidence';
 import { decode } from '@/core/exchange';
 import { nameKey } from '@/core/language';
 import { ofCase, orderRun, todayOf } from '@/core/project';
 import { orderAtStage } from '@/server/builds';
+import { readRecorded } from '@/server/campaigns';
 import { type ReplayOrder, recordedOfCode } from '@/server/code';
 import { type Database, tables } from '@/server/database';
 import { findProject, openRevision } from '@/server/projects';
@@ -52,6 +53,7 @@ export async function readRun(db: Database, runId: number): Promise<RunDetail | 
     ...(run.discounted ? { discounted: run.discounted } : {}),
     ...(run.gaveUp ? { gaveUp: run.gaveUp } : {}),
     ...(run.backToBack === null ? {} : { backToBack: decode(run.backToBack) as BackToBack }),
+    ...(run.bench === null ? {} : { bench: decode(run.bench) as BenchRecord }),
     obligations: owed.map((one) => ({
       requirement: one.requirement || ofCase,
       criterion: one.criterion,
@@ -74,6 +76,10 @@ export async function readRunOrder(db: Database, runId: number): Promise<ReplayO
   if (!test) return undefined;
   const order = orderRun(project, test, row.runs.seed);
   const { stage, backToBack } = row.runs;
+  if (stage === 'bench') {
+    const code = await readRecorded(db, runId);
+    return code && { ...order, code };
+  }
   const agrees = backToBack === null || (decode(backToBack) as BackToBack).isExact;
   if (stage === 'model' || agrees) return order;
   const onCode = await orderAtStage(project, test, stage, row.runs.seed);

@@ -1,7 +1,8 @@
 import { availableParallelism } from 'node:os';
 import path from 'node:path';
 import Piscina from 'piscina';
-import type { CodeOrder, RunOrder } from '@/core/project';
+import type { BenchOrder, CodeOrder, RunOrder } from '@/core/project';
+import { BenchQueue } from '@/server/bench';
 import { CodePool } from '@/server/code';
 import { distFolder, loadingOptions } from '@/server/threads';
 import { alikeFrom, batchOf } from './batch';
@@ -31,6 +32,8 @@ export class RunPool {
   private readonly threads: Piscina<Batch, Ran[]>;
   /** Once there is code to run. */
   private code: CodePool | undefined;
+  /** Once there is a bench to run on. */
+  private benches: BenchQueue | undefined;
 
   constructor(readonly jobs: number = availableParallelism()) {
     this.threads = new Piscina({
@@ -50,7 +53,11 @@ export class RunPool {
   async run(order: RunOrder): Promise<Ran>;
   async run(order: RunOrder, stopped: AbortSignal): Promise<Ran | undefined>;
   async run(order: RunOrder, stopped?: AbortSignal): Promise<Ran | undefined> {
-    const attempt = isCode(order) ? await this.onCode(order, stopped) : await this.attempt([order], stopped);
+    const attempt = isBench(order)
+      ? await this.onBench(order, stopped)
+      : isCode(order)
+        ? await this.onCode(order, stopped)
+        : await this.attempt([order], stopped);
     switch (attempt.k) {
       case 'ran':
         return attempt.ran[0];
@@ -102,9 +109,15 @@ export class RunPool {
     return attempt.k === 'ran' ? { k: 'ran', ran: [attempt.ran] } : attempt;
   }
 
+  private async onBench(order: BenchOrder, stopped?: AbortSignal): Promise<Attempt> {
+    this.benches ??= new BenchQueue(path.join(distFolder(), 'bench-runner.mjs'));
+    const attempt = await this.benches.run(order, stopped);
+    return attempt.k === 'ran' ? { k: 'ran', ran: [attempt.ran] } : attempt;
+  }
+
   /** Where one of several does not end, each is made by itself, so that it alone is an error. */
   private async together(orders: readonly RunOrder[], stopped?: AbortSignal): Promise<readonly Ran[] | undefined> {
-    const attempt = orders.length > 1 && !orders.some(isCode) ? await this.attempt(orders, stopped) : undefined;
+    const attempt = orders.length > 1 && !orders.some((order) => isCode(order) || isBench(order)) ? await this.attempt(orders, stopped) : undefined;
     if (attempt?.k === 'ran') return attempt.ran;
     const all: Ran[] = [];
     for (const order of orders) {
@@ -143,7 +156,12 @@ export class RunPool {
   async close(): Promise<void> {
     await this.threads.destroy();
     await this.code?.close();
+    this.benches?.close();
   }
+}
+
+function isBench(order: RunOrder): order is BenchOrder {
+  return 'bench' in order;
 }
 
 function isCode(order: RunOrder): order is CodeOrder {

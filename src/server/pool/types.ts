@@ -1,5 +1,6 @@
 import type { Touched } from '@/core/coverage';
 import type { RunOrder, RunResult } from '@/core/project';
+import type { SentTrace } from '@/core/trace';
 
 /** Runs of one plan for one thread: the plan and what is watched, which are large, go once. */
 export interface Batch extends Omit<RunOrder, 'experiment'> {
@@ -15,4 +16,6 @@ export interface Ran {
   /** Nothing of a run that did not end by itself. */
   readonly touched?: Touched;
   readonly elapsedMs: number;
+  /** Of a run on a bench, which nobody can make again. */
+  readonly trace?: SentTrace;
 }

@@ -43,6 +43,17 @@ const but = (file: keyof typeof sound, from: string, to: string, more: Documents
 };
 const sentence = (text: string): Documents => but('requirements/r.yaml', 'always tank.level <= 5 m', JSON.stringify(text));
 const desk = (items: string): Documents => ({ ...sound, 'desks/d.yaml': `desk: d\nloop: l\nitems:\n  - ${items}\n` });
+/** A controller that can be wired, and the sheet that wires it. */
+const wired = (sheet: string, more: Documents = {}): Documents => ({
+  'components/law.yaml':
+    'component: Law\ninputs: { level: { type: LREAL, unit: m, min: 0, max: 6 }, far: { type: DINT } }\noutputs: { valve: { type: LREAL, unit: "%", min: 0, max: 100 } }\nbehaviour: { kind: routine, period: 1 s, body: "valve := 10.0 * level + DINT_TO_LREAL(far);" }\n',
+  'loops/l.yaml':
+    'loop: l\ncomponents: { law: { use: Law } }\ninputs: { level: { to: law.level }, far: { to: law.far } }\nunused: [law.valve]\nsolver: { method: euler, step: 1 s }\nstop: 10 s\n',
+  'benches/b.yaml': `bench: Rig\nloop: l\ncycle: 1 s\n${sheet}`,
+  ...more,
+});
+const channels = 'inputs: { level: {}, far: { low: 0, high: 9 } }\noutputs: { law.valve: {} }\n';
+const benchCase = (step: string): Documents => wired(channels, { 'cases/c.yaml': `case: c\nloop: l\nscript:\n  - bench: ${step}\n` });
 const scene = (move: string, svg = '<svg xmlns="http://www.w3.org/2000/svg"><rect id="bar"/></svg>'): Documents => ({
   ...sound,
   'scenes/s.yaml': `scene: s\nloop: l\npicture: p.svg\nmoves:\n  - ${move}\n`,
@@ -61,6 +72,42 @@ export const examples: readonly (readonly [subject: string, documents: Documents
   ['a controller that is not there', { ...sound, 'project.yaml': 'project: Test\ncontroller: { components: [Gard] }\n' }],
   ['a tolerance of no signal', { ...sound, 'project.yaml': 'project: Test\ncontroller: { tolerances: { tank.levl: 0.1 } }\n' }],
   ['code of what is continuous', { ...sound, 'project.yaml': 'project: Test\nstages: [model, code]\ncontroller: { components: [Tank] }\n' }],
+  // Benches
+  ['a bench of no loop', wired(channels, { 'benches/c.yaml': `bench: C\nloop: k\ncycle: 1 s\n${channels}` })],
+  [
+    'a bench for what sends messages',
+    { ...sound, 'benches/b.yaml': 'bench: B\nloop: l\ncycle: 1 s\ninputs: { level: {} }\noutputs: { guard.open: {} }\n' },
+  ],
+  [
+    'a bench for what is no code',
+    {
+      ...sound,
+      'project.yaml': 'project: Test\ncontroller: { components: [Tank] }\n',
+      'benches/b.yaml': `bench: B\nloop: l\ncycle: 1 s\n${channels}`,
+    },
+  ],
+  ['a strange address', wired(`controller: nowhere\n${channels}`)],
+  ['a controller in a hurry', wired(`controller: "10.0.0.2:502"\nspeed: 3\n${channels}`)],
+  ['a stand-in with a program of its own', wired(`program: own\n${channels}`)],
+  ['an input without a channel', wired('inputs: { level: {} }\noutputs: { law.valve: {} }\n')],
+  ['a channel of nothing', wired(channels.replace('far:', 'fra:'))],
+  ['a register of 16 bits for 32', wired(channels.replace('{ low: 0, high: 9 }', '{}'))],
+  ['a range of nothing', wired(channels.replace('level: {}', 'level: { low: 3, high: 3 }'))],
+  ['another signal than is wired', wired(channels.replace('level: {}', 'level: { signal: far }'))],
+  ['a register that is given by the build', wired(channels.replace('level: {}', 'level: { register: 7 }'))],
+  ['counts that are the same', wired(channels.replace('level: {}', 'level: { counts: [5, 5] }'))],
+  [
+    'a register twice',
+    wired(
+      `controller: "10.0.0.2:502"\nprogram: own\n${channels.replace('level: {}', 'level: { register: 7 }').replace('low: 0', 'register: 7, low: 0')}`,
+    ),
+  ],
+  ['a filter of an output', wired(channels.replace('law.valve: {}', 'law.valve: { filter: 20 ms }'))],
+  ['a filter of no time', wired(channels.replace('level: {}', 'level: { filter: soon }'))],
+  ['a fault of a bench without one', { ...sound, 'cases/c.yaml': 'case: c\nloop: l\nscript:\n  - bench: { bus: lost }\n' }],
+  ['a fault of no channel', benchCase('{ channel: levle, gain: 2 }')],
+  ['a swap with nothing', benchCase('{ channel: level, swapped: law.valve }')],
+  ['a stage without a bench', { ...sound, 'project.yaml': 'project: Test\nstages: [model, bench]\ncontroller: { components: [Guard] }\n' }],
   ['YAML that cannot be read', { 'components/c.yaml': 'component: [C\n' }],
   ['a key twice', { 'components/c.yaml': 'component: C\ncomponent: D\n' }],
   ['an alias', { 'components/c.yaml': 'component: &a C\nabout: *a\n' }],

@@ -72,6 +72,13 @@ function StepFields({ step, words, wires, set }: Pick<StepRowProps, 'step' | 'wo
     const { isTruth = false, unit = '' } = wires.find((one) => one.name === step.fault.on) ?? {};
     return <FaultFields fault={step.fault} isTruth={isTruth} unit={unit} set={(fault) => set({ fault })} />;
   }
+  if ('bench' in step)
+    return (
+      <>
+        <StepWord>bench</StepWord>
+        <span className="figure">{words}</span>
+      </>
+    );
   if ('send' in step)
     return (
       <>

@@ -1,0 +1,17 @@
+import path from 'node:path';
+import { serveModbus } from '../modbus';
+import { goFirst } from '../priority';
+import { Device } from './device';
+
+/** A stand-in that lives as long as the process that has started it: it tells its port, and ends with that process. */
+goFirst();
+const [folder = '', speed = '1'] = process.argv.slice(2);
+const device = new Device(folder, path.join(import.meta.dirname, 'device-scan.mjs'), Number(speed));
+const end = (): never => {
+  device.close();
+  process.exit(0);
+};
+process.once('disconnect', end);
+process.once('SIGTERM', end);
+const { port } = await serveModbus(device, 0, '127.0.0.1');
+process.send?.({ port });

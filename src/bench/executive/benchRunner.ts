@@ -1,0 +1,132 @@
+import path from 'node:path';
+import { MessageChannel, Worker } from 'node:worker_threads';
+import type { BenchOrder } from '@/core/project';
+import type { BenchTask } from '@/server/bench/benchQueue';
+import { Bus } from '../modbus';
+import { goFirst } from '../priority';
+import { Controller } from './controller';
+import { type LineRequest, lineMemory, serveLine } from './line';
+import type { BenchAnswer, BenchWork } from './messages';
+import { type StandIn, startStandIn } from './standIn';
+
+/** How long a controller may take to be reached, and to answer (ms). */
+const patienceMs = 3000;
+
+/**
+ * A process of its own for one run on a bench: this thread speaks with the controller, another one keeps the time. Whatever ends it, the controller is brought to its safe state first, as far as it can be reached.
+ */
+class BenchRun {
+  private bus: Bus | undefined;
+  private standIn: StandIn | undefined;
+  private thread: Worker | undefined;
+  private isEnding = false;
+  private address: { readonly host: string; readonly port: number } | undefined;
+
+  constructor(private readonly order: BenchOrder) {}
+
+  async perform(): Promise<BenchAnswer> {
+    try {
+      const { bench, experiment } = this.order;
+      this.standIn = bench.address ? undefined : await startStandIn(bench.bench, experiment.hosts?.[0]?.bench?.speed ?? 1);
+      this.address = bench.address ?? this.standIn;
+      this.bus = await this.connect();
+      await new Controller(this.bus, bench).prepare();
+      return await this.inThread();
+    } catch (problem) {
+      return { k: 'ended', why: problem instanceof Error ? problem.message : String(problem) };
+    }
+  }
+
+  /** Nothing is run; the controller is reached, for its safe state. A stand-in has gone with its run. */
+  async onlySafe(): Promise<BenchAnswer> {
+    try {
+      this.address = this.order.bench.address;
+      if (this.address) this.bus = await this.connect();
+      return { k: 'ended', why: 'the controller was brought to its safe state' };
+    } catch (problem) {
+      return { k: 'ended', why: problem instanceof Error ? problem.message : String(problem) };
+    }
+  }
+
+  private connect(): Promise<Bus> {
+    const { host, port } = this.address as NonNullable<BenchRun['address']>;
+    return Bus.connect(host, port, patienceMs);
+  }
+
+  private inThread(): Promise<BenchAnswer> {
+    const memory = lineMemory();
+    const { port1, port2 } = new MessageChannel();
+    serveLine(memory, port1, (request) => this.serve(request));
+    const work: BenchWork & { readonly port: typeof port2 } = { order: this.order, line: memory, port: port2 };
+    const thread = new Worker(path.join(import.meta.dirname, 'bench-thread.mjs'), { workerData: work, transferList: [port2] });
+    this.thread = thread;
+    return new Promise((resolve) => {
+      thread.on('message', (answer: BenchAnswer) => (answer.k === 'ran' ? resolve(answer) : tell(answer)));
+      thread.on('error', (problem) => resolve({ k: 'ended', why: problem.message }));
+      thread.on('exit', () => {
+        port1.close();
+        resolve({ k: 'ended', why: 'the bench was stopped' });
+      });
+    });
+  }
+
+  private async serve(request: LineRequest): Promise<readonly number[]> {
+    if (request.k === 'acts') {
+      if (!this.bus?.isOpen) throw new Error('the connection to the controller is lost');
+      return this.bus.perform(request.acts);
+    }
+    this.bus?.close();
+    if (request.k === 'connect') this.bus = await this.connect();
+    return [];
+  }
+
+  /** The end, in the safe state. @returns why it could not be reached */
+  async end(): Promise<string | undefined> {
+    if (this.isEnding) return undefined;
+    this.isEnding = true;
+    await this.thread?.terminate();
+    try {
+      if (!this.bus) return undefined;
+      if (!this.bus.isOpen) this.bus = await this.connect();
+      await new Controller(this.bus, this.order.bench).makeSafe();
+      return undefined;
+    } catch (problem) {
+      return problem instanceof Error ? problem.message : String(problem);
+    } finally {
+      this.bus?.close();
+      this.standIn?.end();
+    }
+  }
+}
+
+function tell(what: BenchAnswer): void {
+  // Who asked may be gone by now; the controller is made safe then, too.
+  if (process.connected) process.send?.(what, () => undefined);
+}
+
+/** An answer that says as well where the safe state was not reached. */
+function withEnd(answer: BenchAnswer, unsafe: string | undefined): BenchAnswer {
+  if (unsafe === undefined) return answer;
+  const words = `the controller could not be brought to its safe state: ${unsafe}`;
+  if (answer.k === 'ended') return { ...answer, why: `${answer.why}; ${words}` };
+  if (answer.k !== 'ran') return answer;
+  const { result } = answer.ran;
+  const error = { at: result.error?.at ?? result.simulatedSeconds, message: result.error ? `${result.error.message}; ${words}` : words };
+  return { k: 'ran', ran: { ...answer.ran, result: { ...result, verdict: 'error', error } } };
+}
+
+goFirst();
+process.once('message', async ({ order, onlySafe }: BenchTask) => {
+  const run = new BenchRun(order);
+  const abort = async (): Promise<never> => {
+    await run.end();
+    process.exit(0);
+  };
+  process.once('disconnect', abort);
+  process.once('SIGTERM', abort);
+  const answer = onlySafe ? await run.onlySafe() : await run.perform();
+  const unsafe = await run.end();
+  process.removeListener('disconnect', abort);
+  if (!process.connected) process.exit(0);
+  process.send?.(withEnd(answer, unsafe), () => process.exit(0));
+});

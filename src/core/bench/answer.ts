@@ -1,0 +1,204 @@
+import { ModelHost, type PlannedBuild } from '@/core/build';
+import { signalOf, valueAt } from '@/core/compare';
+import type { BackToBack, Parting } from '@/core/evidence';
+import { nameKey } from '@/core/language';
+import { groupTasks, hostedPlaces, type Slot } from '@/core/plan';
+import type { BenchTable } from '@/core/simulate';
+import type { Trace } from '@/core/trace';
+import { timeWords } from '@/core/wording';
+import { isMeasured, resolution } from './channel';
+
+/**
+ * The controller as the model has it, working by the clock at inputs that are put to it: what a controller on a bench should answer.
+ * Its tasks are done when they are due; a filter of an input works as the controller's does.
+ */
+export class ModelAnswer {
+  private readonly host: ModelHost;
+  private readonly values: Float64Array;
+  private readonly slots: Float64Array;
+  private readonly filtered: number[];
+  private readonly hits: number[];
+  private readonly cycleNs: number;
+  private nextNs = 0;
+  /** Why it does not go on: a run-time error of the model. */
+  hasFailed = false;
+
+  /** @param parameters in the order of the build's */
+  constructor(
+    private readonly build: PlannedBuild,
+    private readonly table: BenchTable,
+    private readonly pins: { readonly inputs: readonly number[]; readonly outputs: readonly number[] },
+    parameters: readonly number[],
+  ) {
+    const { plan } = build;
+    this.host = new ModelHost(build);
+    this.values = this.host.room(Math.max(0, ...build.tasks.map(({ takes, gives }) => hostedPlaces.takes + takes.length + gives.length)));
+    this.slots = Float64Array.from(plan.slots, ({ start }: Slot) => start);
+    this.setParameters(parameters);
+    this.host.begin(Float64Array.from(build.begun, (slot) => this.slots[slot] as number));
+    this.hits = plan.tasks.map(() => 0);
+    this.filtered = [];
+    this.cycleNs = groupTasks(plan).reduce((divisor, { periodNs, offsetNs }) => gcd(gcd(divisor, periodNs), offsetNs), 0);
+  }
+
+  setParameters(values: readonly number[]): void {
+    this.build.plan.parameters.forEach((slot, index) => {
+      this.slots[slot] = values[index] as number;
+    });
+  }
+
+  /** Works up to an instant (ns), that not included, with these inputs from the last one on. @returns outputs */
+  goOn(untilNs: number, inputs: readonly number[]): number[] {
+    while (!this.hasFailed && this.nextNs < untilNs) {
+      this.read(inputs);
+      this.build.plan.tasks.forEach(({ periodNs, offsetNs }, task) => {
+        if (this.nextNs >= offsetNs && (this.nextNs - offsetNs) % periodNs === 0) this.hit(task);
+      });
+      this.nextNs += this.cycleNs;
+    }
+    return this.pins.outputs.map((slot) => this.slots[slot] as number);
+  }
+
+  private read(inputs: readonly number[]): void {
+    for (const [index, channel] of this.table.inputs.entries()) {
+      const value = inputs[index] as number;
+      const before = this.filtered[index] ?? value;
+      const share = channel.filterMs > 0 ? 1 - Math.exp(-this.cycleNs / 1e6 / channel.filterMs) : 1;
+      this.filtered[index] = share === 1 ? value : before + share * (value - before);
+      this.slots[this.pins.inputs[index] as number] = this.filtered[index] as number;
+    }
+  }
+
+  private hit(task: number): void {
+    const { takes, gives } = this.build.tasks[task] as PlannedBuild['tasks'][number];
+    takes.forEach((slot, index) => {
+      this.values[hostedPlaces.takes + index] = this.slots[slot] as number;
+    });
+    this.host.hit(task, this.hits[task] as number);
+    this.hits[task] = (this.hits[task] as number) + 1;
+    if (this.values[hostedPlaces.fault] !== 0) this.hasFailed = true;
+    gives.forEach((slot, index) => {
+      this.slots[slot] = this.values[hostedPlaces.takes + takes.length + index] as number;
+    });
+  }
+}
+
+/** How many cycles of the bench the answer of a controller may come earlier or later than that of the model: it reads, works and is read by clocks of its own. */
+const slackCycles = 2;
+
+/** How far a measured output may lie from the answer of the model where no tolerance is given, as a share of its range. */
+const usualShare = 0.01;
+
+/** What a controller has read and written in a run, cycle by cycle. */
+interface Seen {
+  readonly read: readonly Float64Array[];
+  readonly written: readonly Float64Array[];
+  readonly count: number;
+}
+
+/**
+ * Holds what a controller has written in a run against the answer of the model to what it has read. Each value has to lie within its tolerance of what the model says at most two cycles before or after.
+ * A controller has begun by its own clock, some part of a cycle before or after the bench: of the ways in which its clock can stand to that of the bench, the one counts that explains most.
+ * @param start values of the parameters at its begin, in the order of the build; those that the run has changed are in its trace
+ */
+export function answerOf(
+  trace: Trace,
+  build: PlannedBuild,
+  table: BenchTable,
+  pins: { readonly inputs: readonly number[]; readonly outputs: readonly number[] },
+  start: readonly number[],
+  tolerances: ReadonlyMap<string, number>,
+): BackToBack {
+  const column = (name: string): Float64Array => trace.columns.find((one) => one.name === name)?.data ?? new Float64Array();
+  const read = table.inputs.map(({ name }) => column(`${name} as read`));
+  const written = table.outputs.map(({ name }) => column(`${name} as written`));
+  const seen: Seen = { read, written, count: Math.min(...[...read, ...written].map((data) => data.length)) };
+  const parametersAt = parametersIn(trace, table, start);
+  const tried = clockShifts.map((shift) => {
+    const model = new ModelAnswer(build, table, pins, start);
+    return partings(answersAt(model, table, seen, shift, parametersAt), table, seen, tolerances);
+  });
+  const firstAt = (parted: readonly Parting[]): number => parted[0]?.at ?? Number.POSITIVE_INFINITY;
+  const parted = tried.reduce((best, one) => (firstAt(one) > firstAt(best) ? one : best));
+  return { words: words(parted, table.cycleNs), isExact: false, parted, tried: [] };
+}
+
+/** By how many cycles what the controller reads may be older than its clock says. */
+const clockShifts = [1, 0, 2] as const;
+
+/** What the model answers at each cycle. */
+function answersAt(
+  model: ModelAnswer,
+  table: BenchTable,
+  { read, count }: Seen,
+  shift: number,
+  parametersAt: (seconds: number) => number[],
+): Float64Array[] {
+  const answers = table.outputs.map(() => new Float64Array(count));
+  for (let cycle = 0; cycle < count; cycle += 1) {
+    model.setParameters(parametersAt((cycle * table.cycleNs) / 1e9));
+    const before = Math.max(0, cycle - shift);
+    const outputs = model.goOn(
+      Math.max(1, cycle * table.cycleNs),
+      read.map((data) => data[before] as number),
+    );
+    for (const [index, value] of outputs.entries()) (answers[index] as Float64Array)[cycle] = value;
+  }
+  return answers;
+}
+
+function partings(answers: readonly Float64Array[], table: BenchTable, { written, count }: Seen, tolerances: ReadonlyMap<string, number>): Parting[] {
+  return table.outputs
+    .flatMap((channel, index): Parting[] => {
+      const usual = isMeasured(channel) ? usualShare * (channel.high - channel.low) : 0;
+      const tolerance = Math.max(tolerances.get(nameKey(channel.name)) ?? usual, 2.001 * resolution(channel));
+      const [answer, own] = [answers[index] as Float64Array, written[index] as Float64Array];
+      const found = firstApart(answer, own, tolerance, count);
+      if (!found) return [];
+      const { cycle, largest } = found;
+      const at = (cycle * table.cycleNs) / 1e9;
+      return [{ signal: channel.name, at, model: answer[cycle] as number, code: own[cycle] as number, unit: channel.unit, largest }];
+    })
+    .sort((a, b) => a.at - b.at);
+}
+
+/** Parameters at an instant: as at the begin, but for those that have a column. */
+function parametersIn(trace: Trace, table: BenchTable, start: readonly number[]): (seconds: number) => number[] {
+  const signals = table.parameters.map((name) => {
+    const column = trace.columns.find((one) => one.name === name);
+    return column && signalOf(column, trace);
+  });
+  return (seconds) => signals.map((signal, index) => (signal ? valueAt(signal, seconds) : (start[index] as number)));
+}
+
+function firstApart(
+  answer: Float64Array,
+  written: Float64Array,
+  tolerance: number,
+  count: number,
+): { readonly cycle: number; readonly largest: number } | undefined {
+  let first: number | undefined;
+  let largest = 0;
+  for (let cycle = slackCycles; cycle < count - slackCycles; cycle += 1) {
+    const near = answer.subarray(cycle - slackCycles, cycle + slackCycles + 1);
+    const [low, high] = [Math.min(...near), Math.max(...near)];
+    const value = written[cycle] as number;
+    const gap = Math.max(low - value, value - high, 0);
+    if (gap > tolerance) first ??= cycle;
+    largest = Math.max(largest, gap);
+  }
+  return first === undefined ? undefined : { cycle: first, largest };
+}
+
+function words(parted: readonly Parting[], cycleNs: number): string {
+  const [first] = parted;
+  const within = timeWords((slackCycles * cycleNs) / 1e9);
+  if (!first) return `The controller answers as the model does at the same inputs, within ${within} and 1 % of its ranges.`;
+  const others = parted.length > 1 ? `, and ${parted.length - 1} more after it` : '';
+  const value = (number: number): string => `${Number(number.toPrecision(5))} ${first.unit}`.trim();
+  return `At the same inputs the controller parts from the model at ${timeWords(first.at)} in ${first.signal} (model ${value(first.model)}, controller ${value(first.code)})${others}.`;
+}
+
+function gcd(a: number, b: number): number {
+  return b === 0 ? a : gcd(b, a % b);
+}

@@ -1,0 +1,79 @@
+import { answerOf, benchExperiment, type PackageHeader } from '@/core/bench';
+import type { PlannedBuild } from '@/core/build';
+import { type Criterion, criterionSlots } from '@/core/criteria';
+import type { BackToBack } from '@/core/evidence';
+import { nameKey } from '@/core/language';
+import type { Slot } from '@/core/plan';
+import type { Experiment } from '@/core/simulate';
+import type { Trace } from '@/core/trace';
+import type { CheckedProject } from '../check';
+import { tolerancesIn } from '../code/controller';
+import type { RunOrder } from '../run';
+import { addressOf, type BenchInUse, standIn } from './sheets';
+
+/** The controller of a bench, as plain data for the process that runs it. */
+export interface BenchController {
+  /** Name of the bench. */
+  readonly bench: string;
+  /** Where it listens; nothing for a stand-in, which is started for the run. */
+  readonly address?: { readonly host: string; readonly port: number };
+  /** The build it is given: header, and file of the library. Nothing where it has a program of its own. */
+  readonly program?: { readonly header: PackageHeader; readonly library: string };
+  readonly watchdogMs: number;
+}
+
+/** A run on a bench, as plain data. */
+export interface BenchOrder extends RunOrder {
+  readonly bench: BenchController;
+  readonly build: PlannedBuild;
+  /** Slots of the build that its channels are. */
+  readonly pins: { readonly inputs: readonly number[]; readonly outputs: readonly number[] };
+  readonly tolerances: readonly (readonly [string, number])[];
+}
+
+/**
+ * A run of the model as one on a bench.
+ * @param program the build as its controller gets it
+ * @throws Error in words when the case asks for what a bench cannot see
+ */
+export function asBenchRun(project: CheckedProject, order: RunOrder, bench: BenchInUse, program: BenchController['program']): BenchOrder {
+  const { raw, wiring, build, cycleNs, watchdogMs } = bench;
+  const isOwn = raw.program === 'own';
+  const speed = raw.speed ?? 1;
+  const { experiment, unseen } = benchExperiment(order.experiment, { build, wiring, cycleNs, speed, tellsStates: !isOwn });
+  const loop = project.loops.get(nameKey(order.experiment.plan.loop));
+  const address = raw.controller === undefined || raw.controller === standIn ? undefined : addressOf(raw.controller);
+  return {
+    ...order,
+    experiment,
+    watched: order.watched.filter(({ criterion }) => isSeen(criterion, unseen)),
+    // What is waited for in real time takes that time.
+    limitSeconds: order.limitSeconds + order.experiment.stopNs / 1e9 / speed,
+    bench: {
+      bench: raw.bench,
+      ...(address ? { address } : {}),
+      ...(isOwn || !program ? {} : { program }),
+      watchdogMs,
+    },
+    build,
+    pins: { inputs: wiring.inputs.map((pin) => pin.slot), outputs: wiring.outputs.map((pin) => pin.slot) },
+    tolerances: loop ? [...tolerancesIn(project.project, loop)] : [],
+  };
+}
+
+/** A criterion on inner values of a controller is judged where these can be seen. */
+function isSeen(criterion: Criterion, unseen: ReadonlySet<number>): boolean {
+  return !criterionSlots(criterion).some((slot) => unseen.has(slot));
+}
+
+/** How a run on a bench compares with the model at the same inputs. */
+export function againstModel({ experiment, build, pins, tolerances }: BenchOrder, trace: Trace): BackToBack | undefined {
+  const host = experiment.hosts?.[0];
+  if (!host?.bench) return undefined;
+  return answerOf(trace, build, host.bench, pins, startsOf(experiment, host.begun), new Map(tolerances));
+}
+
+function startsOf({ plan, overrides }: Experiment, slots: readonly number[]): number[] {
+  const own = new Map(overrides);
+  return slots.map((slot) => own.get(slot) ?? (plan.slots[slot] as Slot).start);
+}

@@ -1,0 +1,2 @@
+export { BenchQueue, benchKey } from './benchQueue';
+export { type Holder, holderOf, tryReserve } from './reservation';
