@@ -26,6 +26,3 @@ function takeRealTime(): boolean {
     return false;
   }
 }
-
-/** How a process that keeps time is started: its collector of garbage does not wait for threads of lower priority. */
-export const timedProcess = ['--single-threaded-gc'] as const;

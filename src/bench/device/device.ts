@@ -7,6 +7,9 @@ import { Memory, put32, putNumber, takeNumber } from './memory';
 import type { ScanWork } from './scan';
 import { type Loaded, Store } from './store';
 
+/** The clock of a stand-in is that of a machine which does other things as well. */
+const usualLateMs = 50;
+
 /** Where the registers of `said.brief` stand elsewhere. */
 const briefSources = [said.state, said.cycles, said.cycles + 1, said.overruns, said.overruns + 1, said.longestScanUs, said.marks, said.faultSite];
 
@@ -22,11 +25,12 @@ export class Device implements Registers {
   private upload: Buffer = Buffer.alloc(0);
   private blocks = 0;
 
-  /** @param folder where it keeps build and parameters; @param speed how many times faster than the wall's its clock goes; @param machine what its libraries have to be made for */
+  /** @param folder where it keeps build and parameters; @param speed how many times faster than the wall's its clock goes; @param lateMs what is late by no more than this is caught up; @param machine what its libraries have to be made for */
   constructor(
     folder: string,
     private readonly bundle: string,
     private readonly speed = 1,
+    private readonly lateMs = usualLateMs,
     private readonly machine = `${process.platform} ${process.arch}`,
   ) {
     this.store = new Store(folder);
@@ -215,7 +219,7 @@ export class Device implements Registers {
     for (const [index, channel] of header.outputs.entries()) memory.said[said.outputValues + index] = countOf(channel, 0);
     this.putParameters(this.store.parameters(header.fingerprint) ?? header.parameters.map((one) => one.start));
     memory.state = states.stopped;
-    const work: ScanWork = { buffer: memory.buffer as SharedArrayBuffer, library, header, speed: this.speed };
+    const work: ScanWork = { buffer: memory.buffer as SharedArrayBuffer, library, header, speed: this.speed, lateMs: this.lateMs };
     this.scan = new Worker(path.join(this.bundle), { workerData: work });
     // A library that cannot be loaded, or what ends the thread in another way.
     this.scan.on('error', () => {

@@ -5,8 +5,8 @@ import { Device } from './device';
 
 /** A stand-in that lives as long as the process that has started it: it tells its port, and ends with that process. */
 goFirst();
-const [folder = '', speed = '1'] = process.argv.slice(2);
-const device = new Device(folder, path.join(import.meta.dirname, 'device-scan.mjs'), Number(speed));
+const [folder = '', speed = '1', lateMs = '0'] = process.argv.slice(2);
+const device = new Device(folder, path.join(import.meta.dirname, 'device-scan.mjs'), Number(speed), Number(lateMs));
 const end = (): never => {
   device.close();
   process.exit(0);

@@ -5,9 +5,6 @@ import { LibraryHost } from '@/server/code/libraryHost';
 import { holding, markEntries, said, states } from '../protocol';
 import { Memory, put32, putNumber, takeNumber } from './memory';
 
-/** What is late by no more than this is caught up: the clock of a stand-in is that of a machine which does other things as well. */
-const caughtUpMs = 20;
-
 /** Cycles before the first real one. */
 const warmCycles = 300;
 
@@ -18,6 +15,8 @@ export interface ScanWork {
   readonly header: PackageHeader;
   /** How many times faster than the wall's its clock goes. */
   readonly speed: number;
+  /** What is late by no more than this is caught up. */
+  readonly lateMs: number;
 }
 
 /** The controller itself: reads its inputs, does what is due, writes its outputs, every cycle by its own clock. */
@@ -78,7 +77,7 @@ class Scanner {
       const due = began + (cycle + skipped) * cycleMs;
       memory.sleep(due - performance.now());
       const lateMs = performance.now() - due;
-      if (lateMs > Math.max(cycleMs, caughtUpMs)) {
+      if (lateMs > Math.max(cycleMs, this.work.lateMs)) {
         // What could not be done by then is left out, not done in a hurry.
         const left = Math.floor(lateMs / cycleMs);
         skipped += left;

@@ -1,12 +1,14 @@
 import path from 'node:path';
-import { MessageChannel, Worker } from 'node:worker_threads';
+import { MessageChannel, type MessagePort, Worker } from 'node:worker_threads';
 import type { BenchOrder } from '@/core/project';
-import type { BenchTask } from '@/server/bench/benchQueue';
+import type { BenchTask } from '@/server/bench/process';
 import { Bus } from '../modbus';
 import { goFirst } from '../priority';
+import { states } from '../protocol';
+import { checkWires } from './checkWires';
 import { Controller } from './controller';
 import { type LineRequest, lineMemory, serveLine } from './line';
-import type { BenchAnswer, BenchWork } from './messages';
+import type { BenchAct, BenchAnswer, BenchWork } from './messages';
 import { type StandIn, startStandIn } from './standIn';
 
 /** How long a controller may take to be reached, and to answer (ms). */
@@ -19,18 +21,29 @@ class BenchRun {
   private bus: Bus | undefined;
   private standIn: StandIn | undefined;
   private thread: Worker | undefined;
-  private isEnding = false;
+  private ending: Promise<string | undefined> | undefined;
   private address: { readonly host: string; readonly port: number } | undefined;
 
-  constructor(private readonly order: BenchOrder) {}
+  private readonly order: BenchOrder;
+  private acts: MessagePort | undefined;
+
+  constructor(private readonly task: BenchTask) {
+    this.order = task.order;
+  }
+
+  /** Something is done by hand. */
+  act(act: BenchAct): void {
+    this.acts?.postMessage(act);
+  }
 
   async perform(): Promise<BenchAnswer> {
     try {
-      const { bench, experiment } = this.order;
-      this.standIn = bench.address ? undefined : await startStandIn(bench.bench, experiment.hosts?.[0]?.bench?.speed ?? 1);
+      const { bench } = this.order;
+      this.standIn = bench.address ? undefined : await this.begun();
       this.address = bench.address ?? this.standIn;
       this.bus = await this.connect();
       await new Controller(this.bus, bench).prepare();
+      if (this.task.mode === 'check') return { k: 'checked', channels: await checkWires(this.bus, this.order) };
       return await this.inThread();
     } catch (problem) {
       return { k: 'ended', why: problem instanceof Error ? problem.message : String(problem) };
@@ -57,14 +70,21 @@ class BenchRun {
     const memory = lineMemory();
     const { port1, port2 } = new MessageChannel();
     serveLine(memory, port1, (request) => this.serve(request));
-    const work: BenchWork & { readonly port: typeof port2 } = { order: this.order, line: memory, port: port2 };
-    const thread = new Worker(path.join(import.meta.dirname, 'bench-thread.mjs'), { workerData: work, transferList: [port2] });
+    const hands = new MessageChannel();
+    this.acts = hands.port1;
+    const { watched } = this.task;
+    const work: BenchWork = { order: this.order, line: memory, ...(watched ? { watched } : {}) };
+    const thread = new Worker(path.join(import.meta.dirname, 'bench-thread.mjs'), {
+      workerData: { ...work, port: port2, acts: hands.port2 },
+      transferList: [port2, hands.port2],
+    });
     this.thread = thread;
     return new Promise((resolve) => {
-      thread.on('message', (answer: BenchAnswer) => (answer.k === 'ran' ? resolve(answer) : tell(answer)));
+      thread.on('message', (answer: BenchAnswer) => (answer.k === 'ran' || answer.k === 'ended' ? resolve(answer) : tell(answer)));
       thread.on('error', (problem) => resolve({ k: 'ended', why: problem.message }));
       thread.on('exit', () => {
         port1.close();
+        hands.port1.close();
         resolve({ k: 'ended', why: 'the bench was stopped' });
       });
     });
@@ -76,14 +96,34 @@ class BenchRun {
       return this.bus.perform(request.acts);
     }
     this.bus?.close();
-    if (request.k === 'connect') this.bus = await this.connect();
+    if (request.k === 'connect') await this.reconnect();
     return [];
   }
 
+  /** A stand-in that has died is started anew; a controller that has lost its build gets it again. */
+  private async reconnect(): Promise<void> {
+    if (this.standIn?.hasEnded) {
+      this.standIn = await this.begun();
+      this.address = this.standIn;
+    }
+    this.bus = await this.connect();
+    const controller = new Controller(this.bus, this.order.bench);
+    if (this.order.bench.program && (await controller.status()).state === states.empty) await controller.prepare();
+  }
+
+  /** A stand-in, as late as the bench may be. */
+  private begun(): Promise<StandIn> {
+    const { speed = 1, latenessNs = 0 } = this.order.experiment.hosts?.[0]?.bench ?? {};
+    return startStandIn(this.order.bench.bench, speed, latenessNs / 1e6);
+  }
+
   /** The end, in the safe state. @returns why it could not be reached */
-  async end(): Promise<string | undefined> {
-    if (this.isEnding) return undefined;
-    this.isEnding = true;
+  end(): Promise<string | undefined> {
+    this.ending ??= this.makeSafe();
+    return this.ending;
+  }
+
+  private async makeSafe(): Promise<string | undefined> {
     await this.thread?.terminate();
     try {
       if (!this.bus) return undefined;
@@ -116,15 +156,16 @@ function withEnd(answer: BenchAnswer, unsafe: string | undefined): BenchAnswer {
 }
 
 goFirst();
-process.once('message', async ({ order, onlySafe }: BenchTask) => {
-  const run = new BenchRun(order);
+process.once('message', async (task: BenchTask) => {
+  const run = new BenchRun(task);
+  process.on('message', (act: BenchAct) => run.act(act));
   const abort = async (): Promise<never> => {
     await run.end();
     process.exit(0);
   };
   process.once('disconnect', abort);
   process.once('SIGTERM', abort);
-  const answer = onlySafe ? await run.onlySafe() : await run.perform();
+  const answer = task.mode === 'safe' ? await run.onlySafe() : await run.perform();
   const unsafe = await run.end();
   process.removeListener('disconnect', abort);
   if (!process.connected) process.exit(0);

@@ -13,26 +13,18 @@ import { placesOf, type RegisterBlock, registerBlocks } from './registerBlocks';
 /** Exchanges before time counts, so that the first one takes no longer than the others. */
 const warmCycles = 100;
 
+/** How often a connection that is lost is tried anew (ms). */
+const retryEveryMs = 1000;
+
 /** How long a controller may take to begin (ms). */
 const beginMs = 5000;
-
-/** What a bench shows of the present cycle. */
-export interface BenchMoment {
-  readonly ns: number;
-  readonly read: readonly number[];
-  readonly written: readonly number[];
-  readonly parameters: readonly number[];
-  readonly state: number;
-  readonly isConnected: boolean;
-  readonly timing: BenchTiming;
-}
 
 interface Options {
   /** The controller runs the build it was given. */
   readonly takesBuild: boolean;
   readonly seed: number;
-  /** Is told each cycle once it is over. */
-  readonly tell?: (moment: () => BenchMoment) => void;
+  /** By hand: what would end a run is told, and the bench goes on. */
+  readonly isLive?: boolean;
 }
 
 /**
@@ -59,7 +51,13 @@ export class BusHost implements Host {
   private marksSeen = 0;
   private status: ControllerStatus = { state: states.stopped, cycles: 0, overruns: 0, longestScanUs: 0, marks: 0, faultSite: 0 };
   private bus: BusState = 'sound';
-  private isConnected = true;
+  private retryAtMs = 0;
+  private isToRecover = false;
+  /** How often it has begun. */
+  begins = 0;
+  isConnected = true;
+  /** What is wrong, by hand. */
+  problem = '';
 
   constructor(
     host: HostTable,
@@ -71,11 +69,29 @@ export class BusHost implements Host {
     this.table = bench;
     this.inputLane = new Lane(bench.inputs, options.seed, 0);
     this.outputLane = new Lane(bench.outputs, options.seed, bench.inputs.length);
-    this.watch = new Stopwatch(this.cycleMs * 1000);
+    this.watch = new Stopwatch(this.cycleMs * 1000, bench.latenessNs / 1000);
     this.regions = bench.regions.map(() => 0);
     const outputs = registerBlocks(bench.outputs);
     this.blocks = { inputs: registerBlocks(bench.inputs), outputs, places: placesOf(outputs) };
     this.outputs = bench.outputs.map(() => 0);
+  }
+
+  /** What the controller has read last, and what it has written. */
+  get read(): number[] {
+    return this.sent.map((count, index) => fromCount(this.table.inputs[index] as BenchTable['inputs'][number], count));
+  }
+
+  get written(): number[] {
+    return this.outputs.map((count, index) => fromCount(this.table.outputs[index] as BenchTable['outputs'][number], count));
+  }
+
+  /** Parameters in force, in the order of the build's. */
+  get tuned(): readonly number[] {
+    return this.parameters;
+  }
+
+  get state(): number {
+    return this.status.state;
   }
 
   get timing(): BenchTiming {
@@ -105,21 +121,41 @@ export class BusHost implements Host {
     const passed = this.inputLane.pass(counts, taken.inputFault);
     if (hit === 0) this.start(passed);
     else this.keepTime(hit);
-    this.setBus(taken.bus);
-    if (hit > 0 && this.bus === 'sound') {
-      this.tuneTo(taken.parameters);
-      this.exchange(passed);
-    }
+    if (this.options.isLive) this.attempt(taken.bus, hit > 0 ? passed : undefined, taken.parameters);
+    else this.step(taken.bus, hit > 0 ? passed : undefined, taken.parameters);
     this.give(taken.outputFault);
-    this.options.tell?.(() => ({
-      ns: hit * table.cycleNs,
-      read: this.sent.map((count, index) => fromCount(table.inputs[index] as never, count)),
-      written: this.outputs.map((count, index) => fromCount(table.outputs[index] as never, count)),
-      parameters: this.parameters,
-      state: this.status.state,
-      isConnected: this.isConnected,
-      timing: this.timing,
-    }));
+  }
+
+  /** What is done in a cycle once its time has come. @param counts nothing in the first one, which has exchanged them already */
+  private step(bus: BusState, counts: readonly number[] | undefined, parameters: readonly number[]): void {
+    this.setBus(bus);
+    if (!counts || bus !== 'sound') return;
+    this.tuneTo(parameters);
+    this.exchange(counts);
+  }
+
+  /** The same by hand: a connection that is lost is made again, and nothing ends. */
+  private attempt(bus: BusState, counts: readonly number[] | undefined, parameters: readonly number[]): void {
+    try {
+      if (bus === 'sound' && !this.isConnected && this.bus === 'sound') {
+        if (performance.now() < this.retryAtMs) return;
+        this.retryAtMs = performance.now() + retryEveryMs;
+        this.line.ask({ k: 'connect' });
+        this.isConnected = true;
+        this.recover();
+      }
+      if (this.isToRecover) this.recover();
+      this.step(bus, counts, parameters);
+      this.problem = this.bus === 'sound' ? this.statusProblem() : '';
+    } catch (problem) {
+      this.isConnected = false;
+      this.problem = problem instanceof Error ? problem.message : String(problem);
+    }
+  }
+
+  /** A controller that has failed, or gone to its safe state, is to begin anew with the next cycle. */
+  beginAnew(): void {
+    this.isToRecover = true;
   }
 
   private taken() {
@@ -162,6 +198,7 @@ export class BusHost implements Host {
       this.takeStatus(this.line.acts(this.statusAct));
     }
     this.marksSeen = 0;
+    this.begins += 1;
   }
 
   private get hasBegun(): boolean {
@@ -174,7 +211,10 @@ export class BusHost implements Host {
     const early = due - performance.now();
     if (early > 0) Atomics.wait(this.bed, 0, 0, early);
     const lateMs = Math.max(0, performance.now() - due);
-    if (this.watch.began(lateMs * 1000))
+    if (!this.watch.began(lateMs * 1000)) return;
+    // By hand the clock stands still meanwhile.
+    if (this.options.isLive) this.zeroMs += lateMs;
+    else
       throw new RangeError(
         `the bench missed its time: a cycle of ${timeWords(this.cycleMs / 1000)} began ${timeWords(Number((lateMs / 1000).toPrecision(3)))} late`,
       );
@@ -203,10 +243,12 @@ export class BusHost implements Host {
 
   /** Back on the bus: a controller that has gone to its safe state meanwhile begins anew. */
   private recover(): void {
+    this.isToRecover = false;
     this.takeStatus(this.line.acts(this.statusAct));
     if (this.status.state === states.running) return;
     this.regions.fill(0);
-    if (this.status.state === states.watchdog) this.line.acts({ k: 'write', at: holding.command, values: [commands.clear] });
+    if (this.status.state === states.watchdog || this.status.state === states.fault)
+      this.line.acts({ k: 'write', at: holding.command, values: [commands.clear] });
     this.line.acts(...this.inputActs(this.sent));
     this.writeParameters();
     this.run();
@@ -268,15 +310,19 @@ export class BusHost implements Host {
   }
 
   private checkStatus(): void {
-    const { state, overruns, faultSite } = this.status;
-    if (state === states.fault) {
-      this.values[hostedPlaces.fault] = faultSite;
-      if (faultSite === 0) throw new RangeError('the controller has a fault');
-      return;
-    }
-    if (state === states.watchdog) throw new RangeError('the watchdog of the controller has run out: it heard no inputs in time');
-    if (state !== states.running) throw new RangeError('the controller does not run any more');
-    if (overruns > 0) throw new RangeError(`the controller left out ${overruns} of its cycles: they took too long`);
+    const { state, faultSite } = this.status;
+    if (this.options.isLive) return;
+    if (state === states.fault && faultSite > 0) this.values[hostedPlaces.fault] = faultSite;
+    else if (this.statusProblem() !== '') throw new RangeError(this.statusProblem());
+  }
+
+  /** What is wrong with the controller by its own account. */
+  private statusProblem(): string {
+    const { state, overruns } = this.status;
+    if (state === states.fault) return 'the controller has a fault';
+    if (state === states.watchdog) return 'the watchdog of the controller has run out: it heard no inputs in time';
+    if (state !== states.running) return 'the controller does not run any more';
+    return overruns > 0 ? `the controller left out ${overruns} of its cycles: they took too long` : '';
   }
 
   /** The states entered and left since the last time. */
@@ -313,8 +359,8 @@ export class BusHost implements Host {
     const all = [
       ...passed.map((count, index) => fromCount(table.outputs[index] as BenchTable['outputs'][number], count)),
       ...this.regions,
-      ...this.sent.map((count, index) => fromCount(table.inputs[index] as BenchTable['inputs'][number], count)),
-      ...this.outputs.map((count, index) => fromCount(table.outputs[index] as BenchTable['outputs'][number], count)),
+      ...this.read,
+      ...this.written,
     ];
     values.set(all, from);
   }

@@ -97,8 +97,8 @@ interface Seen {
 }
 
 /**
- * Holds what a controller has written in a run against the answer of the model to what it has read. Each value has to lie within its tolerance of what the model says at most two cycles before or after.
- * A controller has begun by its own clock, some part of a cycle before or after the bench: of the ways in which its clock can stand to that of the bench, the one counts that explains most.
+ * Holds what a controller has written in a run against the answer of the model to what it has read.
+ * A controller works by its own clock, which stands anyhow to that of the bench: what it writes in a cycle may rest on what it was given up to three cycles before, or one later by its own count. Each value has to lie, within its tolerance, between what the model says in these ways, at most two cycles before or after.
  * @param start values of the parameters at its begin, in the order of the build; those that the run has changed are in its trace
  */
 export function answerOf(
@@ -114,17 +114,13 @@ export function answerOf(
   const written = table.outputs.map(({ name }) => column(`${name} as written`));
   const seen: Seen = { read, written, count: Math.min(...[...read, ...written].map((data) => data.length)) };
   const parametersAt = parametersIn(trace, table, start);
-  const tried = clockShifts.map((shift) => {
-    const model = new ModelAnswer(build, table, pins, start);
-    return partings(answersAt(model, table, seen, shift, parametersAt), table, seen, tolerances);
-  });
-  const firstAt = (parted: readonly Parting[]): number => parted[0]?.at ?? Number.POSITIVE_INFINITY;
-  const parted = tried.reduce((best, one) => (firstAt(one) > firstAt(best) ? one : best));
+  const answers = clockShifts.map((shift) => answersAt(new ModelAnswer(build, table, pins, start), table, seen, shift, parametersAt));
+  const parted = partings(answers, table, seen, tolerances);
   return { words: words(parted, table.cycleNs), isExact: false, parted, tried: [] };
 }
 
-/** By how many cycles what the controller reads may be older than its clock says. */
-const clockShifts = [1, 0, 2] as const;
+/** How many cycles old what the controller has read may be by its own clock, which may have begun some cycles earlier or later; the usual first. */
+const clockShifts = [1, 0, 2, -1, 3] as const;
 
 /** What the model answers at each cycle. */
 function answersAt(
@@ -137,7 +133,7 @@ function answersAt(
   const answers = table.outputs.map(() => new Float64Array(count));
   for (let cycle = 0; cycle < count; cycle += 1) {
     model.setParameters(parametersAt((cycle * table.cycleNs) / 1e9));
-    const before = Math.max(0, cycle - shift);
+    const before = Math.min(count - 1, Math.max(0, cycle - shift));
     const outputs = model.goOn(
       Math.max(1, cycle * table.cycleNs),
       read.map((data) => data[before] as number),
@@ -147,13 +143,20 @@ function answersAt(
   return answers;
 }
 
-function partings(answers: readonly Float64Array[], table: BenchTable, { written, count }: Seen, tolerances: ReadonlyMap<string, number>): Parting[] {
+/** @param answers in each of the ways in which the clocks can stand to each other, for each output */
+function partings(
+  answers: readonly (readonly Float64Array[])[],
+  table: BenchTable,
+  { written, count }: Seen,
+  tolerances: ReadonlyMap<string, number>,
+): Parting[] {
   return table.outputs
     .flatMap((channel, index): Parting[] => {
       const usual = isMeasured(channel) ? usualShare * (channel.high - channel.low) : 0;
       const tolerance = Math.max(tolerances.get(nameKey(channel.name)) ?? usual, 2.001 * resolution(channel));
-      const [answer, own] = [answers[index] as Float64Array, written[index] as Float64Array];
-      const found = firstApart(answer, own, tolerance, count);
+      const ways = answers.map((one) => one[index] as Float64Array);
+      const [answer, own] = [ways[0] as Float64Array, written[index] as Float64Array];
+      const found = firstApart(ways, own, tolerance, count);
       if (!found) return [];
       const { cycle, largest } = found;
       const at = (cycle * table.cycleNs) / 1e9;
@@ -172,7 +175,7 @@ function parametersIn(trace: Trace, table: BenchTable, start: readonly number[])
 }
 
 function firstApart(
-  answer: Float64Array,
+  ways: readonly Float64Array[],
   written: Float64Array,
   tolerance: number,
   count: number,
@@ -180,8 +183,12 @@ function firstApart(
   let first: number | undefined;
   let largest = 0;
   for (let cycle = slackCycles; cycle < count - slackCycles; cycle += 1) {
-    const near = answer.subarray(cycle - slackCycles, cycle + slackCycles + 1);
-    const [low, high] = [Math.min(...near), Math.max(...near)];
+    let [low, high] = [Number.POSITIVE_INFINITY, Number.NEGATIVE_INFINITY];
+    for (const answer of ways)
+      for (let at = cycle - slackCycles; at <= cycle + slackCycles; at += 1) {
+        low = Math.min(low, answer[at] as number);
+        high = Math.max(high, answer[at] as number);
+      }
     const value = written[cycle] as number;
     const gap = Math.max(low - value, value - high, 0);
     if (gap > tolerance) first ??= cycle;

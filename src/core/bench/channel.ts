@@ -29,7 +29,11 @@ export function fromCount(channel: Channel, count: number): number {
   if (channel.type === 'BOOL') return count === 0 ? 0 : 1;
   if (!isMeasured(channel)) return channel.type === 'USINT' || channel.type === 'UINT' || channel.type === 'UDINT' ? count : (count << 16) >> 16;
   const [least, most] = ends(channel);
-  return channel.low + ((count - least) / (most - least)) * (channel.high - channel.low);
+  const { low, high } = channel;
+  if (count === most) return high;
+  // What is off is 0, and not nearly so.
+  if (count === least + ((most - least) * -low) / (high - low)) return 0;
+  return low + ((count - least) / (most - least)) * (high - low);
 }
 
 /** The count that comes from a broken wire: 0, and where that is a value of the range, the one beyond its other end or that end. */

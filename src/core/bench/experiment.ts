@@ -24,6 +24,8 @@ export interface BenchSetup {
   readonly cycleNs: number;
   /** How many times faster than the wall's the clock of the bench goes. */
   readonly speed: number;
+  /** How late a cycle may begin, by the clock on the wall. */
+  readonly latenessNs: number;
   /** The controller tells the states of its charts. */
   readonly tellsStates: boolean;
 }
@@ -122,7 +124,7 @@ class Making {
 
   private exchange(): { readonly task: Task; readonly table: Omit<HostTable, 'build' | 'sites'> } {
     const { match, bench, setup } = this;
-    const { build, wiring, cycleNs, speed } = setup;
+    const { build, wiring, cycleNs, speed, latenessNs } = setup;
     const regions = setup.tellsStates ? build.plan.regions : [];
     const faults = [...bench.channels.values()].flatMap(({ kind, amount }): Node[] => [slotValue('DINT', kind), slotValue('LREAL', amount)]);
     const takes: Node[] = [
@@ -138,6 +140,7 @@ class Making {
     const table: BenchTable = {
       cycleNs,
       speed,
+      latenessNs,
       inputs: wiring.inputs,
       outputs: wiring.outputs,
       parameters: build.plan.parameters.map((slot) => build.plan.slots[slot]?.name ?? ''),

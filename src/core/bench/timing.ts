@@ -32,17 +32,20 @@ export class Stopwatch {
   private cycles = 0;
   private overruns = 0;
 
-  /** @param cycleUs length of a cycle */
-  constructor(private readonly cycleUs: number) {}
+  /** @param cycleUs length of a cycle; @param mostLateUs how late one may begin */
+  constructor(
+    private readonly cycleUs: number,
+    private readonly mostLateUs: number,
+  ) {}
 
-  /** A cycle began so late (µs). @returns whether the next one was due by then */
+  /** A cycle began so late (µs). @returns whether that is too late */
   began(lateUs: number): boolean {
     this.cycles += 1;
     this.lateness.add(lateUs);
     const found = lateClasses.findIndex((end) => lateUs <= end);
     const at = found < 0 ? lateClasses.length : found;
     this.late[at] = (this.late[at] as number) + 1;
-    const isOver = lateUs > this.cycleUs;
+    const isOver = lateUs > this.mostLateUs;
     if (isOver) this.overruns += 1;
     return isOver;
   }

@@ -8,7 +8,7 @@ import { type ChannelWish, type Pin, pinRefusal, pinsOf, refusals } from './head
 
 /** A channel as it is wired. */
 export interface WiredPin extends Pin {
-  /** The signal of the loop at its other end; of an output what it drives is many, and none is named. */
+  /** The signal of the loop at its other end; of an output the inputs it drives. */
   readonly signal: string;
   /** Register, from the first of its direction on. */
   readonly register: number;
@@ -86,15 +86,20 @@ function rangeOfSource(signal: string | undefined, { plan }: AssembledLoop): Ran
   return rangeOf(slot < 0 ? undefined : slot, plan);
 }
 
+/** The inputs of components that an output drives. */
+function drivenBy(output: string, { plan }: Pick<AssembledLoop, 'plan'>): string[] {
+  const face = plan.faces.find(({ component }) => nameKey(component) === nameKey(output.split('.')[0] ?? ''));
+  const driven = face?.outputs.find(({ name }) => nameKey(`${face.component}.${name}`) === nameKey(output))?.slot;
+  return plan.faces.flatMap(({ component, inputs }) =>
+    inputs.flatMap(({ name, value }) => (value.k === 'slot' && value.slot === driven ? [`${component}.${name}`] : [])),
+  );
+}
+
 /** The range an output is declared with, or that of an input it drives. */
 function rangeOfOutput(output: string, { plan, catalogue }: AssembledLoop): Range {
   const { min = 0, max = 0 } = catalogue.findEntry(output, ['output']) ?? {};
   if (max > min) return { low: min, high: max };
-  const driven = plan.slots.findIndex(({ name }) => nameKey(name) === nameKey(output));
-  const ends = plan.faces.flatMap(({ component, inputs }) =>
-    inputs.flatMap(({ name, value }) => (value.k === 'slot' && value.slot === driven ? [`${component}.${name}`] : [])),
-  );
-  const ranges = ends.map((end) =>
+  const ranges = drivenBy(output, { plan }).map((end) =>
     rangeOf(
       plan.slots.findIndex(({ name }) => nameKey(name) === nameKey(end)),
       plan,
@@ -180,7 +185,13 @@ class Sheet {
         return [];
       }
       this.checkPin(pin, found.channel, [direction, found.name]);
-      return [{ ...pin, register: found.channel.register ?? first + index, signal: this.signals.get(nameKey(pin.name)) ?? '' }];
+      return [
+        {
+          ...pin,
+          register: found.channel.register ?? first + index,
+          signal: this.signals.get(nameKey(pin.name)) ?? drivenBy(pin.name, this.loop).join(', '),
+        },
+      ];
     });
     this.checkRegisters(direction, wired);
     return wired;

@@ -15,7 +15,7 @@ export interface BenchTiming {
   /** How long the exchange with the controller took. */
   readonly medianExchangeUs: number;
   readonly longestExchangeUs: number;
-  /** Cycles that began so late that the next one was due. */
+  /** Cycles that began later than they may. */
   readonly overruns: number;
   /** Cycles the controller has done, and those it says it left out. */
   readonly controllerCycles: number;

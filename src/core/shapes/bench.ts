@@ -30,6 +30,8 @@ export interface RawBench {
   readonly speed?: number;
   /** How often values are exchanged. */
   readonly cycle: string | number;
+  /** How late a cycle may begin by the clock on the wall before the run has missed its time; one cycle unless said. */
+  readonly lateness?: string | number;
   /** After so long without inputs the controller goes to its safe state. */
   readonly watchdog?: string | number;
   readonly inputs: Named<RawChannel>;
@@ -54,6 +56,7 @@ export const benchShape = object<RawBench>({
   program: oneOf('build', 'own'),
   speed: positive(1000),
   cycle: required(duration),
+  lateness: duration,
   watchdog: duration,
   inputs: required(byText(channel)),
   outputs: required(byText(channel, atLeastOne)),

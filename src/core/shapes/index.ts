@@ -1,5 +1,5 @@
 export type { RawDecisionTable, RawEquations, RawNetwork, RawPart, RawRecording, RawRoutine, RawUse } from './behaviour';
-export { type BusState, benchShape, busStates, mostLate, type RawBench, type RawChannel, type RawChannelFault } from './bench';
+export { type BusState, benchShape, busStates, channelFaultShape, mostLate, type RawBench, type RawChannel, type RawChannelFault } from './bench';
 export { campaignShape, type RawCampaign, type RawSpread } from './campaign';
 export { caseShape, type DeskStep, type RawCase, type RawFault, type RawPiece, type RawStep, type WrittenCase } from './case';
 export type { RawChart, RawHistory, RawMessage, RawRegion, RawState, RawTargets, RawTransition } from './chart';
@@ -41,5 +41,5 @@ export {
   wordsShape,
 } from './project';
 export { type RawCriterion, type RawRequirement, type RawRequirements, requirementsShape } from './requirements';
-export { listOf, object, oneOf, required, type Shape } from './shape';
+export { byKey, listOf, object, oneOf, required, type Shape } from './shape';
 export type { Named, Scalar } from './values';

@@ -105,6 +105,8 @@ export interface BenchTable {
   readonly cycleNs: number;
   /** How many times faster than the wall's the clock goes. */
   readonly speed: number;
+  /** How late a cycle may begin, by the clock on the wall. */
+  readonly latenessNs: number;
   readonly inputs: readonly BenchChannel[];
   readonly outputs: readonly BenchChannel[];
   /** Names, in the order of their registers. */

@@ -1,6 +1,7 @@
-import { type ChildProcess, fork } from 'node:child_process';
+import type { ChildProcess } from 'node:child_process';
 import type { BenchOrder, RunResult } from '@/core/project';
 import type { SentTrace } from '@/core/trace';
+import { type BenchTask, endBench, startBench } from './process';
 import { reserve } from './reservation';
 
 /** A run that was made on a bench; its trace cannot be made again. */
@@ -22,16 +23,6 @@ type Answer =
   | { readonly k: 'ran'; readonly ran: RanOnBench }
   | { readonly k: 'ended'; readonly why: string };
 
-/** What the process of a bench is told. */
-export interface BenchTask {
-  readonly order: BenchOrder;
-  /** No run: the controller is brought to its safe state, and that is all. */
-  readonly onlySafe: boolean;
-}
-
-/** How long a bench may take to bring its controller to the safe state once it is told to stop (ms). */
-const safeMs = 10_000;
-
 /** The key by which the bench of an order is reserved: its controller, or the stand-in of that name. */
 export function benchKey({ bench }: Pick<BenchOrder, 'bench'>): string {
   return bench.address ? `${bench.address.host}:${bench.address.port}` : `stand-in ${bench.bench}`;
@@ -41,9 +32,6 @@ export function benchKey({ bench }: Pick<BenchOrder, 'bench'>): string {
 export class BenchQueue {
   private readonly running = new Set<ChildProcess>();
 
-  /** @param file bundle of the process */
-  constructor(private readonly file: string) {}
-
   /** @param stopped ends the waiting and the run; then nothing comes of it */
   async run(order: BenchOrder, stopped?: AbortSignal): Promise<BenchAttempt> {
     const release = await reserve(benchKey(order), `a run of ${order.experiment.case}`, stopped);
@@ -51,25 +39,30 @@ export class BenchQueue {
     try {
       const attempt = await this.attempt(order, stopped);
       // Nobody has brought the controller to its safe state.
-      if (attempt.k === 'ended' && attempt.died) await this.attempt(order, undefined, true);
+      if (attempt.k === 'ended' && attempt.died) await this.attempt(order, undefined, 'safe');
       return attempt;
     } finally {
       release();
     }
   }
 
-  private attempt(order: BenchOrder, stopped: AbortSignal | undefined, onlySafe = false): Promise<BenchAttempt & { readonly died?: boolean }> {
-    const child = fork(this.file, { serialization: 'advanced', execArgv: ['--single-threaded-gc'] });
+  private attempt(
+    order: BenchOrder,
+    stopped: AbortSignal | undefined,
+    mode: BenchTask['mode'] = 'run',
+  ): Promise<BenchAttempt & { readonly died?: boolean }> {
+    let why: string | undefined;
+    const child = startBench({ order, mode }, (because) => {
+      why ??= because;
+    });
     this.running.add(child);
     const began = performance.now();
     return new Promise((resolve) => {
       let limit: NodeJS.Timeout | undefined;
-      let why: string | undefined;
       let ran: RanOnBench | undefined;
       const end = (because: string): void => {
         why ??= because;
-        child.kill('SIGTERM');
-        setTimeout(() => child.kill('SIGKILL'), safeMs).unref();
+        endBench(child);
       };
       const stop = (): void => end('stopped');
       stopped?.addEventListener('abort', stop);
@@ -77,9 +70,6 @@ export class BenchQueue {
         if (answer.k === 'begun') limit = setTimeout(() => end('the run took longer than its case allows and was ended'), order.limitSeconds * 1000);
         else if (answer.k === 'ran') ran = answer.ran;
         else if (answer.k === 'ended') why ??= answer.why;
-      });
-      child.on('error', (problem) => {
-        why ??= `the process of the bench could not be started: ${problem.message}`;
       });
       child.on('close', (_code, signal) => {
         clearTimeout(limit);
@@ -92,9 +82,6 @@ export class BenchQueue {
           const sentence = why ?? `the process of the bench ended unexpectedly${signal ? ` (${signal})` : ''}`;
           resolve({ k: 'ended', why: { sentence }, elapsedMs: performance.now() - began, died });
         }
-      });
-      child.send({ order, onlySafe } satisfies BenchTask, (problem) => {
-        if (problem) why ??= `the process of the bench could not be told its run: ${problem.message}`;
       });
     });
   }

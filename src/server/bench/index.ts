@@ -1,2 +1,4 @@
 export { BenchQueue, benchKey } from './benchQueue';
-export { type Holder, holderOf, tryReserve } from './reservation';
+export { checkBench } from './check';
+export { type LiveAct, liveSession, startLive } from './live';
+export { type Holder, holderOf } from './reservation';

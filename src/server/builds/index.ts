@@ -1,3 +1,3 @@
 export { type Build, makeBuild } from './build';
-export { allAtStage, atStage, orderAtStage } from './orderAtStage';
+export { allAtStage, atStage, built, orderAtStage, programOf } from './orderAtStage';
 export { unitArchive } from './unitArchive';

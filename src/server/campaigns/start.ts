@@ -1,12 +1,14 @@
 import { and, eq, inArray } from 'drizzle-orm';
 import { nameKey } from '@/core/language';
 import { stagesOf } from '@/core/project';
+import type { Stage } from '@/core/shapes';
 import { type Database, inParts, tables } from '@/server/database';
 import { openRevision, type ProjectHead } from '@/server/projects';
 import { announce } from './announce';
 
 /**
  * Queues a campaign: one run for each case named, or for all of them, at each stage that the project demands.
+ * @param stage this one alone, whether it is demanded or not
  * @returns its id, or a sentence that says why it cannot start
  */
 export async function startCampaign(
@@ -14,6 +16,7 @@ export async function startCampaign(
   project: ProjectHead,
   names: readonly string[] | undefined,
   actor: string,
+  stage?: Stage,
 ): Promise<number | string> {
   const checked = await openRevision(db, project.revisionId);
   const wanted = names?.map(nameKey);
@@ -21,24 +24,24 @@ export async function startCampaign(
   const unknown = names?.find((name) => !tests.some((test) => nameKey(test.experiment.case) === nameKey(name)));
   if (unknown !== undefined) return `There is no case "${unknown}".`;
   if (tests.length === 0) return 'The project has no cases yet.';
-  const wantedRuns = tests.flatMap((test) => stagesOf(checked, test).map((stage) => ({ test, stage })));
+  const wantedRuns = tests.flatMap((test) => (stage === undefined ? stagesOf(checked, test) : [stage]).map((one) => ({ test, stage: one })));
   if (wantedRuns.length === 0) return 'These cases can be run on a bench alone, and project.yaml does not demand that stage.';
   const campaignId = await db.transaction(async (tx) => {
     // One after the other: of two presses in quick succession the second must see the runs of the first.
     await tx.select().from(tables.projects).where(eq(tables.projects.id, project.id)).for('update');
     const underWay = await casesUnderWay(tx, project);
-    if (wantedRuns.every(({ test, stage }) => underWay.has(keyOf(test.experiment.case, stage)))) return undefined;
+    if (wantedRuns.every((one) => underWay.has(keyOf(one.test.experiment.case, one.stage)))) return undefined;
     const [campaign] = await tx
       .insert(tables.campaigns)
       .values({ projectId: project.id, revisionId: project.revisionId, total: wantedRuns.length, createdBy: actor })
       .returning();
     if (!campaign) throw new Error('the campaign was not written');
-    const waiting = wantedRuns.map(({ test, stage }, index) => ({
+    const waiting = wantedRuns.map(({ test, stage: at }, index) => ({
       campaignId: campaign.id,
       projectId: project.id,
       number: index + 1,
       caseName: test.experiment.case,
-      stage,
+      stage: at,
       seed: test.experiment.seed,
     }));
     for (const part of inParts(waiting)) await tx.insert(tables.runs).values(part);

@@ -1,4 +1,5 @@
 export { keepAttempts } from './attempts';
+export { liveOrderOf, readBenchRuns } from './benches';
 export { buildFiles, buildLoop, keepBuild, readBuilds } from './builds';
 export { readCases, readPaces } from './cases';
 export { readLedger } from './ledger';

@@ -110,7 +110,7 @@ export class RunPool {
   }
 
   private async onBench(order: BenchOrder, stopped?: AbortSignal): Promise<Attempt> {
-    this.benches ??= new BenchQueue(path.join(distFolder(), 'bench-runner.mjs'));
+    this.benches ??= new BenchQueue();
     const attempt = await this.benches.run(order, stopped);
     return attempt.k === 'ran' ? { k: 'ran', ran: [attempt.ran] } : attempt;
   }

@@ -3,6 +3,7 @@ import { useRouter } from 'next/navigation';
 import { useEffect, useRef, useState } from 'react';
 import type { CampaignProgress } from '@/core/evidence';
 import { decode } from '@/core/exchange';
+import type { Stage } from '@/core/shapes';
 import { asJson } from '../format/asJson';
 import { waitBefore } from '../format/waits';
 
@@ -64,9 +65,9 @@ function markOf({ id, done, state, document }: CampaignProgress): string {
   return document === undefined ? `${id}/${done}/${state}` : `${id}/${state}`;
 }
 
-/** Starts a campaign over some cases, or all. @returns a sentence when it could not start */
-export async function startRuns(slug: string, cases?: readonly string[]): Promise<string | undefined> {
-  const started = await start(slug, cases ? { cases } : {});
+/** Starts a campaign over some cases, or all. @param stage this one alone; those that the project demands unless said. @returns a sentence when it could not start */
+export async function startRuns(slug: string, cases?: readonly string[], stage?: Stage): Promise<string | undefined> {
+  const started = await start(slug, { ...(cases ? { cases } : {}), ...(stage ? { stage } : {}) });
   return typeof started === 'string' ? started : undefined;
 }
 

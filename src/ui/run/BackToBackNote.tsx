@@ -1,12 +1,14 @@
 import type { BackToBack } from '@/core/evidence';
+import type { Stage } from '@/core/shapes';
 import { figure, plural, timeWords } from '@/core/wording';
 
-/** How a run of code compares with the same run of the model: one sentence, and the signals that part in order of time. */
-export function BackToBackNote({ found }: { readonly found: BackToBack }) {
+/** How a run of code compares with the same run of the model, or a controller on a bench with the model at the same inputs: one sentence, and the signals that part in order of time. */
+export function BackToBackNote({ found, stage }: { readonly found: BackToBack; readonly stage: Stage }) {
+  const other = stage === 'bench' ? 'controller' : 'code';
   const { words, parted, cause, tried } = found;
   if (parted.length === 0) return <p className="mb-2 text-[13px] text-soft">{words}</p>;
   return (
-    <section aria-label="Code against model" className="mb-2 border-lack border-l-[3px] bg-lack-tint px-3 py-1.5">
+    <section aria-label={`${other} against model`} className="mb-2 border-lack border-l-[3px] bg-lack-tint px-3 py-1.5">
       <p>{words}</p>
       <details>
         <summary className="cursor-pointer text-[13px] text-soft">
@@ -19,7 +21,7 @@ export function BackToBackNote({ found }: { readonly found: BackToBack }) {
               <th className="pr-4 font-normal">Signal</th>
               <th className="pr-4 font-normal">from</th>
               <th className="pr-4 font-normal">model</th>
-              <th className="pr-4 font-normal">code</th>
+              <th className="pr-4 font-normal">{other}</th>
               <th className="pr-4 font-normal">largest gap</th>
             </tr>
           </thead>

@@ -10,6 +10,7 @@ import { plural, sentenceOf, shortfallWords, timeWords } from '@/core/wording';
 import { useReplay } from '../engine/useReplay';
 import { saveText } from '../parts/saveText';
 import { BackToBackNote } from './BackToBackNote';
+import { BenchNote } from './BenchNote';
 import { ObligationList } from './ObligationList';
 import { RunPlot } from './RunPlot';
 import { WhyNotPanel } from './WhyNotPanel';
@@ -49,7 +50,8 @@ export function RunView({ run, trail }: { readonly run: RunDetail; readonly trai
           <Facts run={run} replay={replay} />
         </div>
         <Caution run={run} />
-        {run.backToBack && <BackToBackNote found={run.backToBack} />}
+        {run.bench && <BenchNote of={run.bench} />}
+        {run.backToBack && <BackToBackNote found={run.backToBack} stage={run.stage} />}
         {replay.k === 'ready' &&
           replay.replayed.result.clipped.map((one) => (
             <p key={one.signal} className="mb-2 border-lack border-l-[3px] bg-lack-tint px-3 py-1.5">
@@ -101,12 +103,7 @@ function Facts({ run, replay }: { readonly run: RunDetail; readonly replay: Retu
     <p className="ml-auto text-[13px] text-soft">
       stage <b className="text-ink">{run.stage}</b> · seed {run.seed} · {timeWords(run.simulatedSeconds)}
       {run.elapsedMs !== undefined && ` in ${Math.round(run.elapsedMs)} ms`} · revision {run.revision}, {run.isCurrent ? 'current' : 'out of date'}
-      {replay.k === 'ready' && (
-        <span data-trace={replay.replayed.result.traceHash}>
-          {' '}
-          · {replay.replayed.result.traceHash === run.traceHash ? 'replayed here: identical' : 'replayed here: the bytes differ'}
-        </span>
-      )}
+      {replay.k === 'ready' && <span data-trace={replay.replayed.result.traceHash}> · {replayWords(run, replay.replayed.result.traceHash)}</span>}
     </p>
   );
 }
@@ -176,4 +173,10 @@ function Answer({ run }: { readonly run: RunDetail }) {
       {broken.length > 1 ? ` and ${plural(broken.length - 1, 'other')}` : ''}; {plural(met.length, 'other requirement')} met{unmet}.
     </>
   );
+}
+
+/** Whether the run that was made here is the one that was recorded; of one on a bench what was recorded is shown. */
+function replayWords({ stage, traceHash }: RunDetail, found: string): string {
+  if (stage === 'bench') return 'as recorded';
+  return found === traceHash ? 'replayed here: identical' : 'replayed here: the bytes differ';
 }

@@ -1,4 +1,4 @@
-import { answerOf, benchExperiment, type PackageHeader } from '@/core/bench';
+import { answerOf, type BenchSetup, benchExperiment, type PackageHeader } from '@/core/bench';
 import type { PlannedBuild } from '@/core/build';
 import { type Criterion, criterionSlots } from '@/core/criteria';
 import type { BackToBack } from '@/core/evidence';
@@ -37,10 +37,9 @@ export interface BenchOrder extends RunOrder {
  * @throws Error in words when the case asks for what a bench cannot see
  */
 export function asBenchRun(project: CheckedProject, order: RunOrder, bench: BenchInUse, program: BenchController['program']): BenchOrder {
-  const { raw, wiring, build, cycleNs, watchdogMs } = bench;
+  const { raw, build, watchdogMs, speed, wiring } = bench;
   const isOwn = raw.program === 'own';
-  const speed = raw.speed ?? 1;
-  const { experiment, unseen } = benchExperiment(order.experiment, { build, wiring, cycleNs, speed, tellsStates: !isOwn });
+  const { experiment, unseen } = benchExperiment(order.experiment, setupOf(bench));
   const loop = project.loops.get(nameKey(order.experiment.plan.loop));
   const address = raw.controller === undefined || raw.controller === standIn ? undefined : addressOf(raw.controller);
   return {
@@ -59,6 +58,11 @@ export function asBenchRun(project: CheckedProject, order: RunOrder, bench: Benc
     pins: { inputs: wiring.inputs.map((pin) => pin.slot), outputs: wiring.outputs.map((pin) => pin.slot) },
     tolerances: loop ? [...tolerancesIn(project.project, loop)] : [],
   };
+}
+
+/** What a run needs to know of its bench. */
+export function setupOf({ raw, wiring, build, cycleNs, speed, latenessNs }: BenchInUse): BenchSetup {
+  return { build, wiring, cycleNs, speed, latenessNs, tellsStates: raw.program !== 'own' };
 }
 
 /** A criterion on inner values of a controller is judged where these can be seen. */

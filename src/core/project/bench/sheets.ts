@@ -19,6 +19,8 @@ export interface BenchInUse {
   readonly build: PlannedBuild;
   readonly cycleNs: number;
   readonly watchdogMs: number;
+  readonly speed: number;
+  readonly latenessNs: number;
 }
 
 /** What a controller may be without inputs for, where the sheet says nothing (ms of the wall). */
@@ -43,7 +45,10 @@ export function benchOf({ project, loops }: { readonly project: Project; readonl
   const watchdogNs = found.raw.watchdog === undefined ? usualWatchdogMs * 1e6 : readDuration(String(found.raw.watchdog));
   if (typeof cycleNs === 'string') return cycleNs;
   if (typeof watchdogNs === 'string') return watchdogNs;
-  return { raw: found.raw, wiring, build, cycleNs, watchdogMs: Math.ceil(watchdogNs / 1e6) };
+  const speed = found.raw.speed ?? 1;
+  const latenessNs = found.raw.lateness === undefined ? cycleNs / speed : readDuration(String(found.raw.lateness));
+  if (typeof latenessNs === 'string') return latenessNs;
+  return { raw: found.raw, wiring, build, cycleNs, watchdogMs: Math.ceil(watchdogNs / 1e6), speed, latenessNs };
 }
 
 /** Checks all wiring sheets, what cases want of them, and that there is one where requirements have to be shown on a bench. */
@@ -66,6 +71,7 @@ export function checkBenches(project: Project, loops: Loops, cases: readonly Che
 
 function checkBench({ document, raw }: BenchDocument, project: Project, loops: Loops, faults: Faults): void {
   readTime(raw.cycle, document.place(['cycle']), faults, 1);
+  if (raw.lateness !== undefined) readTime(raw.lateness, document.place(['lateness']), faults, 1);
   if (raw.watchdog !== undefined) readTime(raw.watchdog, document.place(['watchdog']), faults, 1);
   checkController({ document, raw }, faults);
   const key = nameKey(raw.loop);
@@ -104,7 +110,7 @@ function checkController({ document, raw }: BenchDocument, faults: Faults): void
       'Write host:port, such as 192.168.0.20:502, or stand-in.',
     );
   if (!isStandIn && raw.speed !== undefined && raw.speed !== 1)
-    faults.add('shape', document.place(['speed']), 'Only a stand-in can go faster than the clock on the wall.', 'Remove speed.');
+    faults.add('shape', document.place(['speed']), 'Only a stand-in can run faster than real time.', 'Remove speed.');
   if (isStandIn && raw.program === 'own')
     faults.add('shape', document.place(['program']), 'A stand-in has no program of its own.', 'Remove program, or give the address of a controller.');
 }

@@ -1,14 +1,26 @@
 import type { Metadata } from 'next';
 import { notFound } from 'next/navigation';
+import { benchViews, casesByLoop, proposedBenches } from '@/core/project';
 import { database } from '@/server/database';
-import { readBuilds } from '@/server/evidence';
-import { findProject } from '@/server/projects';
-import { BuildsView } from '@/ui/bench/BuildsView';
+import { readBenchRuns, readBuilds } from '@/server/evidence';
+import { findProject, openRevision } from '@/server/projects';
+import { BenchPlace } from '@/ui/bench/BenchPlace';
 
 export const metadata: Metadata = { title: 'Bench' };
 
 export default async function BenchPage({ params }: { readonly params: Promise<{ project: string }> }) {
   const head = await findProject(database(), (await params).project);
   if (!head) notFound();
-  return <BuildsView slug={head.slug} builds={await readBuilds(database(), head)} />;
+  const project = await openRevision(database(), head.revisionId);
+  return (
+    <BenchPlace
+      slug={head.slug}
+      revision={head.revision}
+      benches={benchViews(project)}
+      proposed={proposedBenches(project)}
+      builds={await readBuilds(database(), head)}
+      cases={casesByLoop(project)}
+      runs={await readBenchRuns(database(), head.id)}
+    />
+  );
 }

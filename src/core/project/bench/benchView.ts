@@ -1,0 +1,119 @@
+import { proposedSheet, refusals, type Wiring, wiringOf } from '@/core/bench';
+import { nameKey, printDuration } from '@/core/language';
+import type { RawBench } from '@/core/shapes';
+import type { CheckedProject } from '../check';
+import { plannedBuild } from '../code/controller';
+import { standIn } from './sheets';
+
+/** A channel of a sheet as a screen shows it. */
+export interface SheetChannel {
+  readonly name: string;
+  readonly direction: 'input' | 'output';
+  readonly type: string;
+  readonly unit: string;
+  /** The signal of the loop at its other end. */
+  readonly signal: string;
+  readonly register: number;
+  readonly low: number;
+  readonly high: number;
+  readonly bits: number;
+  readonly counts?: readonly [number, number];
+  readonly filterMs: number;
+}
+
+/** A bench as a screen shows it. */
+export interface BenchView {
+  readonly bench: string;
+  readonly about: string;
+  readonly file: string;
+  readonly loop: string;
+  readonly controller: string;
+  readonly isStandIn: boolean;
+  readonly program: 'build' | 'own';
+  readonly speed: number;
+  readonly cycle: string;
+  readonly watchdog: string;
+  readonly channels: readonly SheetChannel[];
+  readonly raw: RawBench;
+  /** What of the sheet does not fit. */
+  readonly faults: readonly string[];
+}
+
+/** All benches of a project. */
+export function benchViews({ project, loops }: Pick<CheckedProject, 'project' | 'loops'>): BenchView[] {
+  return [...project.benches.values()].map(({ raw, document }): BenchView => {
+    const key = nameKey(raw.loop);
+    const loop = loops.get(key);
+    const build = plannedBuild({ project, loops }, key);
+    const found = loop && !('because' in build) ? wiringOf(raw, build, loop) : undefined;
+    const because = 'because' in build ? [build.because] : [];
+    return {
+      ...headOf(raw),
+      file: document.file,
+      raw,
+      channels: found ? channelsOf(found.wiring) : [],
+      faults: found ? found.faults.map(({ message }) => message) : because,
+    };
+  });
+}
+
+function headOf(raw: RawBench): Omit<BenchView, 'file' | 'raw' | 'channels' | 'faults'> {
+  const controller = raw.controller ?? standIn;
+  return {
+    bench: raw.bench,
+    about: raw.about ?? '',
+    loop: raw.loop,
+    controller,
+    isStandIn: controller === standIn,
+    program: raw.program ?? 'build',
+    speed: raw.speed ?? 1,
+    cycle: String(raw.cycle),
+    watchdog: String(raw.watchdog ?? '1 s'),
+  };
+}
+
+function channelsOf({ inputs, outputs }: Wiring): SheetChannel[] {
+  const of = (direction: SheetChannel['direction'], pins: Wiring['inputs']): SheetChannel[] =>
+    pins.map(({ name, type, unit, signal, register, low, high, bits, counts, filterMs }) => ({
+      name,
+      direction,
+      type,
+      unit,
+      signal,
+      register,
+      low,
+      high,
+      bits,
+      ...(counts ? { counts } : {}),
+      filterMs,
+    }));
+  return [...of('input', inputs), ...of('output', outputs)];
+}
+
+/** A sheet for a loop that has none. */
+export interface ProposedBench {
+  readonly key: string;
+  readonly loop: string;
+  readonly sheet: RawBench;
+}
+
+/** For each loop that has a controller and no bench, the sheet that wires it. */
+export function proposedBenches({ project, loops }: Pick<CheckedProject, 'project' | 'loops'>): ProposedBench[] {
+  const wired = new Set([...project.benches.values()].map(({ raw }) => nameKey(raw.loop)));
+  return [...project.loops].flatMap(([key, { raw }]): ProposedBench[] => {
+    const assembled = loops.get(key);
+    // A variant runs on the bench of its loop.
+    if (!assembled || key.includes('/') || wired.has(key)) return [];
+    const build = plannedBuild({ project, loops }, key);
+    if ('because' in build || refusals(build).length > 0) return [];
+    const slowest = Math.max(...build.plan.tasks.map((task) => task.periodNs));
+    return [{ key, loop: raw.loop, sheet: proposedSheet(`${raw.loop} bench`, raw.loop, build, assembled, printDuration(slowest)) }];
+  });
+}
+
+/** Names of the cases of each loop, by its key; of a variant under its own. */
+export function casesByLoop({ cases }: Pick<CheckedProject, 'cases'>): Record<string, string[]> {
+  const found: Record<string, string[]> = {};
+  for (const { loop, experiment } of cases) found[loop] = [...(found[loop] ?? []), experiment.case];
+  return found;
+}

@@ -1,0 +1,119 @@
+'use client';
+import { useRouter } from 'next/navigation';
+import { type ReactNode, useState } from 'react';
+import { benchDocument } from '@/core/bench';
+import type { BenchView, BuildView, ProposedBench } from '@/core/project';
+import { saveRevision } from '../drafts/saveRevision';
+import { useAddress } from '../hooks/useAddress';
+import { useWalk } from '../hooks/useWalk';
+import { BuildPage, stateOfBuild } from './BuildPage';
+import type { BenchRunLine } from './live/BenchRuns';
+import { RigView } from './live/RigView';
+
+interface PlaceProps {
+  readonly slug: string;
+  readonly revision: number;
+  readonly benches: readonly BenchView[];
+  /** A sheet for each loop that has a controller and no bench. */
+  readonly proposed: readonly ProposedBench[];
+  readonly builds: readonly BuildView[];
+  /** Names of the cases of each loop, by its key. */
+  readonly cases: Readonly<Record<string, readonly string[]>>;
+  readonly runs: readonly BenchRunLine[];
+}
+
+/** Benches, and what was made of the controllers of each loop. */
+export function BenchPlace({ slug, revision, benches, proposed, builds, cases, runs }: PlaceProps) {
+  const [at, setAt] = useAddress('at');
+  const items = [
+    ...benches.map(({ bench }) => `bench ${bench}`),
+    ...proposed.map(({ key }) => `wire ${key}`),
+    ...builds.map(({ key }) => `build ${key}`),
+  ];
+  const shown = at !== undefined && items.includes(at) ? at : items[0];
+  const onKeyDown = useWalk(items, shown, setAt);
+  if (shown === undefined) return <p className="px-6 pt-5">A loop comes first: its controllers become code here, and run on a bench.</p>;
+  const bench = benches.find((one) => `bench ${one.bench}` === shown);
+  const wired = proposed.find((one) => `wire ${one.key}` === shown);
+  const build = builds.find((one) => `build ${one.key}` === shown);
+  const entry = (key: string, title: string, state: string, isSound: boolean): ReactNode => (
+    <li key={key}>
+      <button
+        type="button"
+        aria-current={key === shown}
+        onClick={() => setAt(key)}
+        className={`w-full border-l-[3px] px-2.5 py-1.5 text-left ${key === shown ? 'border-ink bg-tint' : 'border-transparent hover:bg-tint'}`}
+      >
+        <span className="block font-semibold">{title}</span>
+        <span className={`text-[12.5px] ${isSound ? 'text-soft' : 'text-lack'}`}>{state}</span>
+      </button>
+    </li>
+  );
+  return (
+    <div className="grid h-full grid-cols-[260px_1fr]">
+      <nav aria-label="Benches and builds" className="h-full overflow-y-auto border-rule border-r px-3 pt-4 pb-10">
+        {/* biome-ignore lint/a11y/noNoninteractiveTabindex: the list is walked with the arrow keys */}
+        <ul tabIndex={0} onKeyDown={onKeyDown}>
+          {benches.length + proposed.length > 0 && <li className="px-2.5 pb-1 font-bold">Benches</li>}
+          {benches.map((one) =>
+            entry(`bench ${one.bench}`, one.bench, one.faults.length === 0 ? `runs ${one.loop}` : 'does not fit', one.faults.length === 0),
+          )}
+          {proposed.map((one) => entry(`wire ${one.key}`, one.loop, 'no bench yet', false))}
+          <li className="px-2.5 pt-4 pb-1 font-bold">Builds</li>
+          {builds.map((one) => entry(`build ${one.key}`, one.loop, stateOfBuild(one), one.made?.isCurrent === true))}
+        </ul>
+      </nav>
+      <main className="h-full overflow-y-auto px-6 pt-5 pb-10">
+        {bench && (
+          <RigView
+            key={bench.bench}
+            slug={slug}
+            revision={revision}
+            of={bench}
+            cases={cases[bench.loop.toLowerCase()] ?? []}
+            allCases={casesOf(bench, cases)}
+            runs={runs.filter((one) => casesOf(bench, cases).includes(one.case))}
+          />
+        )}
+        {wired && <Proposal slug={slug} revision={revision} of={wired} />}
+        {build && <BuildPage slug={slug} of={build} />}
+      </main>
+    </div>
+  );
+}
+
+/** Cases of a loop and of its variants, which run on its bench as well. */
+function casesOf({ loop }: BenchView, cases: PlaceProps['cases']): string[] {
+  const key = loop.toLowerCase();
+  return Object.entries(cases).flatMap(([of, names]) => (of === key || of.startsWith(`${key}/`) ? names : []));
+}
+
+/** A loop without a bench: a sheet is there to be taken. */
+function Proposal({ slug, revision, of }: { readonly slug: string; readonly revision: number; readonly of: ProposedBench }) {
+  const [problem, setProblem] = useState('');
+  const router = useRouter();
+  const take = async (): Promise<void> => {
+    const saved = await saveRevision(slug, revision, [benchDocument(of.sheet)]);
+    if (typeof saved === 'string') setProblem(saved);
+    else router.refresh();
+  };
+  const { inputs, outputs } = of.sheet;
+  return (
+    <>
+      <h1 className="headline">{of.loop} has no bench yet.</h1>
+      <p className="mt-2 max-w-[70ch]">
+        A sheet that wires {Object.keys(inputs).length} inputs and {Object.keys(outputs).length} outputs of its controller is ready, with the ranges
+        that their faces declare. It uses a stand-in on this machine; a controller of yours takes its place by its address.
+      </p>
+      {problem && (
+        <p role="alert" className="mt-3 border-fail border-l-[3px] bg-fail-tint px-3 py-1.5">
+          {problem}
+        </p>
+      )}
+      <button type="button" className="act act-first mt-3" onClick={() => void take()}>
+        Take this sheet
+      </button>
+      <pre className="figure mt-4 max-w-[760px] whitespace-pre-wrap border-rule border-l-2 pl-3">{benchDocument(of.sheet).text}</pre>
+    </>
+  );
+}

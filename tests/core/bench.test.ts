@@ -1,0 +1,244 @@
+import fc from 'fast-check';
+import { describe, expect, it } from 'vitest';
+import {
+  brokenCount,
+  type Channel,
+  channelFaultKinds,
+  countOf,
+  fromCount,
+  heldFault,
+  Lane,
+  ModelAnswer,
+  pinRefusal,
+  proposedSheet,
+  resolution,
+  Stopwatch,
+  sheetCsv,
+  sheetFromCsv,
+} from '@/core/bench';
+import { hostedPlaces } from '@/core/plan';
+import { againstModel, asBenchRun, type BenchOrder, benchOf, orderRun, performRun, plannedBuild } from '@/core/project';
+import type { Host, HostTable } from '@/core/simulate';
+import { kilnDocuments, kilnProject } from '../support/kiln';
+import { column, projectOf } from '../support/project';
+
+const real: Channel = { name: 'x', type: 'LREAL', unit: 'm', low: 0, high: 10, bits: 12, filterMs: 0 };
+const sound = { kind: channelFaultKinds.sound, amount: 0 };
+
+describe('a channel', () => {
+  it('gives values of its range back to half a count, whatever its counts are, and tells those beyond it', () => {
+    fc.assert(
+      fc.property(fc.integer({ min: 0, max: 4095 }), fc.integer({ min: 0, max: 4095 }), fc.double({ min: 0, max: 1, noNaN: true }), (a, b, share) => {
+        fc.pre(a !== b);
+        const channel = { ...real, counts: [a, b] as const };
+        const value = 10 * share;
+        expect(Math.abs(fromCount(channel, countOf(channel, value)) - value)).toBeLessThanOrEqual(resolution(channel) * 1.000001);
+      }),
+    );
+    const live = { ...real, counts: [819, 4095] as const };
+    expect(fromCount(live, brokenCount(live))).toBeCloseTo(-2.5, 3);
+    expect(fromCount(real, brokenCount(real))).toBe(10);
+  });
+
+  it('proposed for a range with 0 in it has a count of 0', () => {
+    fc.assert(
+      fc.property(fc.integer({ min: 1, max: 50 }), fc.integer({ min: 1, max: 50 }), (down, up) => {
+        const project = kilnProject({
+          'components/law.yaml': kilnDocuments['components/law.yaml']!.replace('min: -100, max: 1400', `min: ${-down}, max: ${up}`),
+        });
+        const build = plannedBuild(project, 'kiln');
+        if ('because' in build) throw new Error(build.because);
+        const { low = 0, high = 0, counts } = proposedSheet('b', 'kiln', build, project.loops.get('kiln')!, '100 ms').inputs.law_temperature!;
+        const channel = { ...real, low, high, bits: 16 as const, ...(counts ? { counts } : {}) };
+        expect([low, high, fromCount(channel, countOf(channel, 0))]).toEqual([-down, up, 0]);
+      }),
+      { numRuns: 20 },
+    );
+  });
+
+  it('says why it cannot go over the bus', () => {
+    expect(pinRefusal({ ...real, high: 0, slot: 0 })[0]).toContain('has no range');
+    expect(pinRefusal({ ...real, type: 'DINT', high: 70_000, slot: 0 })[0]).toContain('a register has 16 bits');
+    expect(pinRefusal({ ...real, type: 'UDINT', high: 65_535, slot: 0 })).toEqual([]);
+  });
+});
+
+describe('what may be the matter with a channel', () => {
+  const channels = [real, { ...real, name: 'y' }];
+  const counts = (values: readonly number[]): number[] => values.map((value) => countOf(real, value));
+  const passing = (fault: Parameters<typeof heldFault>[0], courses: readonly (readonly number[])[]): number[] => {
+    const lane = new Lane(channels, 7, 0);
+    const held = heldFault(fault, real, channels);
+    return courses.map((values) => fromCount(real, lane.pass(counts(values), (index) => (index === 0 ? held : sound))[0]!));
+  };
+  const course = Array.from({ length: 12 }, (_, cycle) => [cycle / 2, 9]);
+  const near = (value: number): unknown => expect.closeTo(value, 2);
+
+  it.each([
+    [{ channel: 'x', stuck: 3 }, () => 3],
+    [{ channel: 'x', offset: 1.5 }, (x: number) => x + 1.5],
+    [{ channel: 'x', gain: 1.2 }, (x: number) => 1.2 * x],
+    [{ channel: 'x', spike: 4 }, (x: number, cycle: number) => (cycle === 0 ? x + 4 : x)],
+    [{ channel: 'x', dropped: true }, () => 0],
+    [{ channel: 'x', broken: true }, () => 10],
+    [{ channel: 'x', late: 3 }, (_: number, cycle: number) => Math.max(0, cycle - 3) / 2],
+    [{ channel: 'x', swapped: 'y' }, () => 9],
+    [{ channel: 'x', over: true }, (x: number) => x],
+  ] as const)('%o', (fault, wanted) => {
+    expect(passing(fault, course)).toEqual(course.map(([x], cycle) => near(wanted(x!, cycle))));
+  });
+
+  it('noise has its deviation, and is the same for the same seed', () => {
+    const many = Array.from({ length: 4000 }, () => [5, 5]);
+    const [one, other] = [passing({ channel: 'x', noise: 0.5 }, many), passing({ channel: 'x', noise: 0.5 }, many)];
+    const mean = one.reduce((sum, value) => sum + value, 0) / one.length;
+    const deviation = Math.sqrt(one.reduce((sum, value) => sum + (value - mean) ** 2, 0) / one.length);
+    expect(one).toEqual(other);
+    expect([mean, deviation]).toEqual([expect.closeTo(5, 1), expect.closeTo(0.5, 1)]);
+  });
+
+  it('no more than the range has counts for comes through', () => {
+    expect(passing({ channel: 'x', offset: 100 }, [[5, 5]])).toEqual([10]);
+  });
+});
+
+describe('the time of a bench', () => {
+  it('is told by quantiles that are true within 2.2 %, and what is too late is counted', () => {
+    fc.assert(
+      fc.property(fc.array(fc.integer({ min: 1, max: 30_000 }), { minLength: 10, maxLength: 300 }), (all) => {
+        const watch = new Stopwatch(10_000, 20_000);
+        const late = all.filter((us) => watch.began(us)).length;
+        const { medianLateUs, longestLateUs, overruns, cycles } = watch.figures({ cycles: 0, overruns: 0 });
+        const median = [...all].sort((a, b) => a - b)[Math.ceil(all.length / 2) - 1]!;
+        expect([cycles, overruns, longestLateUs]).toEqual([all.length, late, Math.max(...all)]);
+        expect(late).toBe(all.filter((us) => us > 20_000).length);
+        expect(Math.abs(medianLateUs - median)).toBeLessThanOrEqual(0.022 * median + 1);
+      }),
+    );
+  });
+});
+
+/** A controller that answers at once: what a bench would see of one without delay. */
+class AtOnce implements Host {
+  private values = new Float64Array();
+  private readonly model: ModelAnswer;
+
+  constructor(
+    private readonly order: BenchOrder,
+    private readonly twist: (outputs: number[], cycle: number) => number[] = (outputs) => outputs,
+  ) {
+    const { bench } = this.table;
+    this.model = new ModelAnswer(
+      order.build,
+      bench!,
+      order.pins,
+      order.build.plan.parameters.map((slot) => order.build.plan.slots[slot]!.start),
+    );
+  }
+
+  private get table(): HostTable {
+    return this.order.experiment.hosts![0]!;
+  }
+
+  room(count: number): Float64Array {
+    this.values = new Float64Array(count);
+    return this.values;
+  }
+
+  begin(values: Float64Array): void {
+    this.model.setParameters([...values]);
+  }
+
+  hit(_: number, hit: number): void {
+    const { inputs, outputs, parameters, regions, cycleNs } = this.table.bench!;
+    const { values } = this;
+    const from = hostedPlaces.takes;
+    const read = inputs.map((channel, index) => fromCount(channel, countOf(channel, values[from + index]!)));
+    this.model.setParameters([...values.subarray(from + inputs.length, from + inputs.length + parameters.length)]);
+    const written = this.twist(this.model.goOn(hit * cycleNs + 1, read), hit).map((value, index) =>
+      fromCount(outputs[index]!, countOf(outputs[index]!, value)),
+    );
+    const gives = from + inputs.length + parameters.length + 2 * (inputs.length + outputs.length) + 1;
+    values.set([...written, ...regions.map(() => 1), ...read, ...written], gives);
+  }
+}
+
+const project = kilnProject();
+const orderOf = (name: string, at = project): BenchOrder => {
+  const test = at.cases.find((one) => one.experiment.case === name)!;
+  const bench = benchOf(at, test.loop);
+  if (typeof bench === 'string') throw new Error(bench);
+  return asBenchRun(at, orderRun(at, test), bench, { header: {} as never, library: '' });
+};
+
+describe('a run on a bench', () => {
+  it('is that of the model but for the resolution of its channels', () => {
+    const test = project.cases.find((one) => one.experiment.case === 'Heat')!;
+    const model = performRun(orderRun(project, test)).trace;
+    const order = orderOf('Heat');
+    const { trace } = performRun(order, undefined, false, [new AtOnce(order)]);
+    const [a, b] = [column(model, 'chamber.t'), column(trace, 'chamber.t')];
+    expect(b.time).toEqual(a.time);
+    expect(Math.max(...a.data.map((value, index) => Math.abs(value - b.data[index]!)))).toBeLessThan(0.5);
+    expect(againstModel(order, trace)?.parted).toEqual([]);
+  });
+
+  it('has what was read and written beside what the loop has, and not what nobody sees', () => {
+    const order = orderOf('Heat');
+    const names = performRun(order, undefined, false, [new AtOnce(order)]).trace.columns.map((one) => one.name);
+    expect(names).toEqual(expect.arrayContaining(['law_temperature as read', 'law.heating as written', 'guard.wire', 'chamber.t']));
+    expect(names).not.toContain('tally.sum');
+    expect(order.watched.map((one) => one.requirement)).toEqual(['K1', 'K3']);
+  });
+
+  it.each([
+    ['a gain that is another', (all: number[]) => [all[0]! * 1.1, ...all.slice(1)], 'law.heating'],
+    ['an alarm that stays silent', (all: number[], cycle: number) => [all[0]!, cycle > 10 ? 1 : all[1]!, all[2]!], 'guard.alarm'],
+  ])('tells %s', (_, twist, signal) => {
+    const order = orderOf('Heat');
+    const { trace } = performRun(order, undefined, false, [new AtOnce(order, twist)]);
+    expect(againstModel(order, trace)?.parted.map((one) => one.signal)).toEqual([signal]);
+  });
+
+  it('follows parameters that the script changes', () => {
+    const order = orderOf('Tuned');
+    const { trace } = performRun(order, undefined, false, [new AtOnce(order)]);
+    expect(againstModel(order, trace)?.parted).toEqual([]);
+    const heating = column(trace, 'law.heating');
+    expect(heating.data[heating.time.findIndex((time) => time >= 2.2)]).toBeGreaterThan(heating.data[heating.time.findIndex((time) => time >= 1.8)]!);
+  });
+
+  it('cannot be made where the case waits for what nobody sees, or the controller can be switched off', () => {
+    const waiting = kilnProject({ 'cases/w.yaml': 'case: Waits\nloop: kiln\nscript:\n  - wait: { until: tally.sum > 0.1, give_up_after: 1 s }\n' });
+    expect(() => orderOf('Waits', waiting)).toThrow('an inner value of the controller');
+  });
+});
+
+describe('a sheet as a table', () => {
+  const { raw } = [...project.project.benches.values()][0]!;
+  it('comes back as it went', () => {
+    const found = sheetFromCsv(raw, sheetCsv(raw));
+    expect('raw' in found && found.raw).toEqual(raw);
+  });
+  it('tells all that is wrong with it', () => {
+    const found = sheetFromCsv(
+      raw,
+      'direction,channel,low,bits,count at low\ninput,a,x,,\nup,b,,,\noutput,c,,13,5\noutput,,,,\ninput,d,,,\ninput,D,,,\n',
+    );
+    expect('faults' in found && found.faults.map(({ line, message }) => `${line}: ${message}`)).toEqual([
+      '2: low: "x" is not a number.',
+      '3: The direction is input or output, not "up".',
+      '4: bits: 13; a channel has 12 or 16.',
+      '4: Counts are given at both ends, or at none.',
+      '5: The channel has no name.',
+      '7: The input "D" is there twice.',
+    ]);
+    const wrong = sheetFromCsv(raw, 'channel,lowest\n');
+    expect('faults' in wrong && wrong.faults.map((one) => one.message)).toEqual([
+      expect.stringContaining('There is no column "lowest"'),
+      'The column "direction" is missing.',
+    ]);
+  });
+});
+
+it('a kiln is a sound project', () => expect(projectOf({ ...kilnDocuments }).faults).toEqual([]));
