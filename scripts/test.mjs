@@ -60,6 +60,7 @@ try {
     'tests/projects/dryer',
     'tests/projects/proofer',
     'tests/projects/furnace',
+    'tests/projects/kiln',
   ])
     maintain(database.url, 'seed', demo);
   const log = '.ovrand/test.log';

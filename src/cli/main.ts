@@ -17,6 +17,7 @@ import { monitorCommand } from './monitor';
 import { probeCommand } from './probe';
 import { readCommand } from './read';
 import { runCommand } from './run';
+import { shadowCommand } from './shadow';
 import { solversCommand } from './solvers';
 import { suiteCommand } from './suite';
 import { sweepCommand } from './sweep';
@@ -47,6 +48,7 @@ for (const command of [
   buildCommand,
   unitCommand,
   wiringCommand,
+  shadowCommand,
   deviceCommand,
   chartCommand,
   readCommand,

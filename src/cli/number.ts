@@ -8,3 +8,10 @@ export function wholeNumber(least: number, most: number): (text: string) => numb
     return value;
   };
 }
+
+/** Reads an option that is a number above 0. */
+export function positiveNumber(text: string): number {
+  const value = Number(text);
+  if (text.trim() === '' || !(value > 0) || !Number.isFinite(value)) throw new InvalidArgumentError('a number above 0 is needed.');
+  return value;
+}

@@ -12,13 +12,16 @@ import {
   pinRefusal,
   proposedSheet,
   resolution,
+  Shadow,
+  ShadowBook,
   Stopwatch,
   sheetCsv,
   sheetFromCsv,
 } from '@/core/bench';
 import { hostedPlaces } from '@/core/plan';
-import { againstModel, asBenchRun, type BenchOrder, benchOf, orderRun, performRun, plannedBuild } from '@/core/project';
+import { againstModel, asBenchRun, type BenchOrder, benchOf, orderRun, performRun, plannedBuild, recordedProcess, shadowOrder } from '@/core/project';
 import type { Host, HostTable } from '@/core/simulate';
+import { readRecording, type Trace } from '@/core/trace';
 import { kilnDocuments, kilnProject } from '../support/kiln';
 import { column, projectOf } from '../support/project';
 
@@ -211,6 +214,60 @@ describe('a run on a bench', () => {
   it('cannot be made where the case waits for what nobody sees, or the controller can be switched off', () => {
     const waiting = kilnProject({ 'cases/w.yaml': 'case: Waits\nloop: kiln\nscript:\n  - wait: { until: tally.sum > 0.1, give_up_after: 1 s }\n' });
     expect(() => orderOf('Waits', waiting)).toThrow('an inner value of the controller');
+  });
+});
+
+describe('a plant beside a process', () => {
+  const bench = benchOf(project, 'kiln');
+  if (typeof bench === 'string') throw new Error(bench);
+  const order = shadowOrder(project, 'kiln', bench);
+  if (typeof order === 'string') throw new Error(order);
+
+  it('that is the very same does the very same, bit by bit', () => {
+    const run = orderOf('Heat');
+    const { trace } = performRun(run, undefined, false, [new AtOnce(run)]);
+    const [heating, temperature] = [column(trace, 'law.heating'), column(trace, 'chamber.t')];
+    const outputs = (cycle: number): number[] => ['law.heating', 'guard.alarm', 'tally.long'].map((name) => column(trace, name).data[cycle]!);
+    const shadow = new Shadow(order, outputs(0));
+    const book = new ShadowBook(order.signals);
+    for (let cycle = 0; cycle < heating.time.length; cycle += 1) {
+      shadow.goOn(cycle * 100e6, outputs(cycle));
+      const process = temperature.data[temperature.time.lastIndexOf(heating.time[cycle]!)]!;
+      expect(shadow.values).toEqual([process]);
+      book.add(heating.time[cycle]!, [process], shadow.values);
+    }
+    expect(book.compared({ absolute: 0, relative: 0, ripple: 0, turns: {} })?.signals[0]).toMatchObject({ agrees: true, largest: 0, trend: 1 });
+  });
+
+  it('that is another is told from it, and where it can be trusted', () => {
+    const book = new ShadowBook([{ name: 'x', type: 'LREAL', unit: 'm' }]);
+    for (let cycle = 0; cycle <= 100; cycle += 1) book.add(cycle, [cycle], [cycle <= 60 ? cycle : 60 + 2 * (cycle - 60)]);
+    const found = book.compared({ absolute: 0.5, relative: 0, ripple: 0, turns: {} })!.signals[0]!;
+    expect(found).toMatchObject({ agrees: false, parts: 60.5, largest: 40, between: { low: 0, high: 60.5 } });
+  });
+
+  it('is told of fewer instants where it goes on for long, and never of one twice', () => {
+    const book = new ShadowBook([{ name: 'x', type: 'LREAL', unit: '' }]);
+    for (let cycle = 0; cycle < 50_000; cycle += 1) for (const at of [cycle, cycle]) book.add(at, [at], [at]);
+    const found = book.compared({ absolute: 0, relative: 0, ripple: 0, turns: {} })!;
+    expect([found.signals[0]!.agrees, found.until - found.from > 45_000]).toEqual([true, true]);
+  });
+
+  it('of a recording needs what the controller wrote, and something to compare', () => {
+    const recordingOf = (text: string): Trace => {
+      const found = readRecording(text);
+      if ('problem' in found) throw new Error(found.problem);
+      return found;
+    };
+    expect(recordedProcess(order, recordingOf('time[s],chamber.temperature\n0,1\n1,1\n'))).toContain('law.heating, guard.alarm, tally.long');
+    const written = 'law.heating[%],guard.alarm,tally.long';
+    expect(recordedProcess(order, recordingOf(`time[s],${written}\n0,1,FALSE,FALSE\n`))).toContain('it computes chamber.temperature');
+    expect(recordedProcess(order, recordingOf(`time[s],on,${written},chamber.temperature[Cel]\n0,TRUE,1,FALSE,FALSE,3\n`))).toEqual({
+      outputs: [1, 2, 3],
+      inputs: [{ input: 0, column: 0 }],
+      signals: [4],
+      compared: [0],
+    });
   });
 });
 

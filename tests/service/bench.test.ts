@@ -295,7 +295,7 @@ describe('a bench that is run by hand', () => {
     const bench = benchOf(project, 'kiln');
     if (typeof bench === 'string') throw new Error(bench);
     const { build } = await built(project, 'kiln');
-    const order = liveOrder(project, bench, 'kiln', programOf(bench, build));
+    const order = liveOrder(project, bench, 'kiln', programOf(bench, build), { shadow: 'kiln' });
     if (typeof order === 'string') throw new Error(order);
     return startLive(key, order, 'a test');
   };
@@ -324,6 +324,13 @@ describe('a bench that is run by hand', () => {
     expect(session().act({ do: 'set', name: 'on', value: 1 })).toBeUndefined();
     await seen((moment) => moment.written[0]! > 20).toBe(true);
     await seen((moment) => Math.abs(moment.written[0]! - moment.answer[0]!) < 3).toBe(true);
+  });
+
+  it('has the plant beside it, which is the same here and so does the same', async () => {
+    await seen((moment) => moment.shadow!.process[0] !== 480 && moment.shadow!.process[0] === moment.shadow!.model[0]).toBe(true);
+    await expect
+      .poll(() => session().status(0).agreement?.signals[0], { timeout: 60_000 })
+      .toMatchObject({ name: 'chamber.temperature', agrees: true, largest: 0 });
   });
 
   it('takes parameters within their limits, and sets them back', async () => {
@@ -368,6 +375,20 @@ describe('a bench that is run by hand', () => {
     expect(session().act({ do: 'fault', fault: { bus: 'sound' } })).toBeUndefined();
     await seen((moment) => moment.state).toBe(states.running);
   });
+});
+
+it('a plant runs beside a recording, as fast as it was recorded, and is told where it can be trusted', async () => {
+  const recording = path.join(mkdtempSync(path.join(tmpdir(), 'ovrand-recording-')), 'kiln.csv');
+  const { spawnSync } = await import('node:child_process');
+  const ovrand = (...args: string[]) => spawnSync(process.execPath, ['dist/cli.mjs', ...args], { encoding: 'utf8' });
+  const { writeFile } = await import('node:fs/promises');
+  await writeFile(recording, ovrand('trace', 'tests/projects/kiln', '--case', 'Heat').stdout);
+  const began = performance.now();
+  const { status, stdout } = ovrand('shadow', 'tests/projects/kiln', '--loop', 'kiln', '--recording', recording, '--speed', '2');
+  expect(performance.now() - began).toBeGreaterThan(1900);
+  expect([status, stdout]).toEqual([0, expect.stringMatching(/4 s of 4 s: .*\n {2}chamber.temperature: trust from 480[\d.]* to [\d.]+ Cel\n$/s)]);
+  const other = ovrand('shadow', 'tests/projects/kiln', '--loop', 'kiln', '--recording', 'tests/projects/kiln/project.yaml');
+  expect([other.status, other.stderr]).toEqual([3, expect.stringContaining('the first column must be "time[s]"')]);
 });
 
 it('the registers are those of the protocol', () => expect([holding.inputs, said.outputValues]).toEqual([1000, 1000]));

@@ -72,8 +72,8 @@ class BenchRun {
     serveLine(memory, port1, (request) => this.serve(request));
     const hands = new MessageChannel();
     this.acts = hands.port1;
-    const { watched } = this.task;
-    const work: BenchWork = { order: this.order, line: memory, ...(watched ? { watched } : {}) };
+    const { watched, shadow } = this.task;
+    const work: BenchWork = { order: this.order, line: memory, ...(watched ? { watched } : {}), ...(shadow ? { shadow } : {}) };
     const thread = new Worker(path.join(import.meta.dirname, 'bench-thread.mjs'), {
       workerData: { ...work, port: port2, acts: hands.port2 },
       transferList: [port2, hands.port2],

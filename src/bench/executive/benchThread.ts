@@ -12,7 +12,7 @@ import type { BenchAnswer, BenchWork } from './messages';
 const patienceMs = 1000;
 
 /** The executive of a bench, in a thread that stands still until the next cycle is due. */
-const { order, line, watched, port, acts } = workerData as BenchWork & { readonly port: MessagePort; readonly acts: MessagePort };
+const { order, line, watched, shadow, port, acts } = workerData as BenchWork & { readonly port: MessagePort; readonly acts: MessagePort };
 
 function answer(what: BenchAnswer): void {
   parentPort?.postMessage(what);
@@ -53,7 +53,7 @@ const host = new BusHost(table, new Line(line, port, patienceMs), {
 warmUp(order);
 answer({ k: 'begun' });
 if (watched) {
-  const live = new LiveBench({ order, line, watched }, host, acts, (moment) => answer({ k: 'moment', moment }));
+  const live = new LiveBench({ order, line, watched, ...(shadow ? { shadow } : {}) }, host, acts, (moment) => answer({ k: 'moment', moment }));
   answer({ k: 'ended', why: live.run() });
 } else answer(performCase(host));
 port.close();

@@ -53,6 +53,8 @@ export class BusHost implements Host {
   private bus: BusState = 'sound';
   private retryAtMs = 0;
   private isToRecover = false;
+  /** What the plant was given last. */
+  given: readonly number[] = [];
   /** How often it has begun. */
   begins = 0;
   isConnected = true;
@@ -355,13 +357,9 @@ export class BusHost implements Host {
   private give(fault: (index: number) => { readonly kind: number; readonly amount: number }): void {
     const { values, table } = this;
     const passed = this.outputLane.pass(this.outputs, fault);
+    this.given = passed.map((count, index) => fromCount(table.outputs[index] as BenchTable['outputs'][number], count));
     const from = hostedPlaces.takes + table.inputs.length + table.parameters.length + 2 * (table.inputs.length + table.outputs.length) + 1;
-    const all = [
-      ...passed.map((count, index) => fromCount(table.outputs[index] as BenchTable['outputs'][number], count)),
-      ...this.regions,
-      ...this.read,
-      ...this.written,
-    ];
+    const all = [...this.given, ...this.regions, ...this.read, ...this.written];
     values.set(all, from);
   }
 }

@@ -1,7 +1,7 @@
 import { type MessagePort, receiveMessageOnPort } from 'node:worker_threads';
-import { ModelAnswer } from '@/core/bench';
+import { ModelAnswer, Shadow } from '@/core/bench';
 import type { BenchMoment } from '@/core/project';
-import { Executive, type HandEvent } from '@/core/simulate';
+import { Executive, type HandAction, type HandEvent } from '@/core/simulate';
 import type { BusHost } from './busHost';
 import type { BenchAct, BenchWork } from './messages';
 
@@ -21,6 +21,7 @@ export class LiveBench {
   private readBefore: readonly number[] = [];
   private begins = 0;
   private sinceNs = 0;
+  private shadow: Shadow | undefined;
   private toldMs = 0;
   /** What is told at once when it changes. */
   private toldState = '';
@@ -41,11 +42,14 @@ export class LiveBench {
   /** Goes on until something ends it. @returns why */
   run(): string {
     let error = this.executive.begin();
+    const { shadow } = this.work;
+    if (shadow) this.shadow = new Shadow(shadow.order, this.host.given);
     while (!error) {
       this.takeActs();
       this.follow();
       error = this.executive.goOn(this.executive.nowNs + this.cycleNs);
       this.executive.letGo(this.executive.nowNs / 1e9 - keptSeconds);
+      this.shadow?.goOn(this.executive.nowNs, this.host.given);
     }
     return error.message;
   }
@@ -54,8 +58,14 @@ export class LiveBench {
     for (let found = receiveMessageOnPort(this.acts); found; found = receiveMessageOnPort(this.acts)) {
       const act = found.message as BenchAct;
       if (act.k === 'begin anew') this.host.beginAnew();
-      else for (const action of act.actions) this.byHand.push({ ...action, atNs: this.executive.nextHitNs });
+      else for (const action of act.actions) this.do(action);
     }
+  }
+
+  private do(action: HandAction): void {
+    this.byHand.push({ ...action, atNs: this.executive.nextHitNs });
+    const input = action.k === 'set' ? (this.work.shadow?.inputs[action.input] ?? -1) : -1;
+    if (action.k === 'set' && input >= 0) this.shadow?.set(input, action.value);
   }
 
   private newAnswer(parameters: readonly number[]): ModelAnswer {
@@ -92,10 +102,19 @@ export class LiveBench {
       answer: this.answer,
       parameters: [...host.tuned],
       values: this.work.watched.map((slot) => this.executive.value(slot)),
+      ...this.beside(),
       state: host.state,
       isConnected: host.isConnected,
       problem: host.problem,
       timing: host.timing,
     });
+  }
+
+  /** What the process does, and the plant beside. */
+  private beside(): Pick<BenchMoment, 'shadow'> {
+    const { shadow } = this;
+    if (!shadow) return {};
+    const process = this.work.shadow?.process.map((slot) => this.executive.value(slot)) ?? [];
+    return { shadow: { process, model: shadow.values, problem: shadow.problem } };
   }
 }

@@ -1,4 +1,4 @@
-import type { BenchMoment, BenchOrder, CheckedChannel, RunResult } from '@/core/project';
+import type { BenchMoment, BenchOrder, CheckedChannel, LiveShadow, RunResult } from '@/core/project';
 import type { HandAction } from '@/core/simulate';
 import type { SentTrace } from '@/core/trace';
 import type { LineMemory } from './line';
@@ -9,6 +9,8 @@ export interface BenchWork {
   readonly line: LineMemory;
   /** Slots whose values are told while it is run by hand; a run that is made to its end tells none. */
   readonly watched?: readonly number[];
+  /** Another plant that runs beside. */
+  readonly shadow?: LiveShadow;
 }
 
 /** A run that was made, with its trace, which nobody can make again. */

@@ -3,6 +3,7 @@ export { brokenCount, type Channel, countOf, fromCount, resolution } from './cha
 export { channelFaultKinds, heldFault, Lane } from './channelFaults';
 export { type BenchExperiment, type BenchSetup, type BenchSlots, benchExperiment, benchSteps, faultSets } from './experiment';
 export { type ChannelWish, headerOf, type PackageHeader, pinRefusal, refusals } from './header';
+export { Shadow, ShadowBook, type ShadowedSignal, type ShadowOrder } from './shadow';
 export { type CsvFault, sheetCsv, sheetFromCsv } from './sheetCsv';
 export { benchDocument } from './sheetDocument';
 export { Stopwatch } from './timing';

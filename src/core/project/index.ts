@@ -3,6 +3,7 @@ export { againstModel, asBenchRun, type BenchController, type BenchOrder } from 
 export { type BenchView, benchViews, casesByLoop, type ProposedBench, proposedBenches, type SheetChannel } from './bench/benchView';
 export { handleNamed, type LiveHandle, type LiveOrder, liveOrder } from './bench/liveOrder';
 export type { BenchMoment, CheckedChannel, LiveStatus } from './bench/liveStatus';
+export { type LiveShadow, type RecordedProcess, recordedProcess, shadowOrder } from './bench/shadowOrder';
 export { addressOf, type BenchInUse, benchOf, standIn } from './bench/sheets';
 export { isForBench, stagesOf, watchedAt } from './bench/stagesOf';
 export type { CheckedCampaign, StopRule } from './campaigns';

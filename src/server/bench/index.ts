@@ -1,4 +1,4 @@
-export { BenchQueue, benchKey } from './benchQueue';
+export { BenchQueue } from './benchQueue';
 export { checkBench } from './check';
 export { type LiveAct, liveSession, startLive } from './live';
-export { type Holder, holderOf } from './reservation';
+export { PlayedShadow, type PlayedStatus } from './played';

@@ -1,5 +1,5 @@
 import type { ChildProcess } from 'node:child_process';
-import { faultSets } from '@/core/bench';
+import { faultSets, ShadowBook } from '@/core/bench';
 import { type BenchMoment, handleNamed, type LiveHandle, type LiveOrder, type LiveStatus } from '@/core/project';
 import type { RawChannelFault } from '@/core/shapes';
 import type { HandAction } from '@/core/simulate';
@@ -12,6 +12,9 @@ const mostMoments = 6000;
 
 /** A bench that nobody has looked at for so long is let go (ms). */
 const unwatchedMs = 10 * 60_000;
+
+/** Within this a plant agrees with the process. */
+export const shadowBand = { absolute: 1e-6, relative: 0.02, ripple: 0, turns: {} } as const;
 
 /** What people do at a bench that runs. */
 export type LiveAct =
@@ -32,6 +35,10 @@ export class LiveSession {
   private readonly faults = new Map<string, RawChannelFault>();
   private readonly set = new Map<string, number>();
   private readonly tuned = new Map<string, number>();
+  /** How the plant beside agrees, worked out once a second at most. */
+  private readonly book: ShadowBook | undefined;
+  private agreement: LiveStatus['agreement'];
+  private agreedAtMs = 0;
   private lookedAtMs = Date.now();
   private readonly looking: NodeJS.Timeout;
   readonly ended: Promise<void>;
@@ -40,9 +47,13 @@ export class LiveSession {
     readonly of: LiveOrder,
     private readonly release: () => void,
   ) {
-    this.child = startBench({ order: of.order, mode: 'live', watched: of.watched.map((one) => one.slot) }, (why) => {
-      this.why = why;
-    });
+    this.book = of.shadow && new ShadowBook(of.shadow.order.signals);
+    this.child = startBench(
+      { order: of.order, mode: 'live', watched: of.watched.map((one) => one.slot), ...(of.shadow ? { shadow: of.shadow } : {}) },
+      (why) => {
+        this.why = why;
+      },
+    );
     this.looking = setInterval(() => {
       if (Date.now() - this.lookedAtMs > unwatchedMs) this.end('nobody has looked at it for ten minutes');
     }, 10_000);
@@ -68,6 +79,7 @@ export class LiveSession {
   }
 
   private keep(moment: BenchMoment): void {
+    if (moment.shadow) this.book?.add(moment.ns / 1e9, moment.shadow.process, moment.shadow.model);
     this.moments.push(moment);
     if (this.moments.length <= mostMoments) return;
     this.dropped += 1000;
@@ -83,9 +95,15 @@ export class LiveSession {
       next: this.dropped + this.moments.length,
       moments: this.moments.slice(Math.max(0, since - this.dropped)),
       faults: [...this.faults.values()],
+      ...this.agreed(),
       set: Object.fromEntries(this.set),
       tuned: Object.fromEntries(this.tuned),
     };
+  }
+
+  private agreed(): Pick<LiveStatus, 'agreement'> {
+    if (Date.now() - this.agreedAtMs > 1000) [this.agreement, this.agreedAtMs] = [this.book?.compared(shadowBand), Date.now()];
+    return this.agreement ? { agreement: this.agreement } : {};
   }
 
   /** Does something with the next cycle. @returns why it cannot be done */

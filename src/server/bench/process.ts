@@ -1,6 +1,6 @@
 import { type ChildProcess, fork } from 'node:child_process';
 import path from 'node:path';
-import type { BenchOrder } from '@/core/project';
+import type { BenchOrder, LiveShadow } from '@/core/project';
 import { distFolder } from '@/server/threads';
 
 /** What the process of a bench is told. */
@@ -10,6 +10,7 @@ export interface BenchTask {
   readonly mode: 'run' | 'live' | 'check' | 'safe';
   /** By hand: slots whose values are told. */
   readonly watched?: readonly number[];
+  readonly shadow?: LiveShadow;
 }
 
 /** How a process that keeps time is started: its collector of garbage does not wait for threads of lower priority. */

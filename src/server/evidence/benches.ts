@@ -12,7 +12,12 @@ import { newestRuns } from './ledger';
  * What it takes to run a bench by hand, built and wired.
  * @returns a sentence where that cannot be
  */
-export async function liveOrderOf(db: Database, head: ProjectHead, name: string, startFrom?: string): Promise<LiveOrder | string> {
+export async function liveOrderOf(
+  db: Database,
+  head: ProjectHead,
+  name: string,
+  options: { readonly startFrom?: string; readonly shadow?: string } = {},
+): Promise<LiveOrder | string> {
   const project = await openRevision(db, head.revisionId);
   const sheet = project.project.benches.get(nameKey(name));
   if (!sheet) return `There is no bench "${name}".`;
@@ -20,10 +25,10 @@ export async function liveOrderOf(db: Database, head: ProjectHead, name: string,
   const bench = benchOf(project, loop, name);
   if (typeof bench === 'string') return bench;
   try {
-    if (bench.raw.program === 'own') return liveOrder(project, bench, loop, undefined, startFrom);
+    if (bench.raw.program === 'own') return liveOrder(project, bench, loop, undefined, options);
     const { build } = await built(project, loop);
     await keepBuild(db, { projectId: head.id, revisionId: head.revisionId, loop }, build, 'a bench');
-    return liveOrder(project, bench, loop, programOf(bench, build), startFrom);
+    return liveOrder(project, bench, loop, programOf(bench, build), options);
   } catch (problem) {
     return problem instanceof Error ? `${problem.message.charAt(0).toUpperCase()}${problem.message.slice(1)}.` : String(problem);
   }

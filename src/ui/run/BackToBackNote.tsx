@@ -8,7 +8,10 @@ export function BackToBackNote({ found, stage }: { readonly found: BackToBack; r
   const { words, parted, cause, tried } = found;
   if (parted.length === 0) return <p className="mb-2 text-[13px] text-soft">{words}</p>;
   return (
-    <section aria-label={`${other} against model`} className="mb-2 border-lack border-l-[3px] bg-lack-tint px-3 py-1.5">
+    <section
+      aria-label={stage === 'bench' ? 'Controller against model' : 'Code against model'}
+      className="mb-2 border-lack border-l-[3px] bg-lack-tint px-3 py-1.5"
+    >
       <p>{words}</p>
       <details>
         <summary className="cursor-pointer text-[13px] text-soft">

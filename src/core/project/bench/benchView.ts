@@ -34,6 +34,9 @@ export interface BenchView {
   readonly cycle: string;
   readonly watchdog: string;
   readonly channels: readonly SheetChannel[];
+  /** The loop and its variants, whose plants can run beside; the document they stand in. */
+  readonly plants: readonly string[];
+  readonly loopFile: string;
   readonly raw: RawBench;
   /** What of the sheet does not fit. */
   readonly faults: readonly string[];
@@ -52,12 +55,14 @@ export function benchViews({ project, loops }: Pick<CheckedProject, 'project' | 
       file: document.file,
       raw,
       channels: found ? channelsOf(found.wiring) : [],
+      plants: [...loops.values()].map((one) => one.plan.loop).filter((one) => nameKey(one.split('/')[0] ?? '') === key),
+      loopFile: project.loops.get(key)?.document.file ?? '',
       faults: found ? found.faults.map(({ message }) => message) : because,
     };
   });
 }
 
-function headOf(raw: RawBench): Omit<BenchView, 'file' | 'raw' | 'channels' | 'faults'> {
+function headOf(raw: RawBench): Omit<BenchView, 'file' | 'raw' | 'channels' | 'plants' | 'loopFile' | 'faults'> {
   const controller = raw.controller ?? standIn;
   return {
     bench: raw.bench,

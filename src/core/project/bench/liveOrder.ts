@@ -4,6 +4,7 @@ import type { ValueType } from '@/core/plan';
 import type { CheckedProject } from '../check';
 import { openDesk } from '../desk';
 import { asBenchRun, type BenchController, type BenchOrder, setupOf } from './benchRun';
+import { type LiveShadow, liveShadow, shadowOrder } from './shadowOrder';
 import type { BenchInUse } from './sheets';
 
 /** Something that people set while a bench runs. */
@@ -27,6 +28,8 @@ export interface LiveOrder {
   /** Free inputs of the loop, and parameters of the controller in the order of the build. */
   readonly inputs: readonly LiveHandle[];
   readonly parameters: readonly LiveHandle[];
+  /** Another plant that runs beside. */
+  readonly shadow?: LiveShadow;
   /** What is told beside the channels: outputs of all components, and free inputs. */
   readonly watched: readonly { readonly slot: number; readonly name: string; readonly type: ValueType; readonly unit: string }[];
 }
@@ -36,7 +39,7 @@ const mostWatched = 400;
 
 /**
  * A loop on its bench without a case: nothing happens but what people do.
- * @param startFrom a case whose parameters and start values count
+ * @param startFrom a case whose parameters and start values count; @param shadow a loop, or variant, whose plant runs beside
  * @returns a sentence where that cannot be
  */
 export function liveOrder(
@@ -44,7 +47,7 @@ export function liveOrder(
   bench: BenchInUse,
   loop: string,
   program: BenchController['program'],
-  startFrom?: string,
+  { startFrom, shadow }: { readonly startFrom?: string; readonly shadow?: string } = {},
 ): LiveOrder | string {
   const desk = openDesk(checked, {
     loop: checked.loops.get(loop)?.plan.loop ?? loop,
@@ -55,6 +58,8 @@ export function liveOrder(
   const { experiment } = desk.order;
   const order = asBenchRun(checked, { experiment, watched: [], limitSeconds: Number.MAX_SAFE_INTEGER / 1e6 }, bench, program);
   const { slots } = benchExperiment(experiment, setupOf(bench));
+  const beside = shadow === undefined ? undefined : besideOf(checked, order, bench, shadow);
+  if (typeof beside === 'string') return beside;
   const { plan } = order.experiment;
   const handle = (slot: number, at: number): LiveHandle => {
     const { name, type, unit, min, max, start } = plan.slots[slot] as (typeof plan.slots)[number];
@@ -68,6 +73,7 @@ export function liveOrder(
     order,
     wiring: bench.wiring,
     slots,
+    ...(beside ? { shadow: beside } : {}),
     inputs: plan.inputs.map(({ name, slot }, index) => ({ ...handle(slot, index), name })),
     parameters: order.bench.program ? begun.map((slot) => handle(slot, slot)) : [],
     watched: [...free, ...outputs].slice(0, mostWatched).map(({ slot, name }) => ({
@@ -77,6 +83,11 @@ export function liveOrder(
       unit: plan.slots[slot]?.unit ?? '',
     })),
   };
+}
+
+function besideOf(checked: CheckedProject, { experiment }: BenchOrder, bench: BenchInUse, loop: string): LiveShadow | string {
+  const order = shadowOrder(checked, nameKey(loop), bench);
+  return typeof order === 'string' ? order : liveShadow(experiment, loop, order);
 }
 
 /** A handle by its name. */

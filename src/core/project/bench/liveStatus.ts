@@ -1,3 +1,4 @@
+import type { TraceComparison } from '@/core/compare';
 import type { BenchTiming } from '@/core/evidence';
 import type { RawChannelFault } from '@/core/shapes';
 
@@ -11,6 +12,8 @@ export interface BenchMoment {
   readonly parameters: readonly number[];
   /** Values of what is watched. */
   readonly values: readonly number[];
+  /** Where another plant runs beside: what the process does, and what that one does. */
+  readonly shadow?: { readonly process: readonly number[]; readonly model: readonly number[]; readonly problem: string };
   readonly state: number;
   readonly isConnected: boolean;
   /** What is wrong; '' for nothing. */
@@ -37,6 +40,8 @@ export interface LiveStatus {
   readonly moments: readonly BenchMoment[];
   readonly faults: readonly RawChannelFault[];
   readonly set: Readonly<Record<string, number>>;
+  /** How the plant beside agrees with the process so far. */
+  readonly agreement?: TraceComparison;
   /** Parameters that are not as designed. */
   readonly tuned: Readonly<Record<string, number>>;
 }

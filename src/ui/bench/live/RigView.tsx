@@ -10,6 +10,7 @@ import { ChannelTable } from './ChannelTable';
 import { Hands } from './Hands';
 import { LiveChannels } from './LiveChannels';
 import { ParameterTable } from './ParameterTable';
+import { ShadowTable } from './ShadowTable';
 import { SheetFile } from './SheetFile';
 import { Timing } from './Timing';
 import { Trend } from './Trend';
@@ -60,6 +61,7 @@ export function RigView({ slug, revision, of, cases, allCases, runs }: RigProps)
         )}
       </div>
       {isOn ? <LiveChannels of={of} live={live} act={link.act} drawn={drawn} draw={toggle} /> : <ChannelTable of={of} checked={link.checked} />}
+      {isOn && live.shadowed && <ShadowTable slug={slug} live={live} loopFile={of.loopFile} />}
       {isOn && live.parameters.length > 0 && <ParameterTable live={live} act={link.act} />}
       {isOn && live.moments.length > 0 && <Timing moment={live.moments.at(-1)} />}
       {!isOn && runs.length > 0 && <BenchRuns slug={slug} runs={runs} />}
@@ -105,6 +107,7 @@ interface ActionsProps extends Pick<RigProps, 'of' | 'cases' | 'allCases' | 'slu
 
 function Actions({ of, link: { live, act, check, isBusy }, cases, allCases, isOn, slug }: ActionsProps) {
   const [from, setFrom] = useState('');
+  const [shadow, setShadow] = useState('');
   const [told, setTold] = useState('');
   const fits = of.faults.length === 0;
   const runCases = async (): Promise<void> => setTold((await startRuns(slug, allCases, 'bench')) ?? '');
@@ -115,7 +118,7 @@ function Actions({ of, link: { live, act, check, isBusy }, cases, allCases, isOn
           type="button"
           className="act act-first"
           disabled={isBusy || !fits}
-          onClick={() => void act({ start: true, ...(from ? { from } : {}) })}
+          onClick={() => void act({ start: true, ...(from ? { from } : {}), ...(shadow ? { shadow } : {}) })}
         >
           Run by hand
         </button>
@@ -124,6 +127,12 @@ function Actions({ of, link: { live, act, check, isBusy }, cases, allCases, isOn
           value={from}
           options={[['', 'the loop'] as const, ...cases.map((one) => [one, one] as const)]}
           choose={setFrom}
+        />
+        <Choice
+          label="beside it"
+          value={shadow}
+          options={[['', 'nothing'] as const, ...of.plants.map((one) => [one, `the plant of ${one}`] as const)]}
+          choose={setShadow}
         />
         <button type="button" className="act ml-4" disabled={isBusy || !fits} onClick={() => void check()}>
           Check wiring

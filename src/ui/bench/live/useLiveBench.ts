@@ -1,4 +1,5 @@
 import { useCallback, useEffect, useState } from 'react';
+import type { ShadowedSignal } from '@/core/bench';
 import { decode } from '@/core/exchange';
 import type { BenchMoment, CheckedChannel, LiveHandle, LiveOrder, LiveStatus } from '@/core/project';
 import type { RawChannelFault } from '@/core/shapes';
@@ -15,13 +16,15 @@ export interface LiveBench extends Omit<LiveStatus, 'next'> {
   readonly inputs: readonly LiveHandle[];
   readonly parameters: readonly LiveHandle[];
   readonly watched: LiveOrder['watched'];
+  /** Of a plant that runs beside: the loop it is of, and the signals that are compared. */
+  readonly shadowed?: { readonly loop: string; readonly signals: readonly ShadowedSignal[] };
 }
 
-type Answer = (LiveStatus & Pick<LiveBench, 'inputs' | 'parameters' | 'watched'>) | { readonly state: 'idle' };
+type Answer = (LiveStatus & Pick<LiveBench, 'inputs' | 'parameters' | 'watched' | 'shadowed'>) | { readonly state: 'idle' };
 
 /** What is done at a bench. */
 export type BenchDeed =
-  | { readonly start: true; readonly from?: string }
+  | { readonly start: true; readonly from?: string; readonly shadow?: string }
   | { readonly stop: true }
   | { readonly set: string; readonly value: number }
   | { readonly tune: string; readonly value: number }

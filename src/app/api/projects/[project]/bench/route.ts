@@ -10,7 +10,7 @@ type Params = { readonly params: Promise<{ project: string }> };
 
 /** What is asked of a bench, by its key. */
 interface Asks {
-  readonly start: { readonly bench: string; readonly start: true; readonly from?: string };
+  readonly start: { readonly bench: string; readonly start: true; readonly from?: string; readonly shadow?: string };
   readonly stop: { readonly bench: string; readonly stop: true };
   readonly check: { readonly bench: string; readonly check: true };
   readonly set: { readonly bench: string; readonly set: string; readonly value: number };
@@ -28,7 +28,7 @@ const yes: Shape<true> = { joi: Joi.valid(true) };
 const bench = required(name);
 const shape = byKey<Asks>(
   {
-    start: object<Asks['start']>({ bench, start: required(yes), from: name }),
+    start: object<Asks['start']>({ bench, start: required(yes), from: name, shadow: name }),
     stop: object<Asks['stop']>({ bench, stop: required(yes) }),
     check: object<Asks['check']>({ bench, check: required(yes) }),
     set: object<Asks['set']>({ bench, set: required(name), value: required(value) }),
@@ -47,8 +47,9 @@ export async function GET(request: Request, { params }: Params): Promise<Respons
     const asked = new URL(request.url).searchParams;
     const session = liveSession(keyOf((await params).project, asked.get('bench') ?? ''));
     if (!session) return send({ state: 'idle' });
-    const { inputs, parameters, watched } = session.of;
-    return send({ ...session.status(Number(asked.get('since') ?? 0) || 0), inputs, parameters, watched });
+    const { inputs, parameters, watched, shadow } = session.of;
+    const beside = shadow ? { shadowed: { loop: shadow.loop, signals: shadow.order.signals } } : {};
+    return send({ ...session.status(Number(asked.get('since') ?? 0) || 0), inputs, parameters, watched, ...beside });
   });
 }
 
@@ -61,7 +62,10 @@ export async function POST(request: Request, { params }: Params): Promise<Respon
     if (!head) return refuse(404, 'There is no such project.');
     const key = keyOf(head.slug, body.bench);
     if ('start' in body) {
-      const order = await liveOrderOf(database(), head, body.bench, body.from);
+      const order = await liveOrderOf(database(), head, body.bench, {
+        ...(body.from === undefined ? {} : { startFrom: body.from }),
+        ...(body.shadow === undefined ? {} : { shadow: body.shadow }),
+      });
       const problem = typeof order === 'string' ? order : startLive(key, order, `somebody who runs ${body.bench} by hand`);
       return problem === undefined ? send({}, 201) : refuse(409, problem);
     }
