@@ -1,6 +1,7 @@
 // npm run bench: builds and runs the benchmarks on one core. npm run bench:desk and bench:lanes: those of the desk and of long lanes, in a browser, while npm run demo serves.
 // npm run bench:planted -- [runs] [seeds]: faults planted in the demos, found by the search for cases and by blind draws.
 // npm run bench:code -- [rounds]: runs with compiled controllers against runs of the model.
+// npm run bench:time -- [seconds] [busy cores]: how well a bench keeps its time.
 // npm run bench:campaign has a database and a web server of its own (scripts/benchCampaign.mjs).
 import { spawnSync } from 'node:child_process';
 import path from 'node:path';
@@ -14,7 +15,7 @@ await bundle();
 const [first, ...rest] = process.argv.slice(2);
 const isOwn = ['desk', 'lanes'].includes(first);
 const [script, flags, given] =
-  first === 'planted' || first === 'code'
+  ['planted', 'code', 'time'].includes(first)
     ? [`bench-${first}`, [], rest]
     : isOwn
       ? [`bench-${first}`, rest, []]

@@ -31,6 +31,7 @@ export async function bundle() {
       'bench-campaign': 'benchmarks/campaign.ts',
       'bench-planted': 'benchmarks/planted.ts',
       'bench-code': 'benchmarks/code.ts',
+      'bench-time': 'benchmarks/benchTime.ts',
       fuzz: 'benchmarks/fuzz.ts',
     }),
     platform: 'node',

@@ -1,5 +1,6 @@
 /** Words of our own, and what they mean; everything else is called what the trade calls it. The page docs/glossary.md and the help in the app say the same. */
 export const glossary: readonly (readonly [word: string, meaning: string])[] = [
+  ['bench', 'a loop whose controller is a real device, or the stand-in, wired over a field bus and run in real time'],
   ['build', 'code made of the controllers of a loop and compiled, with a record of what it was made of; current as long as that is still the same'],
   ['campaign', 'cases that were started together, and their results'],
   ['case', 'one test case: stimuli on the inputs of a loop, start values, parameters, when it stops, and the requirements it is meant for'],
@@ -19,8 +20,11 @@ export const glossary: readonly (readonly [word: string, meaning: string])[] = [
   ['obligation', 'what a criterion asks for once in a run: due from one instant to another, and met, broken, or open when the run ended first'],
   ['reading', 'the step from the text of a requirement to its criteria; a proposed reading counts for nothing until somebody accepts it'],
   ['replay', 'a run simulated once more in the browser, to look into; it says whether the bytes are the same'],
+  ['shadow', 'a model of a plant that runs beside the process, driven by what the real controller writes'],
   ['stage', 'where a run was made: on the model, on code, on a bench'],
+  ['stand-in', 'a process that ships with Ovrand and behaves like a controller on a bench'],
   ['take', 'what was done by hand at the desk in one session; it can become a case'],
   ['untriggered', 'nothing in a run asked anything of a criterion: no evidence, and never a pass'],
   ['variant', 'another component in a place of a loop, such as a coarse and a detailed plant'],
+  ['wiring sheet', 'which input and output of a controller is on which channel of a bench, with its range'],
 ];
