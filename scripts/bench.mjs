@@ -14,10 +14,9 @@ const { bundle } = await import('./bundle.mjs');
 await bundle();
 const [first, ...rest] = process.argv.slice(2);
 const isOwn = ['desk', 'lanes'].includes(first);
-const [script, flags, given] =
-  ['planted', 'code', 'time'].includes(first)
-    ? [`bench-${first}`, [], rest]
-    : isOwn
-      ? [`bench-${first}`, rest, []]
-      : ['bench', process.argv.slice(2), []];
+const [script, flags, given] = ['planted', 'code', 'time'].includes(first)
+  ? [`bench-${first}`, [], rest]
+  : isOwn
+    ? [`bench-${first}`, rest, []]
+    : ['bench', process.argv.slice(2), []];
 process.exit(spawnSync(process.execPath, [...flags, `dist/${script}.mjs`, ...given], { stdio: 'inherit' }).status ?? 1);

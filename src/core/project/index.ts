@@ -4,7 +4,7 @@ export { type BenchView, benchViews, casesByLoop, type ProposedBench, proposedBe
 export { handleNamed, type LiveHandle, type LiveOrder, liveOrder } from './bench/liveOrder';
 export type { BenchMoment, CheckedChannel, LiveStatus } from './bench/liveStatus';
 export { type LiveShadow, type RecordedProcess, recordedProcess, shadowOrder } from './bench/shadowOrder';
-export { addressOf, type BenchInUse, benchOf, standIn } from './bench/sheets';
+export { type BenchInUse, benchOf } from './bench/sheets';
 export { isForBench, stagesOf, watchedAt } from './bench/stagesOf';
 export type { CheckedCampaign, StopRule } from './campaigns';
 export { type ChartStep, chartConfigurations } from './chart';

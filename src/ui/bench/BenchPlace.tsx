@@ -105,6 +105,16 @@ function Proposal({ slug, revision, of }: { readonly slug: string; readonly revi
         A sheet that wires {Object.keys(inputs).length} inputs and {Object.keys(outputs).length} outputs of its controller is ready, with the ranges
         that their faces declare. It uses a stand-in on this machine; a controller of yours takes its place by its address.
       </p>
+      {of.faults.length > 0 && (
+        <div className="mt-3 border-lack border-l-[3px] bg-lack-tint px-3 py-1.5">
+          <p>Still to be said in it, or on the faces:</p>
+          <ul>
+            {of.faults.map((fault) => (
+              <li key={fault}>{fault}</li>
+            ))}
+          </ul>
+        </div>
+      )}
       {problem && (
         <p role="alert" className="mt-3 border-fail border-l-[3px] bg-fail-tint px-3 py-1.5">
           {problem}

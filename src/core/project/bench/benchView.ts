@@ -100,6 +100,8 @@ export interface ProposedBench {
   readonly key: string;
   readonly loop: string;
   readonly sheet: RawBench;
+  /** What is still to be said in it. */
+  readonly faults: readonly string[];
 }
 
 /** For each loop that has a controller and no bench, the sheet that wires it. */
@@ -112,7 +114,8 @@ export function proposedBenches({ project, loops }: Pick<CheckedProject, 'projec
     const build = plannedBuild({ project, loops }, key);
     if ('because' in build || refusals(build).length > 0) return [];
     const slowest = Math.max(...build.plan.tasks.map((task) => task.periodNs));
-    return [{ key, loop: raw.loop, sheet: proposedSheet(`${raw.loop} bench`, raw.loop, build, assembled, printDuration(slowest)) }];
+    const sheet = proposedSheet(`${raw.loop} bench`, raw.loop, build, assembled, printDuration(slowest));
+    return [{ key, loop: raw.loop, sheet, faults: wiringOf(sheet, build, assembled).faults.map(({ message }) => message) }];
   });
 }
 
