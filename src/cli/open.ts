@@ -16,9 +16,10 @@ export async function openFolder(directory: string): Promise<{ project: CheckedP
   return { project, faults: [...faults, ...project.faults] };
 }
 
-/** The project, or `undefined` after its faults were printed to the error output. */
-export async function openSound(directory: string): Promise<CheckedProject | undefined> {
-  const { project, faults } = await openFolder(directory);
+/** The project, or `undefined` after its faults were printed to the error output. @param matters whether a fault does, for what is to be done */
+export async function openSound(directory: string, matters: (fault: Fault) => boolean = () => true): Promise<CheckedProject | undefined> {
+  const { project, faults: all } = await openFolder(directory);
+  const faults = all.filter(matters);
   if (faults.length === 0) return project;
   process.stderr.write(`${faults.map(printFault).join('\n')}\n${faults.length} ${faults.length === 1 ? 'fault' : 'faults'}; nothing was run.\n`);
   process.exitCode = 3;

@@ -1,13 +1,11 @@
-import { readFile } from 'node:fs/promises';
 import type { Command } from 'commander';
 import { encode } from '@/core/exchange';
 import { nameKey } from '@/core/language';
 import { benchOf, shadowOrder } from '@/core/project';
-import { readRecording } from '@/core/trace';
 import { figure, timeWords } from '@/core/wording';
 import { PlayedShadow, type PlayedStatus } from '@/server/bench';
 import { positiveNumber } from './number';
-import { openSound } from './open';
+import { openRecording, openSound } from './open';
 
 interface Options {
   readonly loop: string;
@@ -39,8 +37,7 @@ export function shadowCommand(program: Command): void {
       if (typeof bench === 'string') throw new Error(bench);
       const order = shadowOrder(project, loop, bench);
       if (typeof order === 'string') throw new Error(order);
-      const recording = readRecording(await readFile(options.recording, 'utf8'));
-      if ('problem' in recording) throw new Error(`${options.recording}, line ${recording.line}: ${recording.problem}`);
+      const recording = await openRecording(options.recording);
       const played = PlayedShadow.begin(order, recording, options.speed);
       if (typeof played === 'string') throw new Error(played);
       const telling = setInterval(() => !options.json && process.stdout.write(`${lineOf(played.status)}\n`), tellEveryMs);

@@ -217,6 +217,13 @@ describe('a run on a bench', () => {
   });
 });
 
+it('a case that sets what nobody can set in a controller with a program of its own is refused', () => {
+  const own = kilnProject({ 'benches/kiln.yaml': `${kilnDocuments['benches/kiln.yaml']}controller: "10.0.0.2:502"\nprogram: own\n` });
+  expect(own.faults).toEqual([]);
+  expect(() => orderOf('Tuned', own)).toThrow('the case sets law.wanted, and the controller of Kiln bench has a program of its own');
+  expect(orderOf('Heat', own).bench.address).toEqual({ host: '10.0.0.2', port: 502 });
+});
+
 describe('a plant beside a process', () => {
   const bench = benchOf(project, 'kiln');
   if (typeof bench === 'string') throw new Error(bench);

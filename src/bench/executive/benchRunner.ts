@@ -1,7 +1,7 @@
 import path from 'node:path';
 import { MessageChannel, type MessagePort, Worker } from 'node:worker_threads';
 import type { BenchOrder } from '@/core/project';
-import type { BenchTask } from '@/server/bench/process';
+import { type BenchTask, isSafe } from '@/server/bench/process';
 import { Bus } from '../modbus';
 import { goFirst } from '../priority';
 import { states } from '../protocol';
@@ -55,7 +55,7 @@ class BenchRun {
     try {
       this.address = this.order.bench.address;
       if (this.address) this.bus = await this.connect();
-      return { k: 'ended', why: 'the controller was brought to its safe state' };
+      return { k: 'ended', why: isSafe };
     } catch (problem) {
       return { k: 'ended', why: problem instanceof Error ? problem.message : String(problem) };
     }

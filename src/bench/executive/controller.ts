@@ -63,11 +63,16 @@ export class Controller {
     if ((await this.status()).state !== states.empty) await this.command(commands.designed, 'to take its parameters as designed');
   }
 
+  /** Stopped, or without a build; what it is in may change at any instant, so it is told until it is so. */
   private async rest(): Promise<void> {
-    const { state } = await this.status();
-    if (state === states.running) await this.command(commands.stop, 'to stop');
-    if (state === states.fault || state === states.watchdog) await this.command(commands.clear, 'to clear its fault');
-    await this.until((status) => status.state === states.stopped || status.state === states.empty, 'stopped');
+    const began = performance.now();
+    for (;;) {
+      const { state } = await this.status();
+      if (state === states.stopped || state === states.empty) return;
+      if (performance.now() - began > patienceMs) throw new Error(`the controller has not stopped within ${patienceMs / 1000} s`);
+      await this.bus.write(holding.command, [state === states.running ? commands.stop : commands.clear]);
+      await pause();
+    }
   }
 
   private async until(holds: (status: ControllerStatus) => boolean, what: string): Promise<void> {
@@ -76,7 +81,7 @@ export class Controller {
       const status = await this.status();
       if (holds(status)) return;
       if (performance.now() - began > patienceMs) throw new Error(`the controller has not ${what} within ${patienceMs / 1000} s`);
-      await new Promise((resolve) => setTimeout(resolve, askEveryMs));
+      await pause();
     }
   }
 
@@ -114,6 +119,10 @@ export class Controller {
     await this.bus.write(holding.uploadHash, words(hash));
     if ((await this.fingerprint()) !== header.fingerprint) throw new Error('the controller has another build than the one it was given');
   }
+}
+
+function pause(): Promise<void> {
+  return new Promise((resolve) => setTimeout(resolve, askEveryMs));
 }
 
 function answerWords(answer: number | undefined): string {

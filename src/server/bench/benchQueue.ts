@@ -1,7 +1,7 @@
 import type { ChildProcess } from 'node:child_process';
 import type { BenchOrder, RunResult } from '@/core/project';
 import type { SentTrace } from '@/core/trace';
-import { type BenchTask, endBench, startBench } from './process';
+import { type BenchTask, endBench, isSafe, startBench } from './process';
 import { reserve } from './reservation';
 
 /** A run that was made on a bench; its trace cannot be made again. */
@@ -39,11 +39,17 @@ export class BenchQueue {
     try {
       const attempt = await this.attempt(order, stopped);
       // Nobody has brought the controller to its safe state.
-      if (attempt.k === 'ended' && attempt.died) await this.attempt(order, undefined, 'safe');
-      return attempt;
+      return attempt.k === 'ended' && attempt.died ? await this.madeSafe(order, attempt) : attempt;
     } finally {
       release();
     }
+  }
+
+  /** Another process brings the controller there; where it cannot, that is told. */
+  private async madeSafe<A extends BenchAttempt & { readonly k: 'ended' }>(order: BenchOrder, attempt: A): Promise<A> {
+    const found = await this.attempt(order, undefined, 'safe');
+    const words = found.k === 'ended' ? found.why.sentence : '';
+    return words === isSafe ? attempt : { ...attempt, why: { sentence: `${attempt.why.sentence}; ${words}` } };
   }
 
   private attempt(

@@ -13,6 +13,9 @@ export interface BenchTask {
   readonly shadow?: LiveShadow;
 }
 
+/** What the process says once a controller that somebody else has left alone is in its safe state. */
+export const isSafe = 'the controller was brought to its safe state';
+
 /** How a process that keeps time is started: its collector of garbage does not wait for threads of lower priority. */
 export const timedProcess = ['--single-threaded-gc'] as const;
 

@@ -17,11 +17,14 @@ export interface ClaimedRun {
 
 /**
  * Claims the next run that waits, for a worker. The project with the fewest runs under way comes first, then the oldest campaign, so that a large campaign keeps nobody waiting.
+ * Runs on a bench come last, when the machine has least to do, and one at a time: who waits for a bench holds nobody else up.
  * A run that was under way when a worker died may be what killed it: it is begun again only where nothing else would die with it.
  * @param alone whether the worker has nothing else under way
  */
 export async function claimRun(db: Database, worker: number, alone: boolean): Promise<ClaimedRun | undefined> {
   const mostAttempts = alone ? 1_000 : 0;
+  const mayBegin = sql`r.state = 'queued' and r.attempts <= ${mostAttempts}
+        and (r.stage <> 'bench' or not exists (select 1 from runs b where b.stage = 'bench' and b.state = 'running'))`;
   const { rows } = await db.execute<{
     campaign_id: number;
     project_id: number;
@@ -37,13 +40,13 @@ export async function claimRun(db: Database, worker: number, alone: boolean): Pr
         (select count(*) from runs r where r.project_id = c.project_id and r.state = 'running') as under_way
       from campaigns c
       where c.state in ('queued', 'running')
-        and exists (select 1 from runs r where r.campaign_id = c.id and r.state = 'queued' and r.attempts <= ${mostAttempts})
+        and exists (select 1 from runs r where r.campaign_id = c.id and ${mayBegin})
       order by under_way, c.id
       limit 1
     ), next as (
       select r.id, w.revision_id from waiting w join runs r on r.campaign_id = w.id
-      where r.state = 'queued' and r.attempts <= ${mostAttempts}
-      order by r.attempts, r.number
+      where ${mayBegin}
+      order by r.attempts, r.stage = 'bench', r.number
       limit 1
       for update of r skip locked
     ), begun as (

@@ -107,6 +107,12 @@ export const examples: readonly (readonly [subject: string, documents: Documents
   ['a fault of a bench without one', { ...sound, 'cases/c.yaml': 'case: c\nloop: l\nscript:\n  - bench: { bus: lost }\n' }],
   ['a fault of no channel', benchCase('{ channel: levle, gain: 2 }')],
   ['a swap with nothing', benchCase('{ channel: level, swapped: law.valve }')],
+  [
+    'a switch that is out of reach',
+    wired(`controller: "10.0.0.2:502"\nprogram: own\n${channels}`, {
+      'cases/c.yaml': 'case: c\nloop: l\nscript:\n  - bench: { bus: power cycle }\n',
+    }),
+  ],
   ['a stage without a bench', { ...sound, 'project.yaml': 'project: Test\nstages: [model, bench]\ncontroller: { components: [Guard] }\n' }],
   ['YAML that cannot be read', { 'components/c.yaml': 'component: [C\n' }],
   ['a key twice', { 'components/c.yaml': 'component: C\ncomponent: D\n' }],

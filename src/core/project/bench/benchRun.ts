@@ -1,5 +1,5 @@
 import { answerOf, type BenchSetup, benchExperiment, type PackageHeader } from '@/core/bench';
-import type { PlannedBuild } from '@/core/build';
+import { headOf, type PlannedBuild } from '@/core/build';
 import { type Criterion, criterionSlots } from '@/core/criteria';
 import type { BackToBack } from '@/core/evidence';
 import { nameKey } from '@/core/language';
@@ -39,6 +39,7 @@ export interface BenchOrder extends RunOrder {
 export function asBenchRun(project: CheckedProject, order: RunOrder, bench: BenchInUse, program: BenchController['program']): BenchOrder {
   const { raw, build, watchdogMs, speed, wiring } = bench;
   const isOwn = raw.program === 'own';
+  if (isOwn) refuseParameters(order.experiment, bench);
   const { experiment, unseen } = benchExperiment(order.experiment, setupOf(bench));
   const loop = project.loops.get(nameKey(order.experiment.plan.loop));
   const address = raw.controller === undefined || raw.controller === standIn ? undefined : addressOf(raw.controller);
@@ -58,6 +59,22 @@ export function asBenchRun(project: CheckedProject, order: RunOrder, bench: Benc
     pins: { inputs: wiring.inputs.map((pin) => pin.slot), outputs: wiring.outputs.map((pin) => pin.slot) },
     tolerances: loop ? [...tolerancesIn(project.project, loop)] : [],
   };
+}
+
+/** What nobody can set in a controller with a program of its own has to be as the model has it. */
+function refuseParameters({ plan, overrides, script }: Experiment, { build, raw }: BenchInUse): void {
+  const own = new Set(build.components.map(nameKey));
+  const name = (slot: number): string => plan.slots[slot]?.name ?? '';
+  const set = [...overrides.map(([slot]) => slot), ...changedIn(script)].find((slot) => own.has(headOf(name(slot))));
+  if (set !== undefined)
+    throw new Error(`the case sets ${name(set)}, and the controller of ${raw.bench} has a program of its own, which Ovrand cannot set`);
+}
+
+function changedIn(script: Experiment['script']): number[] {
+  return script.flatMap((step) => {
+    if (step.k === 'change') return step.changes.map(({ slot }) => slot);
+    return step.k === 'together' ? step.lines.flatMap(changedIn) : [];
+  });
 }
 
 /** What a run needs to know of its bench. */

@@ -135,7 +135,7 @@ function checkBenchSteps(test: CheckedCase, project: Project, loops: Loops, faul
       faults.add('type', document.place(path), `The case has a fault of a bench. ${bench}`, 'Add one, or remove the step.');
       return;
     }
-    const problem = channelFaultOf(step, bench.wiring);
+    const problem = channelFaultOf(step, bench.wiring, bench.raw.program === 'own');
     if (problem) faults.add('type', document.place(path), problem.message, problem.fix);
   }
 }
