@@ -237,6 +237,21 @@ describe('what a folder and a pipe may hold', () => {
     ]);
   });
 
+  it('a bench is proposed while cases and stages ask for it already', () => {
+    const target = path.join(mkdtempSync(path.join(tmpdir(), 'ovrand-pond-')), 'pond');
+    cpSync('tests/projects/pond', target, { recursive: true });
+    expect(ovrand('check', target).status).toBe(0);
+    rmSync(path.join(target, 'benches'), { recursive: true });
+    expect(ovrand('check', target).stdout).toContain('There is no bench for the loop pond');
+    const { status, stdout } = ovrand('wiring', target, '--name', 'Rig', '--cycle', '1 s', '--out', path.join(target, 'rig.yaml'));
+    expect([status, stdout]).toEqual([0, '']);
+    mkdirSync(path.join(target, 'benches'));
+    cpSync(path.join(target, 'rig.yaml'), path.join(target, 'benches', 'rig.yaml'));
+    rmSync(path.join(target, 'rig.yaml'));
+    expect(ovrand('check', target)).toMatchObject({ status: 0, stderr: '' });
+    expect(ovrand('wiring', target, '--loop', 'pand').stderr).toContain('there is no loop "pand"; did you mean "pond"?');
+  });
+
   it('a reader that has enough ends a trace quietly', () => {
     const command = `set -o pipefail; "${process.execPath}" bin/ovrand.mjs trace demo/tarn-lock --case "Upward transit, low lift" | head -1`;
     const { stdout, stderr, status } = spawnSync('bash', ['-c', command], { encoding: 'utf8' });
