@@ -13,6 +13,9 @@ const mostMoments = 6000;
 /** A bench that nobody has looked at for so long is let go (ms). */
 const unwatchedMs = 10 * 60_000;
 
+/** How long it is told why a bench has ended (ms). */
+const toldMs = 60_000;
+
 /** Within this a plant agrees with the process. */
 export const shadowBand = { absolute: 1e-6, relative: 0.02, ripple: 0, turns: {} } as const;
 
@@ -39,6 +42,7 @@ export class LiveSession {
   private readonly book: ShadowBook | undefined;
   private agreement: LiveStatus['agreement'];
   private agreedAtMs = 0;
+  private endedAtMs = Number.POSITIVE_INFINITY;
   private lookedAtMs = Date.now();
   private readonly looking: NodeJS.Timeout;
   readonly ended: Promise<void>;
@@ -63,6 +67,7 @@ export class LiveSession {
         clearInterval(this.looking);
         if (this.why === '') this.why = 'the process of the bench ended unexpectedly';
         this.state = 'ended';
+        this.endedAtMs = Date.now();
         this.release();
         resolve();
       });
@@ -76,6 +81,11 @@ export class LiveSession {
 
   get isOver(): boolean {
     return this.state === 'ended';
+  }
+
+  /** Nobody needs to be told any more why it ended. */
+  get isForgotten(): boolean {
+    return Date.now() - this.endedAtMs > toldMs;
   }
 
   private keep(moment: BenchMoment): void {
@@ -201,7 +211,9 @@ function sessions(): Map<string, LiveSession> {
 
 /** @param key of the project and the bench */
 export function liveSession(key: string): LiveSession | undefined {
-  return sessions().get(key);
+  const found = sessions().get(key);
+  if (found?.isForgotten) sessions().delete(key);
+  return found?.isForgotten ? undefined : found;
 }
 
 /** Begins to run a bench by hand. @returns why it cannot be had */

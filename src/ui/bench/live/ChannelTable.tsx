@@ -73,7 +73,8 @@ function Found({ check }: { readonly check: CheckedChannel | undefined }) {
 
 function rangeWords({ type, unit, low, high, bits, counts, filterMs }: SheetChannel): string {
   if (type === 'BOOL') return 'BOOL';
-  if (!(high > low)) return type;
+  const isMeasured = type === 'REAL' || type === 'LREAL' || type === 'TIME';
+  if (!isMeasured) return high > low ? `${type}, ${figure(low)} … ${figure(high)} ${unit}`.trim() : type;
   const span = `${figure(low)} … ${figure(high)} ${unit}`.trim();
   const filter = filterMs > 0 ? `, filter ${figure(filterMs)} ms` : '';
   return `${span}, ${counts ? `counts ${counts[0]} … ${counts[1]}` : `${bits} bits`}${filter}`;

@@ -1,5 +1,4 @@
 'use client';
-import Link from 'next/link';
 import { type ReactNode, useState } from 'react';
 import type { BenchView } from '@/core/project';
 import { plural, timeWords } from '@/core/wording';
@@ -29,7 +28,7 @@ interface RigProps {
 
 /** One bench: its wiring, and while it is run by hand what goes over its wires beside the model's own answer. */
 export function RigView({ slug, revision, of, cases, allCases, runs }: RigProps) {
-  const link = useLiveBench(slug, of.bench);
+  const link = useLiveBench(slug, of.bench, of.isStandIn ? `stand-in ${of.bench}` : of.controller);
   const { live, problem } = link;
   const [drawn, setDrawn] = useState<readonly string[]>([]);
   const isOn = live !== undefined && live.state !== 'ended';
@@ -70,12 +69,18 @@ export function RigView({ slug, revision, of, cases, allCases, runs }: RigProps)
   );
 }
 
-function Headline({ of, link: { live, checked } }: { readonly of: BenchView; readonly link: BenchLink }) {
+function Headline({ of, link: { live, checked, holder } }: { readonly of: BenchView; readonly link: BenchLink }) {
   const last = live?.moments.at(-1);
   if (of.faults.length > 0) return <>The sheet of {of.bench} does not fit.</>;
   if (live?.state === 'starting') return <>{of.bench} is made ready.</>;
   if (live?.state === 'ending') return <>{of.bench} goes to its safe state.</>;
   if (live?.state !== 'running' || !last) {
+    if (holder)
+      return (
+        <>
+          {of.bench} is taken by {holder.what}.
+        </>
+      );
     if (!checked) return <>{of.bench} is at rest.</>;
     const bad = checked.filter((one) => !one.isSound).length;
     return bad === 0 ? (
@@ -140,9 +145,6 @@ function Actions({ of, link: { live, act, check, isBusy }, cases, allCases, isOn
         <button type="button" className="act" disabled={!fits || allCases.length === 0} onClick={() => void runCases()}>
           Run {plural(allCases.length, 'case')}
         </button>
-        <Link className="act" href={`/p/${slug}/model?document=${encodeURIComponent(of.file)}`}>
-          Sheet as text
-        </Link>
         {told && (
           <p role="alert" className="basis-full text-fail">
             {told}

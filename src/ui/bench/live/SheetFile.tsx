@@ -1,4 +1,5 @@
 'use client';
+import Link from 'next/link';
 import { useRouter } from 'next/navigation';
 import { useRef, useState } from 'react';
 import { benchDocument, sheetCsv, sheetFromCsv } from '@/core/bench';
@@ -27,6 +28,9 @@ export function SheetFile({ slug, revision, of }: SheetProps) {
   };
   return (
     <div className="mt-5 flex flex-wrap items-center gap-2">
+      <Link className="act" href={`/p/${slug}/model?document=${encodeURIComponent(of.file)}`}>
+        Sheet as text
+      </Link>
       <button type="button" className="act" onClick={() => saveText(`${of.bench}.csv`, sheetCsv(of.raw), 'text/csv')}>
         Save sheet as CSV
       </button>

@@ -20,7 +20,12 @@ export interface LiveBench extends Omit<LiveStatus, 'next'> {
   readonly shadowed?: { readonly loop: string; readonly signals: readonly ShadowedSignal[] };
 }
 
-type Answer = (LiveStatus & Pick<LiveBench, 'inputs' | 'parameters' | 'watched' | 'shadowed'>) | { readonly state: 'idle' };
+/** Who else has the bench. */
+interface Holder {
+  readonly what: string;
+}
+
+type Answer = (LiveStatus & Pick<LiveBench, 'inputs' | 'parameters' | 'watched' | 'shadowed'>) | { readonly state: 'idle'; readonly holder?: Holder };
 
 /** What is done at a bench. */
 export type BenchDeed =
@@ -37,6 +42,8 @@ export type BenchDeed =
 export interface BenchLink {
   /** Nothing before the first answer, and while nobody runs it. */
   readonly live?: LiveBench;
+  /** Who has it, where nobody runs it by hand. */
+  readonly holder?: Holder;
   readonly problem: string;
   readonly isBusy: boolean;
   readonly act: (deed: BenchDeed) => Promise<void>;
@@ -45,8 +52,10 @@ export interface BenchLink {
   readonly checked?: readonly CheckedChannel[];
 }
 
-export function useLiveBench(slug: string, bench: string): BenchLink {
+/** @param controller key by which the bench is reserved */
+export function useLiveBench(slug: string, bench: string, controller: string): BenchLink {
   const [live, setLive] = useState<LiveBench>();
+  const [holder, setHolder] = useState<Holder>();
   const [problem, setProblem] = useState('');
   const [isBusy, setBusy] = useState(false);
   const [checked, setChecked] = useState<readonly CheckedChannel[]>();
@@ -57,10 +66,14 @@ export function useLiveBench(slug: string, bench: string): BenchLink {
     let next = 0;
     let moments: readonly BenchMoment[] = [];
     const ask = async (): Promise<void> => {
-      const response = await fetch(`${address}?bench=${encodeURIComponent(bench)}&since=${next}`).catch(() => undefined);
+      const asked = new URLSearchParams({ bench, controller, since: String(next) });
+      const response = await fetch(`${address}?${asked}`).catch(() => undefined);
       if (!wanted || !response?.ok) return;
       const found = decode(await response.text()) as Answer;
-      if (found.state === 'idle') return setLive(undefined);
+      if (found.state === 'idle') {
+        setHolder(found.holder);
+        return setLive(undefined);
+      }
       // A session that was begun anew counts from 0 again.
       if (found.next < next) moments = [];
       next = found.next;
@@ -73,7 +86,7 @@ export function useLiveBench(slug: string, bench: string): BenchLink {
       wanted = false;
       clearInterval(asking);
     };
-  }, [address, bench]);
+  }, [address, bench, controller]);
 
   const tell = useCallback(
     async (body: object): Promise<unknown> => {
@@ -101,5 +114,5 @@ export function useLiveBench(slug: string, bench: string): BenchLink {
     setBusy(false);
     if (found) setChecked(found.channels);
   }, [tell]);
-  return { ...(live ? { live } : {}), problem, isBusy, act, check, ...(checked ? { checked } : {}) };
+  return { ...(live ? { live } : {}), ...(holder ? { holder } : {}), problem, isBusy, act, check, ...(checked ? { checked } : {}) };
 }

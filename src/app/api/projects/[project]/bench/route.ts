@@ -1,6 +1,6 @@
 import Joi from 'joi';
 import { byKey, channelFaultShape, object, type RawChannelFault, required, type Shape } from '@/core/shapes';
-import { checkBench, type LiveAct, liveSession, startLive } from '@/server/bench';
+import { checkBench, holderOf, type LiveAct, liveSession, startLive } from '@/server/bench';
 import { database } from '@/server/database';
 import { liveOrderOf } from '@/server/evidence';
 import { findProject } from '@/server/projects';
@@ -46,7 +46,8 @@ export async function GET(request: Request, { params }: Params): Promise<Respons
   return answer(async () => {
     const asked = new URL(request.url).searchParams;
     const session = liveSession(keyOf((await params).project, asked.get('bench') ?? ''));
-    if (!session) return send({ state: 'idle' });
+    const holder = session ? undefined : holderOf(asked.get('controller') ?? '');
+    if (!session) return send({ state: 'idle', ...(holder ? { holder: { what: holder.what } } : {}) });
     const { inputs, parameters, watched, shadow } = session.of;
     const beside = shadow ? { shadowed: { loop: shadow.loop, signals: shadow.order.signals } } : {};
     return send({ ...session.status(Number(asked.get('since') ?? 0) || 0), inputs, parameters, watched, ...beside });
