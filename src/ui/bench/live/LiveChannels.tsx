@@ -1,7 +1,7 @@
 import type { BenchView, SheetChannel } from '@/core/project';
-import { figure } from '@/core/wording';
 import { FaultChoice } from './FaultChoice';
 import type { BenchDeed, LiveBench } from './useLiveBench';
+import { valueWords } from './valueWords';
 
 interface ChannelsProps {
   readonly of: BenchView;
@@ -66,13 +66,6 @@ function Lane({ of, live, act, drawn, draw, direction }: ChannelsProps & { reado
       </tbody>
     </table>
   );
-}
-
-/** A value with its unit; of a truth its word. */
-function valueWords({ type, unit }: Pick<SheetChannel, 'type' | 'unit'>, value: number | undefined): string {
-  if (value === undefined) return '—';
-  if (type === 'BOOL') return value === 0 ? 'FALSE' : 'TRUE';
-  return `${figure(value)}${unit ? ` ${unit}` : ''}`;
 }
 
 /** Further apart than a hundredth of the range; between two cycles the two may differ for a moment. */

@@ -5,6 +5,7 @@ import { decode } from '@/core/exchange';
 import { figure, percent, timeWords } from '@/core/wording';
 import { saveRevision } from '../../drafts/saveRevision';
 import type { LiveBench } from './useLiveBench';
+import { valueWords } from './valueWords';
 
 interface ShadowProps {
   readonly slug: string;
@@ -38,23 +39,19 @@ export function ShadowTable({ slug, live, loopFile }: ShadowProps) {
           </tr>
         </thead>
         <tbody>
-          {shadowed.signals.map(({ name, unit }, index) => {
+          {shadowed.signals.map(({ name, unit, type }, index) => {
             const found = agreement?.signals.find((one) => one.name === name);
             return (
               <tr key={name} className="border-rule border-b">
                 <td className="py-1">{name}</td>
-                <td className="figure text-right">
-                  {figure(last?.process[index] ?? Number.NaN)} {unit}
-                </td>
-                <td className="figure pl-3 text-right text-soft">
-                  {figure(last?.model[index] ?? Number.NaN)} {unit}
-                </td>
+                <td className="figure text-right">{valueWords({ type, unit }, last?.process[index])}</td>
+                <td className="figure pl-3 text-right text-soft">{valueWords({ type, unit }, last?.model[index])}</td>
                 <td className={`figure pl-3 text-right ${found && !found.agrees ? 'text-fail' : 'text-soft'}`}>
                   {found && `${figure(found.largest, 3)} at ${timeWords(found.largestAt)}`}
                 </td>
                 <td className="figure pl-3 text-right text-soft">{found && percent(found.trend)}</td>
                 <td className="pl-6">
-                  {found?.between && (
+                  {found?.between && type !== 'BOOL' && (
                     <>
                       <span className="figure">
                         from {figure(found.between.low, 4)} to {figure(found.between.high, 4)} {unit}
