@@ -201,6 +201,23 @@ describe('a controller at an address', () => {
     expect((await made(pool, at(port), 'Heat')).result.verdict).toBe('pass');
   });
 
+  it('is brought to its safe state when it is run by hand and the process of the bench is killed', async () => {
+    const project = at(port);
+    const bench = benchOf(project, 'kiln');
+    if (typeof bench === 'string') throw new Error(bench);
+    const order = liveOrder(project, bench, 'kiln', programOf(bench, (await built(project, 'kiln')).build));
+    if (typeof order === 'string') throw new Error(order);
+    expect(startLive('killed', order, 'a test')).toBeUndefined();
+    await expect.poll(() => liveSession('killed')!.status(0).state, { timeout: 60_000 }).toBe('running');
+    expect(liveSession('killed')!.act({ do: 'tune', name: 'law.wanted', value: 700 })).toBeUndefined();
+    await expect.poll(() => parametersOf(port), { timeout: 60_000 }).toEqual([700, 2]);
+    process.kill(await one('bench-runner'), 'SIGKILL');
+    await liveSession('killed')!.ended;
+    expect(liveSession('killed')!.status(0).why).toBe('the process of the bench ended unexpectedly');
+    expect(await saidBy(port, said.state)).toEqual([states.stopped]);
+    expect(await parametersOf(port)).toEqual([500, 2]);
+  });
+
   it('that is killed ends the run with a sentence; the next one finds it again', async () => {
     const folder = mkdtempSync(path.join(tmpdir(), 'ovrand-device-'));
     for (let round = 0; round < rounds; round += 1) {

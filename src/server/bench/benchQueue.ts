@@ -1,7 +1,7 @@
 import type { ChildProcess } from 'node:child_process';
 import type { BenchOrder, RunResult } from '@/core/project';
 import type { SentTrace } from '@/core/trace';
-import { type BenchTask, endBench, isSafe, startBench } from './process';
+import { endBench, makeSafe, startBench } from './process';
 import { reserve } from './reservation';
 
 /** A run that was made on a bench; its trace cannot be made again. */
@@ -38,27 +38,17 @@ export class BenchQueue {
     if (!release) return { k: 'stopped' };
     try {
       const attempt = await this.attempt(order, stopped);
-      // Nobody has brought the controller to its safe state.
-      return attempt.k === 'ended' && attempt.died ? await this.madeSafe(order, attempt) : attempt;
+      if (attempt.k !== 'ended' || !attempt.died) return attempt;
+      const unsafe = await makeSafe(order);
+      return unsafe === undefined ? attempt : { ...attempt, why: { sentence: `${attempt.why.sentence}; ${unsafe}` } };
     } finally {
       release();
     }
   }
 
-  /** Another process brings the controller there; where it cannot, that is told. */
-  private async madeSafe<A extends BenchAttempt & { readonly k: 'ended' }>(order: BenchOrder, attempt: A): Promise<A> {
-    const found = await this.attempt(order, undefined, 'safe');
-    const words = found.k === 'ended' ? found.why.sentence : '';
-    return words === isSafe ? attempt : { ...attempt, why: { sentence: `${attempt.why.sentence}; ${words}` } };
-  }
-
-  private attempt(
-    order: BenchOrder,
-    stopped: AbortSignal | undefined,
-    mode: BenchTask['mode'] = 'run',
-  ): Promise<BenchAttempt & { readonly died?: boolean }> {
+  private attempt(order: BenchOrder, stopped: AbortSignal | undefined): Promise<BenchAttempt & { readonly died?: boolean }> {
     let why: string | undefined;
-    const child = startBench({ order, mode }, (because) => {
+    const child = startBench({ order, mode: 'run' }, (because) => {
       why ??= because;
     });
     this.running.add(child);

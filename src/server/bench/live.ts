@@ -4,7 +4,7 @@ import { type BenchMoment, handleNamed, type LiveHandle, type LiveOrder, type Li
 import type { RawChannelFault } from '@/core/shapes';
 import type { HandAction } from '@/core/simulate';
 import { benchKey } from './benchQueue';
-import { endBench, startBench } from './process';
+import { endBench, makeSafe, startBench } from './process';
 import { holderOf, tryReserve } from './reservation';
 
 /** How many moments are kept: some twenty minutes of them. */
@@ -38,10 +38,10 @@ export class LiveSession {
   private readonly faults = new Map<string, RawChannelFault>();
   private readonly set = new Map<string, number>();
   private readonly tuned = new Map<string, number>();
-  /** How the plant beside agrees, worked out once a second at most. */
+  /** How the plant beside agrees, and when that is worked out again. */
   private readonly book: ShadowBook | undefined;
   private agreement: LiveStatus['agreement'];
-  private agreedAtMs = 0;
+  private agreeAgainMs = 0;
   private endedAtMs = Number.POSITIVE_INFINITY;
   private lookedAtMs = Date.now();
   private readonly looking: NodeJS.Timeout;
@@ -63,9 +63,12 @@ export class LiveSession {
     }, 10_000);
     this.looking.unref();
     this.ended = new Promise((resolve) => {
-      this.child.on('close', () => {
+      this.child.on('close', async () => {
         clearInterval(this.looking);
-        if (this.why === '') this.why = 'the process of the bench ended unexpectedly';
+        if (this.why === '') {
+          const unsafe = await makeSafe(of.order);
+          this.why = `the process of the bench ended unexpectedly${unsafe === undefined ? '' : `; ${unsafe}`}`;
+        }
         this.state = 'ended';
         this.endedAtMs = Date.now();
         this.release();
@@ -112,7 +115,12 @@ export class LiveSession {
   }
 
   private agreed(): Pick<LiveStatus, 'agreement'> {
-    if (Date.now() - this.agreedAtMs > 1000) [this.agreement, this.agreedAtMs] = [this.book?.compared(shadowBand), Date.now()];
+    if (Date.now() > this.agreeAgainMs) {
+      const began = performance.now();
+      this.agreement = this.book?.compared(shadowBand);
+      // What takes long is done more seldom: others wait for this server meanwhile.
+      this.agreeAgainMs = Date.now() + Math.max(1000, 20 * (performance.now() - began));
+    }
     return this.agreement ? { agreement: this.agreement } : {};
   }
 

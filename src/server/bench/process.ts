@@ -41,3 +41,17 @@ export function endBench(child: ChildProcess): void {
   child.kill('SIGTERM');
   setTimeout(() => child.kill('SIGKILL'), safeMs).unref();
 }
+
+/** Brings the controller of a bench to its safe state after its process has died. @returns a sentence where it could not */
+export function makeSafe(order: BenchOrder): Promise<string | undefined> {
+  return new Promise((resolve) => {
+    let words = 'nobody could bring the controller to its safe state';
+    const child = startBench({ order, mode: 'safe' }, (why) => {
+      words = why;
+    });
+    child.on('message', ({ why }: { readonly why?: string }) => {
+      if (why) words = why;
+    });
+    child.on('close', () => resolve(words === isSafe ? undefined : words));
+  });
+}
