@@ -124,11 +124,14 @@ describe('the time of a bench', () => {
 /** A controller that answers at once: what a bench would see of one without delay. */
 class AtOnce implements Host {
   private values = new Float64Array();
+  private before: number[] = [];
   private readonly model: ModelAnswer;
 
   constructor(
     private readonly order: BenchOrder,
     private readonly twist: (outputs: number[], cycle: number) => number[] = (outputs) => outputs,
+    /** By a clock of its own: what it is given counts from this instant of a cycle on, and its outputs are read so long after that. */
+    private readonly own?: { readonly phaseNs: number; readonly afterNs: number },
   ) {
     const { bench } = this.table;
     this.model = new ModelAnswer(
@@ -141,6 +144,14 @@ class AtOnce implements Host {
 
   private get table(): HostTable {
     return this.order.experiment.hosts![0]!;
+  }
+
+  private answer(ns: number, read: number[]): number[] {
+    if (!this.own) return this.model.goOn(ns + 1, read);
+    const { phaseNs, afterNs } = this.own;
+    const given = this.model.goOn(Math.max(1, ns + phaseNs), this.before.length > 0 ? this.before : read);
+    this.before = read;
+    return afterNs > 0 ? this.model.goOn(ns + phaseNs + afterNs, read) : given;
   }
 
   room(count: number): Float64Array {
@@ -158,7 +169,7 @@ class AtOnce implements Host {
     const from = hostedPlaces.takes;
     const read = inputs.map((channel, index) => fromCount(channel, countOf(channel, values[from + index]!)));
     this.model.setParameters([...values.subarray(from + inputs.length, from + inputs.length + parameters.length)]);
-    const written = this.twist(this.model.goOn(hit * cycleNs + 1, read), hit).map((value, index) =>
+    const written = this.twist(this.answer(hit * cycleNs, read), hit).map((value, index) =>
       fromCount(outputs[index]!, countOf(outputs[index]!, value)),
     );
     const gives = from + inputs.length + parameters.length + 2 * (inputs.length + outputs.length) + 1;
@@ -201,6 +212,22 @@ describe('a run on a bench', () => {
     const order = orderOf('Heat');
     const { trace } = performRun(order, undefined, false, [new AtOnce(order, twist)]);
     expect(againstModel(order, trace)?.parted.map((one) => one.signal)).toEqual([signal]);
+  });
+
+  it('however the clock of the controller stands to that of the bench, its answer is that of the model', () => {
+    const quick = kilnProject({
+      'components/law.yaml': kilnDocuments['components/law.yaml']!.replace('period: 100 ms', 'period: 10 ms'),
+      'cases/heat.yaml':
+        'case: Heat\nloop: kiln\nstop: 4 s\nstimuli: { on: [{ step: TRUE, at: 1 s }] }\nparameters: { law.wanted: 483, law.gain: 40 }\n',
+    });
+    const order = orderOf('Heat', quick);
+    fc.assert(
+      fc.property(fc.integer({ min: 0, max: 99 }), fc.boolean(), (phase, isQuick) => {
+        const { trace } = performRun(order, undefined, false, [new AtOnce(order, undefined, { phaseNs: phase * 1e6, afterNs: isQuick ? 10e6 : 0 })]);
+        expect(againstModel(order, trace)?.parted).toEqual([]);
+      }),
+      { numRuns: 20 },
+    );
   });
 
   it('follows parameters that the script changes', () => {

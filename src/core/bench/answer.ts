@@ -38,7 +38,7 @@ export class ModelAnswer {
     this.host.begin(Float64Array.from(build.begun, (slot) => this.slots[slot] as number));
     this.hits = plan.tasks.map(() => 0);
     this.filtered = [];
-    this.cycleNs = groupTasks(plan).reduce((divisor, { periodNs, offsetNs }) => gcd(gcd(divisor, periodNs), offsetNs), 0);
+    this.cycleNs = baseCycle(build);
   }
 
   setParameters(values: readonly number[]): void {
@@ -98,7 +98,7 @@ interface Seen {
 
 /**
  * Holds what a controller has written in a run against the answer of the model to what it has read.
- * A controller works by its own clock, which stands anyhow to that of the bench: what it writes in a cycle may rest on what it was given up to three cycles before, or one later by its own count. Each value has to lie, within its tolerance, between what the model says in these ways, at most two cycles before or after.
+ * A controller works by its own clock, which stands anyhow to that of the bench; and what is quicker than the bench may have seen the inputs of this very cycle when its outputs are read. Each value has to lie, within its tolerance, between what the model says in these ways, at most two cycles before or after.
  * @param start values of the parameters at its begin, in the order of the build; those that the run has changed are in its trace
  */
 export function answerOf(
@@ -114,30 +114,43 @@ export function answerOf(
   const written = table.outputs.map(({ name }) => column(`${name} as written`));
   const seen: Seen = { read, written, count: Math.min(...[...read, ...written].map((data) => data.length)) };
   const parametersAt = parametersIn(trace, table, start);
-  const answers = clockShifts.map((shift) => answersAt(new ModelAnswer(build, table, pins, start), table, seen, shift, parametersAt));
+  const answers = waysOf(build, table).map((way) => answersAt(new ModelAnswer(build, table, pins, start), table, seen, way, parametersAt));
   const parted = partings(answers, table, seen, tolerances);
   return { words: words(parted, table.cycleNs), isExact: false, parted, tried: [] };
 }
 
-/** How many cycles old what the controller has read may be by its own clock, which may have begun some cycles earlier or later; the usual first. */
-const clockShifts = [1, 0, 2, -1, 3] as const;
+/** How the clock of a controller may stand to that of the bench (ns): when in its cycle it is given its inputs, and how long after that its outputs are read. */
+interface Way {
+  readonly phaseNs: number;
+  readonly afterNs: number;
+}
+
+function waysOf(build: PlannedBuild, { cycleNs }: BenchTable): Way[] {
+  const ownNs = baseCycle(build);
+  const after = ownNs < cycleNs ? [0, ownNs] : [0];
+  return [0, 0.25, 0.5, 0.75].flatMap((share) => after.map((afterNs) => ({ phaseNs: share * cycleNs, afterNs })));
+}
+
+/** The longest time of which all instants of a build's tasks are multiples (ns). */
+function baseCycle({ plan }: PlannedBuild): number {
+  return groupTasks(plan).reduce((divisor, { periodNs, offsetNs }) => gcd(gcd(divisor, periodNs), offsetNs), 0);
+}
 
 /** What the model answers at each cycle. */
 function answersAt(
   model: ModelAnswer,
   table: BenchTable,
   { read, count }: Seen,
-  shift: number,
+  { phaseNs, afterNs }: Way,
   parametersAt: (seconds: number) => number[],
 ): Float64Array[] {
   const answers = table.outputs.map(() => new Float64Array(count));
   for (let cycle = 0; cycle < count; cycle += 1) {
     model.setParameters(parametersAt((cycle * table.cycleNs) / 1e9));
-    const before = Math.min(count - 1, Math.max(0, cycle - shift));
-    const outputs = model.goOn(
-      Math.max(1, cycle * table.cycleNs),
-      read.map((data) => data[before] as number),
-    );
+    const inputs = (at: number): number[] => read.map((data) => data[at] as number);
+    const ns = cycle * table.cycleNs + phaseNs;
+    const given = model.goOn(Math.max(1, ns), inputs(Math.max(0, cycle - 1)));
+    const outputs = afterNs > 0 ? model.goOn(ns + afterNs, inputs(cycle)) : given;
     for (const [index, value] of outputs.entries()) (answers[index] as Float64Array)[cycle] = value;
   }
   return answers;
