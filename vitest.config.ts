@@ -10,6 +10,7 @@ const longest = [
   'outside/monitor/planted.test.ts',
   'core/compiled/compiledC.test.ts',
   'service/threads.test.ts',
+  'service/bench.test.ts',
 ];
 
 class LongestFirst extends BaseSequencer {

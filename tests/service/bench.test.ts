@@ -17,7 +17,9 @@ import { column } from '../support/project';
 /** Kills of each kind; ten with OVRAND_LONG=1. */
 const rounds = process.env.OVRAND_LONG === '1' ? 10 : 2;
 
-const sheet = kilnDocuments['benches/kiln.yaml']!;
+/** A bench of these tests' own: the application has the one of that name, and each is reserved for one at a time. */
+const sheet = kilnDocuments['benches/kiln.yaml']!.replace('Kiln bench', 'Kiln of the service tests');
+const kiln = (more: Readonly<Record<string, string>> = {}): CheckedProject => kilnProject({ 'benches/kiln.yaml': sheet, ...more });
 const started: ChildProcess[] = [];
 
 /** A program that tells its port in the first line. */
@@ -34,7 +36,7 @@ async function server(command: string, args: readonly string[]): Promise<{ reado
 const device = (folder = mkdtempSync(path.join(tmpdir(), 'ovrand-device-'))) =>
   server(process.execPath, ['dist/cli.mjs', 'device', '--port', '0', '--late', '2000', '--folder', folder]);
 
-const at = (port: number, more = ''): CheckedProject => kilnProject({ 'benches/kiln.yaml': `${sheet}controller: "127.0.0.1:${port}"\n${more}` });
+const at = (port: number, more = ''): CheckedProject => kiln({ 'benches/kiln.yaml': `${sheet}controller: "127.0.0.1:${port}"\n${more}` });
 
 async function made(pool: RunPool, project: CheckedProject, name: string): Promise<{ readonly result: RunResult; readonly trace: Trace }> {
   const test = project.cases.find((one) => one.experiment.case === name)!;
@@ -91,7 +93,7 @@ afterAll(async () => {
 });
 
 describe('a run on a stand-in', () => {
-  const project = kilnProject();
+  const project = kiln();
   let heat: Awaited<ReturnType<typeof made>>;
   beforeAll(async () => {
     heat = await made(pool, project, 'Heat');
@@ -138,7 +140,7 @@ describe('a run on a stand-in', () => {
 
   it('goes on after the bus was frozen, lost, or the power was gone', async () => {
     const script = (state: string): string => `  - hold: 0.5 s\n  - bench: { bus: ${state} }\n  - hold: 0.5 s\n  - bench: { bus: sound }\n`;
-    const bad = kilnProject({
+    const bad = kiln({
       'cases/bus.yaml': `case: Bus\nloop: kiln\nstimuli: { on: [{ hold: TRUE }] }\nscript:\n${script('frozen')}${script('lost')}${script('power cycle')}`,
     });
     const { result, trace } = await made(pool, bad, 'Bus');
@@ -239,7 +241,7 @@ describe('a controller at an address', () => {
     ['the controller', /missed its time|did not answer in time/],
   ])('%s that stands still for longer than it may makes the run an error', async (who, message) => {
     const own = await device();
-    const strict = kilnProject({ 'benches/kiln.yaml': `${sheet.replace('lateness: 2 s', 'lateness: 1 s')}controller: "127.0.0.1:${own.port}"\n` });
+    const strict = kiln({ 'benches/kiln.yaml': `${sheet.replace('lateness: 2 s', 'lateness: 1 s')}controller: "127.0.0.1:${own.port}"\n` });
     const running = made(pool, strict, 'Heat');
     await expect.poll(() => saidBy(own.port, said.state), { timeout: 60_000 }).toEqual([states.running]);
     const pid = who === 'the bench' ? await one('bench-runner') : own.process.pid!;
@@ -280,7 +282,7 @@ describe('a device of one’s own', () => {
     await writeFile(file, program!);
     const { port } = await server('python3', [file, '0']);
     const [, yaml] = /```yaml\n(bench: My device[\s\S]+?)```/.exec(readFileSync('docs/bench.md', 'utf8'))!;
-    const own = kilnProject({
+    const own = kiln({
       'project.yaml': 'project: Kiln\ncontroller: { components: [Law] }\n',
       'components/law.yaml': kilnDocuments['components/law.yaml']!.replace(', on: { type: BOOL } }', ' }').replace(
         'SEL(on, 0.0, LIMIT(0.0, gain * (wanted - temperature), 100.0))',
@@ -302,7 +304,7 @@ describe('a device of one’s own', () => {
 
 describe('a bench that is run by hand', () => {
   const key = 'kiln by hand';
-  const project = kilnProject();
+  const project = kiln();
   const session = () => liveSession(key)!;
   const last = (): BenchMoment | undefined => session().status(0).moments.at(-1);
   const seen = (read: (moment: BenchMoment) => unknown) =>
