@@ -1,14 +1,12 @@
 'use client';
-import { useRouter } from 'next/navigation';
-import { type ReactNode, useState } from 'react';
-import { benchDocument } from '@/core/bench';
+import type { ReactNode } from 'react';
 import type { BenchView, BuildView, ProposedBench } from '@/core/project';
-import { saveRevision } from '../drafts/saveRevision';
 import { useAddress } from '../hooks/useAddress';
 import { useWalk } from '../hooks/useWalk';
 import { BuildPage, stateOfBuild } from './BuildPage';
 import type { BenchRunLine } from './live/BenchRuns';
 import { RigView } from './live/RigView';
+import { Proposal } from './Proposal';
 
 interface PlaceProps {
   readonly slug: string;
@@ -86,44 +84,4 @@ export function BenchPlace({ slug, revision, benches, proposed, builds, cases, r
 function casesOf({ loop }: BenchView, cases: PlaceProps['cases']): string[] {
   const key = loop.toLowerCase();
   return Object.entries(cases).flatMap(([of, names]) => (of === key || of.startsWith(`${key}/`) ? names : []));
-}
-
-/** A loop without a bench: a sheet is there to be taken. */
-function Proposal({ slug, revision, of }: { readonly slug: string; readonly revision: number; readonly of: ProposedBench }) {
-  const [problem, setProblem] = useState('');
-  const router = useRouter();
-  const take = async (): Promise<void> => {
-    const saved = await saveRevision(slug, revision, [benchDocument(of.sheet)]);
-    if (typeof saved === 'string') setProblem(saved);
-    else router.refresh();
-  };
-  const { inputs, outputs } = of.sheet;
-  return (
-    <>
-      <h1 className="headline">{of.loop} has no bench yet.</h1>
-      <p className="mt-2 max-w-[70ch]">
-        A sheet that wires {Object.keys(inputs).length} inputs and {Object.keys(outputs).length} outputs of its controller is ready, with the ranges
-        that their faces declare. It uses a stand-in on this machine; a controller of yours takes its place by its address.
-      </p>
-      {of.faults.length > 0 && (
-        <div className="mt-3 border-lack border-l-[3px] bg-lack-tint px-3 py-1.5">
-          <p>Still to be said in it, or on the faces:</p>
-          <ul>
-            {of.faults.map((fault) => (
-              <li key={fault}>{fault}</li>
-            ))}
-          </ul>
-        </div>
-      )}
-      {problem && (
-        <p role="alert" className="mt-3 border-fail border-l-[3px] bg-fail-tint px-3 py-1.5">
-          {problem}
-        </p>
-      )}
-      <button type="button" className="act act-first mt-3" onClick={() => void take()}>
-        Take this sheet
-      </button>
-      <pre className="figure mt-4 max-w-[760px] whitespace-pre-wrap border-rule border-l-2 pl-3">{benchDocument(of.sheet).text}</pre>
-    </>
-  );
 }

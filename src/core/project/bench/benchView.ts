@@ -1,4 +1,4 @@
-import { proposedSheet, refusals, type Wiring, wiringOf } from '@/core/bench';
+import { pinRefusal, proposedSheet, refusals, type Wiring, wiringOf } from '@/core/bench';
 import { nameKey, printDuration } from '@/core/language';
 import type { RawBench } from '@/core/shapes';
 import type { CheckedProject } from '../check';
@@ -100,8 +100,8 @@ export interface ProposedBench {
   readonly key: string;
   readonly loop: string;
   readonly sheet: RawBench;
-  /** What is still to be said in it. */
-  readonly faults: readonly string[];
+  /** Channels whose range nothing declares: it has to be given first. */
+  readonly unranged: readonly { readonly direction: 'inputs' | 'outputs'; readonly name: string; readonly unit: string }[];
 }
 
 /** For each loop that has a controller and no bench, the sheet that wires it. */
@@ -115,7 +115,11 @@ export function proposedBenches({ project, loops }: Pick<CheckedProject, 'projec
     if ('because' in build || refusals(build).length > 0) return [];
     const slowest = Math.max(...build.plan.tasks.map((task) => task.periodNs));
     const sheet = proposedSheet(`${raw.loop} bench`, raw.loop, build, assembled, printDuration(slowest));
-    return [{ key, loop: raw.loop, sheet, faults: wiringOf(sheet, build, assembled).faults.map(({ message }) => message) }];
+    const { wiring } = wiringOf(sheet, build, assembled);
+    const unranged = (['inputs', 'outputs'] as const).flatMap((direction) =>
+      wiring[direction].filter((pin) => pinRefusal(pin).length > 0).map(({ name, unit }) => ({ direction, name, unit })),
+    );
+    return [{ key, loop: raw.loop, sheet, unranged }];
   });
 }
 
