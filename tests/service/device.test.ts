@@ -4,7 +4,8 @@ import { tmpdir } from 'node:os';
 import path from 'node:path';
 import ModbusRTU from 'modbus-serial';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
-import { answers, blockBytes, commands, hashOf, holding, packed, said, states } from '@/bench/protocol';
+import { Memory } from '@/bench/device/memory';
+import { answers, blockBytes, commands, hashOf, holding, packed, registerCount, said, states } from '@/bench/protocol';
 import { type Channel, countOf, fromCount, headerOf, type PackageHeader, resolution } from '@/core/bench';
 import { buildOf, libraryOf } from '../support/code';
 import { projectOf } from '../support/project';
@@ -117,6 +118,15 @@ describe('a channel', () => {
     expect(fromCount({ ...level, type: 'UINT' }, countOf({ ...level, type: 'UINT' }, 65_535))).toBe(65_535);
     expect(fromCount({ ...level, type: 'BOOL' }, countOf({ ...level, type: 'BOOL' }, 1))).toBe(1);
   });
+});
+
+it('inputs that come just as it is looked how old they are are new', () => {
+  const memory = new Memory();
+  memory.noteInputs();
+  // As another thread may write it between the two readings of the clock.
+  const noted = new Int32Array(memory.buffer, 4 * registerCount, 4);
+  noted[3] = ((noted[3] ?? 0) + 2) & 0x7fffffff;
+  expect(memory.sinceInputs).toBe(0);
 });
 
 describe('a controller that stands in', () => {

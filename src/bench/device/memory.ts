@@ -57,7 +57,9 @@ export class Memory {
 
   /** Time since then (ms). */
   get sinceInputs(): number {
-    return (clock() - Atomics.load(this.control, words.inputsAt)) & 0x7fffffff;
+    const since = (clock() - Atomics.load(this.control, words.inputsAt)) & 0x7fffffff;
+    // They may have come since the clock was read here.
+    return since > 0x3fffffff ? 0 : since;
   }
 
   /** Sleeps (ms). */
@@ -74,9 +76,9 @@ export class Memory {
   }
 }
 
-/** The wall's milliseconds, as far as 31 bits go: the same in all threads. */
+/** Milliseconds of a clock that nobody sets, as far as 31 bits go: the same in all threads. */
 function clock(): number {
-  return Date.now() & 0x7fffffff;
+  return Number(process.hrtime.bigint() / 1_000_000n) & 0x7fffffff;
 }
 
 /** Writes a whole number over two registers. */
