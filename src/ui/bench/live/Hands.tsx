@@ -1,6 +1,7 @@
 import { busStates } from '@/core/shapes';
 import { Choice } from '../../parts/Choice';
 import type { BenchDeed, LiveBench } from './useLiveBench';
+import { ValueField } from './ValueField';
 
 interface HandsProps {
   readonly live: LiveBench;
@@ -29,21 +30,17 @@ export function Hands({ live, act }: HandsProps) {
             {input.name}
           </button>
         ) : (
-          <label key={input.name} className="flex items-center gap-2">
+          <span key={input.name} className="flex items-center gap-2">
             {input.name}
-            <input
-              key={value}
-              aria-label={input.name}
-              type="number"
-              step="any"
+            <ValueField
+              label={input.name}
+              value={value}
               min={input.min}
               max={input.max}
-              defaultValue={value}
-              className="figure w-24 rounded border border-rule bg-sheet px-1.5 py-1 text-right"
-              onKeyDown={(event) => event.key === 'Enter' && void act({ set: input.name, value: Number(event.currentTarget.value) })}
+              set={(wanted) => void act({ set: input.name, value: wanted })}
             />
             <span className="text-soft">{input.unit}</span>
-          </label>
+          </span>
         );
       })}
       <Choice

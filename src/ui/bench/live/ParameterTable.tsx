@@ -1,5 +1,6 @@
 import { figure } from '@/core/wording';
 import type { BenchDeed, LiveBench } from './useLiveBench';
+import { ValueField } from './ValueField';
 
 interface ParametersProps {
   readonly live: LiveBench;
@@ -32,16 +33,13 @@ export function ParameterTable({ live, act }: ParametersProps) {
                   {figure(one.start)} {one.unit}
                 </td>
                 <td className="pl-4 text-right">
-                  <input
-                    key={now}
-                    aria-label={one.name}
-                    type="number"
-                    step="any"
+                  <ValueField
+                    label={one.name}
+                    value={now}
                     min={one.min}
                     max={one.max}
-                    defaultValue={now}
-                    className={`figure w-28 rounded border bg-sheet px-1.5 py-0.5 text-right ${isOther ? 'border-fail text-fail' : 'border-rule'}`}
-                    onKeyDown={(event) => event.key === 'Enter' && void act({ tune: one.name, value: Number(event.currentTarget.value) })}
+                    isOther={isOther}
+                    set={(value) => void act({ tune: one.name, value })}
                   />
                 </td>
                 <td className="w-28 pl-3">
