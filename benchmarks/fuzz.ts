@@ -163,7 +163,10 @@ function mutateBytes(bytes: Uint8Array, random: () => number): Uint8Array {
 /** What comes packed, or over the wire: archives, workbooks, bodies and addresses of requests. */
 async function feedPacked(seed: number): Promise<void> {
   const random = generator(seed ^ 0x5eed);
-  await takeInFiles([new File([mutateBytes(archive, random) as BlobPart], 'lock.zip'), new File([mutate('project: x\n', random)], 'project.yaml')]);
+  await takeInFiles(
+    [new File([mutateBytes(archive, random) as BlobPart], 'lock.zip'), new File([mutate('project: x\n', random)], 'project.yaml')],
+    [],
+  );
   await readXlsx(mutateBytes(workbook, random));
   const body = mutate('{"base":3,"files":[{"path":"cases/a.yaml","text":"case: a"}]}', random);
   await readBody(new Request('http://localhost/', { method: 'POST', body }), bodyShape, 100_000);

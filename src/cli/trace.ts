@@ -2,9 +2,11 @@ import { writeFile } from 'node:fs/promises';
 import type { Command } from 'commander';
 import { writeCsvTrace, writeVcd } from '@/core/formats';
 import { nameKey, nearestName } from '@/core/language';
-import { orderRun, performRun } from '@/core/project';
-import { type Column, cutOut, resampled, type Trace } from '@/core/trace';
+import { type CheckedCase, type CheckedProject, performRun, type RunResult } from '@/core/project';
+import { type Column, cutOut, receivedTrace, resampled, type Trace } from '@/core/trace';
 import { timeWords } from '@/core/wording';
+import { orderAtStage } from '@/server/builds';
+import { recordedRun } from '@/server/code';
 import { openSound } from './open';
 import { secondsOf } from './time';
 
@@ -25,7 +27,7 @@ export function traceCommand(program: Command): void {
       if (!project) return;
       const test = project.cases.find((one) => nameKey(one.experiment.case) === nameKey(options.case));
       if (!test) throw new Error(`there is no case "${options.case}"; the cases are: ${project.cases.map((one) => one.experiment.case).join(', ')}`);
-      const { result, trace } = performRun(orderRun(project, test));
+      const { result, trace } = await madeRun(project, test);
       const wanted = options.signals?.split(',').map((name) => columnNamed(trace.columns, name.trim()));
       const shown = stretchOf(trace, options);
       const text = options.out?.toLowerCase().endsWith('.vcd')
@@ -41,6 +43,15 @@ export function traceCommand(program: Command): void {
       else process.stdout.write(text);
       if (result.error) throw new Error(`the run ended at ${timeWords(result.error.at)}: ${result.error.message}`);
     });
+}
+
+/** With co-simulation units, in a process of its own. */
+async function madeRun(project: CheckedProject, test: CheckedCase): Promise<{ readonly result: RunResult; readonly trace: Trace }> {
+  const { order } = await orderAtStage(project, test, 'model');
+  if (!order.units) return performRun(order);
+  const recorded = await recordedRun(order);
+  if (!recorded) throw new Error('the run did not come to an end; ovrand run says why');
+  return { result: recorded.result, trace: receivedTrace(recorded.trace) };
 }
 
 /** The part of a trace that is wanted. */

@@ -144,8 +144,8 @@ describe('campaign documents on a real database', () => {
     expect((await readCampaign(database(), head, code))?.isCurrent).toBe(true);
     const replay = await readCampaignReplay(database(), head, code, 7);
     const kept = await readCampaignRun(database(), head, code, 7);
-    expect(replay?.code?.result).toMatchObject({ stage: 'code', traceHash: kept?.traceHash });
-    expect((await readCampaignReplay(database(), head, model, 7))?.code).toBeUndefined();
+    expect(replay?.recorded?.result).toMatchObject({ stage: 'code', traceHash: kept?.traceHash });
+    expect((await readCampaignReplay(database(), head, model, 7))?.recorded).toBeUndefined();
   });
 
   it('find what the same runs find here, whether one worker makes them or two', async () => {

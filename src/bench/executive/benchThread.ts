@@ -3,6 +3,7 @@ import { againstModel, type BenchOrder, performRun } from '@/core/project';
 import { type Host, recycleTrace, simulate } from '@/core/simulate';
 import { sentTrace } from '@/core/trace';
 import { nodeDigest } from '@/server/threads';
+import { unitHosts } from '@/server/units';
 import { BusHost } from './busHost';
 import { Line } from './line';
 import { LiveBench } from './liveBench';
@@ -18,24 +19,20 @@ function answer(what: BenchAnswer): void {
   parentPort?.postMessage(what);
 }
 
+function silentHost(): Host {
+  return { room: (count) => new Float64Array(count), begin: () => undefined, hit: () => undefined };
+}
+
 /** The executive goes through the first second with a controller that says nothing, so that it is fast when time counts. */
 function warmUp({ experiment }: BenchOrder): void {
-  let values = new Float64Array();
-  const silent: Host = {
-    room: (count) => {
-      values = new Float64Array(count);
-      return values;
-    },
-    begin: () => undefined,
-    hit: () => undefined,
-  };
-  recycleTrace(simulate({ ...experiment, stopNs: Math.min(experiment.stopNs, 1e9) }, [silent]).trace);
+  const silent = Array.from({ length: 1 + (experiment.plan.units?.length ?? 0) }, silentHost);
+  recycleTrace(simulate({ ...experiment, stopNs: Math.min(experiment.stopNs, 1e9) }, silent).trace);
 }
 
 /** A case to its end. */
 function performCase(host: BusHost): BenchAnswer {
   const started = performance.now();
-  const { result, trace } = performRun(order, nodeDigest(), false, [host]);
+  const { result, trace } = performRun(order, nodeDigest(), false, [...unitHosts(order.experiment.plan, order.units), host]);
   const elapsedMs = performance.now() - started;
   // One that has missed its time answers at other times than the model, too.
   const compared = order.bench.program && !result.error ? againstModel(order, trace) : undefined;

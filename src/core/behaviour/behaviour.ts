@@ -7,9 +7,15 @@ import { addEquations } from './equations';
 import type { Instance } from './instance';
 import { addRecording } from './recording';
 import { addRoutine } from './routine';
+import { addUnit } from './unit';
 
 /** Adds what an instance does to the plan, by the kind of its behaviour. */
-export function addBehaviour(instance: Instance, project: Pick<Project, 'library' | 'recordings'>, builder: PlanBuilder, faults: Faults): void {
+export function addBehaviour(
+  instance: Instance,
+  project: Pick<Project, 'library' | 'recordings' | 'units'>,
+  builder: PlanBuilder,
+  faults: Faults,
+): void {
   const { behaviour } = instance.component.raw;
   switch (behaviour.kind) {
     case 'equations':
@@ -26,6 +32,9 @@ export function addBehaviour(instance: Instance, project: Pick<Project, 'library
       break;
     case 'recording':
       addRecording(instance, behaviour, project.recordings, builder, faults);
+      break;
+    case 'unit':
+      addUnit(instance, behaviour, project.units, builder, faults);
       break;
     case 'network':
       // Its parts are instances of their own and bring their work along.

@@ -1,12 +1,12 @@
 import type { Faults } from '@/core/fault';
 import { readTime } from '@/core/formula';
-import type { RawChart, RawDecisionTable, RawNetwork, RawRoutine } from '@/core/shapes';
+import type { RawChart, RawDecisionTable, RawNetwork, RawRoutine, RawUnit } from '@/core/shapes';
 import type { Instance } from './instance';
 
 /** Period and offset of a sampled instance: the loop's word counts before the component's. @returns `undefined` after a fault */
 export function taskTiming(
   instance: Instance,
-  behaviour: RawChart | RawRoutine | RawNetwork | RawDecisionTable,
+  behaviour: RawChart | RawRoutine | RawNetwork | RawDecisionTable | RawUnit,
   faults: Faults,
 ): { readonly periodNs: number; readonly offsetNs: number } | undefined {
   const { document } = instance.component;

@@ -135,7 +135,7 @@ class Making {
     ];
     const outputs = wiring.outputs.map(({ slot }) => match.slot(slot));
     const gives = [...outputs, ...regions.map(({ slot }) => match.slot(slot)), ...bench.read, ...bench.written];
-    const work: HostedWork = { k: 'hosted', host: 0, task: 0, takes, gives };
+    const work: HostedWork = { k: 'hosted', host: this.plan.units?.length ?? 0, task: 0, takes, gives };
     const faulty = this.faultyKinds();
     const table: BenchTable = {
       cycleNs,

@@ -1,6 +1,6 @@
 import { type Band, gapOf, signalOf, valueAt } from '@/core/compare';
 import type { BackToBack, Parting } from '@/core/evidence';
-import { type Experiment, simulate } from '@/core/simulate';
+import { type Experiment, type Host, simulate } from '@/core/simulate';
 import type { Column, Trace } from '@/core/trace';
 import { timeWords } from '@/core/wording';
 import { possibleCauses } from './causes';
@@ -19,6 +19,7 @@ const mostTried = 40;
  * Compares a run of code with one of its model, and looks for what tells them apart: what could be the cause is put into the model, and is the cause if the model then does what the code did.
  * @param experiment of the model
  * @param tolerances by the key of a signal's name; `usual` for all others
+ * @param units makes the hosts of the plan's co-simulation units anew, for each run that is tried
  */
 export function backToBack(
   experiment: Experiment,
@@ -27,6 +28,7 @@ export function backToBack(
   code: Trace,
   tolerances: ReadonlyMap<string, number>,
   usual: Band,
+  units: () => readonly Host[] = () => [],
 ): BackToBack {
   const tolerance = (name: string): Band => {
     const own = tolerances.get(name.toLowerCase());
@@ -41,7 +43,7 @@ export function backToBack(
     const isExact = model.columns.every((column) => code.columns.some((one) => one.name === column.name && sameColumn(column, model, one, code)));
     return { words: isExact ? 'Model and code agree in every bit.' : 'Model and code agree within their tolerances.', isExact, parted, tried: [] };
   }
-  const { cause, tried } = causeOf(experiment, build, code, parted, tolerance);
+  const { cause, tried } = causeOf(experiment, build, code, parted, tolerance, units);
   return { words: partWords(first, parted.length, cause, tried.length), isExact: false, parted, ...(cause === undefined ? {} : { cause }), tried };
 }
 
@@ -75,6 +77,7 @@ function causeOf(
   code: Trace,
   parted: readonly Parting[],
   tolerance: (name: string) => Band,
+  units: () => readonly Host[],
 ): { readonly cause?: string; readonly tried: readonly string[] } {
   const slots = new Map(build.plan.slots.map(({ name }, slot) => [name, slot] as const));
   const ofBuild = parted.flatMap(({ signal, at }) => {
@@ -87,7 +90,7 @@ function causeOf(
   const tried: string[] = [];
   for (const { words, host } of possibleCauses(build, first.slice(0, 6), seen).slice(0, mostTried)) {
     const made = host();
-    const { trace, error } = simulate(hostedExperiment(experiment, [made.build]), [made.host]);
+    const { trace, error } = simulate(hostedExperiment(experiment, [made.build]), [...units(), made.host]);
     if (!error && partings(trace, code, tolerance).length === 0) return { cause: words, tried };
     tried.push(words);
   }

@@ -5,13 +5,13 @@ import { Matching } from './matching';
 import { headOf, type PlannedBuild } from './plannedBuild';
 
 /**
- * An experiment whose controllers run elsewhere: their tasks are done by hosts, all else is as before.
+ * An experiment whose controllers run elsewhere: their tasks are done by hosts, all else is as before. Their numbers come after those of the units.
  * @throws Error when the loop of the experiment is not the one of the builds
  */
 export function hostedExperiment(experiment: Experiment, builds: readonly PlannedBuild[]): Experiment {
   let { plan } = experiment;
   const hosts = builds.map((build, host) => {
-    const { tasks, table } = hosted(plan, build, host);
+    const { tasks, table } = hosted(plan, build, (plan.units?.length ?? 0) + host);
     plan = { ...plan, tasks };
     return table;
   });

@@ -3,11 +3,23 @@ import { integerRange, type Plan, type ValueType } from '@/core/plan';
 import { typeInVersion2 } from './description2';
 import { typeInVersion3 } from './description3';
 import type { CosimulationUnit, UnitVariable } from './unit';
+import { pairs, variableC, variableCalls } from './variableC';
+
+/** Whole steps on the grid of the solver. */
+const fixedSteps = `for(long long from=u->now;from<next;){
+const long long off=from%step,grid=off==0?from:from-off+step;
+const long count=grid>from?1:((next-from)/step>0?(long)((next-from)/step):1);
+const long long length=grid>from?(grid<next?grid:next)-from:(step<next-from?step:next-from);
+plan_advance(&u->s,(double)from,(double)length,count,0,0);
+from+=count*length;
+if(from<next)plan_outputs(&u->s,(double)from/1e9);
+}`;
 
 /** C that both versions of the standard share: an instance, its way from one communication point to the next, and its variables by their references. */
 export function engineC(unit: CosimulationUnit): { readonly files: Readonly<Record<string, string>>; readonly calls: CUnit['calls'] } {
   const { plan, variables } = unit;
   const c = emitCUnit(plan, 'plan');
+  const pair = plan.states.length > 0 ? pairs[plan.solver.method] : undefined;
   const engine = `/* Made by Ovrand. Do not edit: change the model. */
 #include "plan.c"
 #include <stdio.h>
@@ -20,10 +32,10 @@ typedef struct {
   long long now; /* ns since the start */
   double start; /* time of the start, s */
   long long due[OVR_TASKS+1];
-  long hit[OVR_TASKS+1];
+  long hit[OVR_TASKS+1];${pair ? '\n  double step, before; /* planned step of the solver (s), and the error of the last */' : ''}
 } ovr_state;
-
-static void ovr_reset(ovr_state *u){memset(u,0,sizeof *u);plan_init(&u->s);${plan.tasks.map((task, index) => `u->due[${index}]=${task.offsetNs}LL;`).join('')}}
+${pair ? variableC(plan, pair, c) : ''}
+static void ovr_reset(ovr_state *u){memset(u,0,sizeof *u);plan_init(&u->s);${pair ? 'u->before=1e-4;' : ''}${plan.tasks.map((task, index) => `u->due[${index}]=${task.offsetNs}LL;`).join('')}}
 
 static double ovr_seconds(const ovr_state *u){return (double)u->now/1e9;}
 
@@ -38,21 +50,14 @@ ${plan.tasks.map((task, index) => `if(u->due[${index}]==u->now){u->hit[${index}]
 plan_outputs(&u->s,ovr_seconds(u));
 }
 
-/* From this communication point to another: what is due here, then whole steps on the grid of the solver, shortened at breakpoints. What is due at the end waits for the next step, which has the inputs of then. */
+/* From this communication point to another: what is due here, then the steps of the solver, shortened at breakpoints. What is due at the end waits for the next step, which has the inputs of then. */
 static int ovr_advance(ovr_state *u,long long until){
-const long long step=${plan.solver.stepNs}LL;
+${pair ? '' : `const long long step=${plan.solver.stepNs}LL;`}
 while(u->now<until&&u->s.fault==0){
 ovr_instant(u);
 long long next=until;
 for(int i=0;i<OVR_TASKS;i++)if(u->due[i]<next)next=u->due[i];
-for(long long from=u->now;from<next;){
-const long long off=from%step,grid=off==0?from:from-off+step;
-const long count=grid>from?1:((next-from)/step>0?(long)((next-from)/step):1);
-const long long length=grid>from?(grid<next?grid:next)-from:(step<next-from?step:next-from);
-plan_advance(&u->s,(double)from,(double)length,count,0,0);
-from+=count*length;
-if(from<next)plan_outputs(&u->s,(double)from/1e9);
-}
+${pair ? 'if(!ovr_integrate(u,(double)u->now/1e9,(double)next/1e9))break;' : fixedSteps}
 u->now=next;
 ${finite(plan, c)}
 }
@@ -78,9 +83,12 @@ static const char *ovr_fault_words(const ovr_state *u){switch(u->s.fault){${plan
     .map((site, index) => `case ${index + 1}:return "run-time error in ${cText(`"${site.text}" (${site.file}:${site.line}:${site.column})`)}";`)
     .join(
       '\n',
-    )}case -1:return "a state is no longer finite: the equations grow without bound, or the step is too long for them";default:return "run-time error";}}
+    )}case -2:return "the solver's step became too small: the error of a state asks for it";case -1:return "a state is no longer finite: the equations grow without bound, or the step is too long for them";default:return "run-time error";}}
 `;
-  return { files: { 'plan.h': c.header, 'plan.c': c.source, 'engine.c': engine }, calls: c.calls };
+  return {
+    files: { 'plan.h': c.header, 'plan.c': c.source, 'engine.c': engine },
+    calls: pair ? [...new Set([...c.calls, ...variableCalls])] : c.calls,
+  };
 }
 
 /** The states together must stay finite, as in every run. */

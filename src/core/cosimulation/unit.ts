@@ -4,7 +4,8 @@ import { planFingerprint } from '@/core/evidence';
 import { Faults } from '@/core/fault';
 import { nameKey, nearestName } from '@/core/language';
 import { assembleLoop } from '@/core/loop';
-import { integerRange, isFixed, type Plan, type SlotNumber, type ValueType } from '@/core/plan';
+import { fixedMethods, integerRange, isFixed, type Plan, type SlotNumber, type ValueType } from '@/core/plan';
+import { pairs } from './variableC';
 
 /** What a unit is made of, and what it shows. */
 export interface UnitChoice {
@@ -88,9 +89,11 @@ function planOf(project: Project, loop: LoopDocument, components: readonly strin
 function refusalOf(plan: Plan): string | undefined {
   if (plan.crossings.length > 0)
     return `${plan.crossings[0] ? plan.sites[plan.crossings[0].site]?.text : ''} is an event that is located between steps; a unit with a fixed step cannot do that`;
+  const [inner] = plan.units ?? [];
+  if (inner) return `${inner.component} is a unit itself; leave it out of the components`;
   if (plan.played.length > 0) return 'it plays a recording, which does not go into a unit';
-  if (!isFixed(plan.solver.method) && plan.states.length > 0)
-    return `its solver ${plan.solver.method} has a variable step; choose a fixed one for the unit: euler, heun or runge-kutta-4`;
+  if (!isFixed(plan.solver.method) && !pairs[plan.solver.method] && plan.states.length > 0)
+    return `its solver ${plan.solver.method} does not go into a unit; choose one of ${[...fixedMethods, ...Object.keys(pairs)].join(', ')}`;
   return undefined;
 }
 

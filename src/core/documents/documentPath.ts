@@ -11,6 +11,7 @@ export const documentFolders = {
   campaigns: /\.ya?ml$/i,
   parameters: /\.ya?ml$/i,
   recordings: /\.csv$/i,
+  units: /\.fmu$/i,
   benches: /\.ya?ml$/i,
   desks: /\.ya?ml$/i,
   scenes: /\.(ya?ml|svg)$/i,
@@ -22,6 +23,11 @@ export type DocumentFolder = keyof typeof documentFolders;
 export function isDocumentPath(path: string): boolean {
   const [folder = '', name = '', ...deeper] = path.split('/');
   return isTopDocument(path) || (isDocumentFolder(folder) && deeper.length === 0 && !name.includes('\\') && documentFolders[folder].test(name));
+}
+
+/** Documents that are no text: what stands for it in a project is their bytes in base64. */
+export function isBinaryDocument(path: string): boolean {
+  return /^units\//.test(path);
 }
 
 export function isTopDocument(path: string): path is TopDocument {

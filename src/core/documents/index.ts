@@ -1,5 +1,5 @@
 export { type ComponentPicture, checkPicture, pictureOfComponent } from './componentPicture';
-export { documentFolders, isDocumentPath, topDocuments } from './documentPath';
+export { documentFolders, isBinaryDocument, isDocumentPath, topDocuments } from './documentPath';
 export { fileNameOf } from './fileName';
 export type { CaseDocument } from './likeCases';
 export { parameterSetFile } from './parameterSet';

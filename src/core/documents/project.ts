@@ -106,6 +106,8 @@ export interface Project {
   readonly pictures: ReadonlyMap<string, Picture>;
   /** Texts of recordings by their path. */
   readonly recordings: ReadonlyMap<string, string>;
+  /** Archives of co-simulation units by their path, in base64. */
+  readonly units: ReadonlyMap<string, string>;
   /** Constants and enumerations for every formula. */
   readonly definitions: Definitions;
   /** Words of the house for reading requirements. */
@@ -158,6 +160,9 @@ const readers: Readonly<Record<TopDocument | DocumentFolder, (into: Gathering, p
   },
   recordings: (into, path, text) => {
     into.recordings.set(path, text);
+  },
+  units: (into, path, text) => {
+    into.units.set(path, text);
   },
   loops: (into, path, text) => {
     const found = into.read(path, text, loopShape);
@@ -224,6 +229,7 @@ class Gathering {
   readonly desks = new Map<string, DeskDocument>();
   readonly scenes = new Map<string, SceneDocument>();
   readonly recordings = new Map<string, string>();
+  readonly units = new Map<string, string>();
   readonly library: TypeLibrary;
   heading: { readonly document: ReadDocument; readonly raw: RawProject } | undefined;
   sawHeading = false;
@@ -285,6 +291,7 @@ class Gathering {
       requirements,
       library,
       recordings,
+      units,
       benches,
       desks,
       scenes,
@@ -306,6 +313,7 @@ class Gathering {
       requirements,
       library,
       recordings,
+      units,
       benches,
       desks,
       scenes,

@@ -1,7 +1,7 @@
 import type { Place } from '@/core/fault';
 import type { Span } from '@/core/language';
 import { seedOfStream } from '@/core/numeric';
-import type { Plan, Site, SiteNumber, Slot, SlotNumber, WrittenDecision } from '@/core/plan';
+import type { Plan, PlanUnit, Site, SiteNumber, Slot, SlotNumber, WrittenDecision } from '@/core/plan';
 import type { Definitions } from './definitions';
 import type { Formula } from './formula';
 import type { UserFunctions } from './typing';
@@ -59,6 +59,8 @@ export class PlanBuilder {
   functions: UserFunctions = { find: () => undefined, names: () => [] };
   /** Decisions that somebody has written, in the work they stand in. */
   readonly decisions: WrittenDecision[] = [];
+  /** Co-simulation units among the components. */
+  readonly units: PlanUnit[] = [];
   private marks = 0;
   private labels = 0;
   private blocks = 0;

@@ -9,7 +9,7 @@ export function aloneLoop(component: ComponentDocument, period = '100 ms'): Loop
   const { raw, document } = component;
   const { behaviour } = raw;
   const needsPeriod =
-    (behaviour.kind === 'chart' || behaviour.kind === 'routine' || behaviour.kind === 'decision table') && behaviour.period === undefined;
+    ['chart', 'routine', 'decision table', 'unit'].includes(behaviour.kind) && !('period' in behaviour && behaviour.period !== undefined);
   const loop: RawLoop = {
     loop: raw.component,
     components: { [raw.component]: { use: raw.component, ...(needsPeriod ? { period } : {}) } },

@@ -15,6 +15,14 @@ export function holdDisabled({ builder, loop, faults }: Assembling, wiring: Wiri
     const own = (task: Task): boolean => nameKey(task.component) === nameKey(name) || nameKey(task.component).startsWith(`${nameKey(name)}.`);
     if (!builder.parts.tasks.some(own))
       faults.add('type', place, `${name} is not sampled; only sampled components can be held.`, 'Remove "enabled", or give the component a period.');
+    const unit = builder.units.find((one) => own({ ...one, work: [], logged: [] }));
+    if (unit)
+      faults.add(
+        'type',
+        place,
+        `${unit.component} is a co-simulation unit, whose time always goes on.`,
+        'Remove "enabled"; give the unit an input for it, if it has one.',
+      );
     if (!source) continue;
     builder.parts.tasks = builder.parts.tasks.map((task) => (own(task) ? { ...task, work: [when(slotNode(source), task.work)] } : task));
   }

@@ -158,6 +158,7 @@ function planOf(shared: Assembling, wiring: Wiring, positions: readonly Position
     faces: facesOf(shared),
     solver: solverOf(shared, wiring),
     stopNs,
+    ...(builder.units.length > 0 ? { units: builder.units } : {}),
     ...(loop.raw.trusted?.length ? trustedSpans(loop, filled(), faults) : {}),
   };
 }

@@ -92,6 +92,14 @@ function pictureOf(project: Project, component: ComponentDocument): Picture {
           ...(behaviour.otherwise ? [{ left: 'otherwise', right: pairs(behaviour.otherwise) }] : []),
         ],
       };
+    case 'unit':
+      return {
+        k: 'equations',
+        lines: Object.keys({ ...component.raw.inputs, ...component.raw.outputs, ...component.raw.parameters }).map((name) => ({
+          left: Object.hasOwn(component.raw.outputs ?? {}, name) ? `${name} →` : `→ ${name}`,
+          right: `${behaviour.variables?.[name] ?? name} of ${behaviour.file}`,
+        })),
+      };
     case 'recording':
       return {
         k: 'equations',
@@ -130,6 +138,8 @@ function kindLine({ behaviour }: ComponentDocument['raw']): string {
       return `routine${period}`;
     case 'decision table':
       return `decision table · ${counted(behaviour.rules.length, 'rule')}${period}`;
+    case 'unit':
+      return `co-simulation unit${period} · ${behaviour.file}`;
     case 'recording':
       return `recording · ${behaviour.file}`;
     case 'equations':

@@ -102,6 +102,30 @@ export interface HostedWork {
   readonly gives: readonly SlotNumber[];
 }
 
+/** A variable of a co-simulation unit, by the number and the type by which it is asked for there. */
+export interface UnitPin {
+  readonly name: string;
+  readonly reference: number;
+  readonly kind: string;
+}
+
+/**
+ * A co-simulation unit in the place of a component: at each hit it gives out what it has reached (a hosted task, whose host is the unit's number in the plan);
+ * once everything of that instant is done, it reads its inputs and goes on by a period.
+ */
+export interface PlanUnit {
+  readonly component: string;
+  /** Path in the project, and SHA-256 of the archive. */
+  readonly file: string;
+  readonly hash: string;
+  readonly periodNs: number;
+  readonly offsetNs: number;
+  readonly inputs: readonly (UnitPin & { readonly value: Node })[];
+  readonly outputs: readonly (UnitPin & { readonly slot: SlotNumber })[];
+  /** Set before the first step. */
+  readonly parameters: readonly (UnitPin & { readonly slot: SlotNumber })[];
+}
+
 /**
  * A function of the project. A call puts the operands into slots of the function's own, sets its other variables to their start values, works, and leaves the
  * result in a slot: nothing is kept from call to call, and no function comes to call itself.
@@ -302,6 +326,8 @@ export interface Plan {
   readonly messages: readonly Message[];
   readonly faces: readonly FaceInfo[];
   readonly crossings: readonly Crossing[];
+  /** Co-simulation units among the components, the number of each that of its host. Absent when there are none. */
+  readonly units?: readonly PlanUnit[];
   /** Slots that hold the state of a stream of random numbers. */
   readonly draws: readonly SlotNumber[];
   /** What recordings play, in order of time. */

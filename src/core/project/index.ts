@@ -45,5 +45,6 @@ export {
   type RunResult,
   resultOf,
   stageOf,
+  type UnitToRun,
 } from './run';
 export { componentAsStructuredText } from './text';

@@ -38,7 +38,7 @@ function documentsOfLoop(project: Project, loop: string): Set<string> {
       paths.add(component.document.file);
       const { behaviour } = component.raw;
       if (behaviour.kind === 'network') addComponents(behaviour.parts);
-      if (behaviour.kind === 'recording') paths.add(behaviour.file);
+      if (behaviour.kind === 'recording' || behaviour.kind === 'unit') paths.add(behaviour.file);
     }
   };
   const own = project.loops.get(loop);

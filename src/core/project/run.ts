@@ -10,6 +10,19 @@ import type { CheckedCase } from './checkedCase';
 import { figuresOf, type MeasuredFigure, type WantedFigure } from './figures';
 import { criterionInCase } from './received';
 
+/** A co-simulation unit that is unpacked and can be loaded. */
+export interface UnitToRun {
+  readonly name: string;
+  /** Version of the Functional Mock-up Interface. */
+  readonly version: 2 | 3;
+  readonly identifier: string;
+  readonly token: string;
+  /** Only one of it may be there in a process. */
+  readonly isAlone: boolean;
+  readonly folder: string;
+  readonly library: string;
+}
+
 /** One run to be made, as plain data for a worker: what to simulate and what to watch. */
 export interface RunOrder {
   readonly experiment: Experiment;
@@ -18,6 +31,10 @@ export interface RunOrder {
   readonly measured?: readonly WantedFigure[];
   /** How long it may take, by the clock on the wall, from its start (s). */
   readonly limitSeconds: number;
+  /** The units of the plan, once they can be loaded: such a run needs a process of its own. */
+  readonly units?: readonly UnitToRun[];
+  /** Of a run in a process of its own: the trace is wanted as well, not only what was found in it. */
+  readonly wantsTrace?: boolean;
 }
 
 /** What one criterion found in one run. */

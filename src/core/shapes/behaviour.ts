@@ -63,8 +63,17 @@ export interface RawRecording {
   readonly outputs?: Named<string>;
 }
 
+/** A co-simulation unit (FMI): the period is the distance of its communication points. */
+export interface RawUnit extends Sampled {
+  readonly kind: 'unit';
+  /** Path in the project, such as units/pump.fmu. */
+  readonly file: string;
+  /** Names of the unit's variables, where ports and parameters are called otherwise. */
+  readonly variables?: Named<string>;
+}
+
 /** What a component does. */
-export type RawBehaviour = RawEquations | RawChart | RawRoutine | RawNetwork | RawDecisionTable | RawRecording;
+export type RawBehaviour = RawEquations | RawChart | RawRoutine | RawNetwork | RawDecisionTable | RawRecording | RawUnit;
 
 type ContinuousState = Pick<RawPort, 'unit' | 'min' | 'max' | 'about'> & { readonly start: Scalar; readonly type?: 'LREAL' };
 
@@ -99,5 +108,6 @@ export const behaviourShape: Shape<RawBehaviour> = byKind<RawBehaviour>({
     ),
     otherwise: named(formula, atLeastOne),
   }),
+  unit: object<RawUnit>({ kind: required(oneOf('unit')), ...sampled, file: required(text), variables: named(text) }),
   recording: object<RawRecording>({ kind: required(oneOf('recording')), file: required(text), outputs: named(text) }),
 });

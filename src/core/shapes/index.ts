@@ -1,4 +1,4 @@
-export type { RawDecisionTable, RawEquations, RawNetwork, RawPart, RawRecording, RawRoutine, RawUse } from './behaviour';
+export type { RawDecisionTable, RawEquations, RawNetwork, RawPart, RawRecording, RawRoutine, RawUnit, RawUse } from './behaviour';
 export { type BusState, benchShape, busStates, channelFaultShape, mostLate, type RawBench, type RawChannel, type RawChannelFault } from './bench';
 export { campaignShape, type RawCampaign, type RawSpread } from './campaign';
 export { caseShape, type DeskStep, type RawCase, type RawFault, type RawPiece, type RawStep, type WrittenCase } from './case';

@@ -10,6 +10,7 @@ import { Recorder } from './recorder';
 import { ScriptRunner } from './script';
 import { type Effort, type Integrator, integratorOf, type Sliding, StepCollapse } from './solvers';
 import type { Clipped, Expectation, Experiment, HandEvent, Host, Implausible, RunError } from './types';
+import { UnitSteps, unitTables, unitValues } from './units';
 import { type AroundSteps, VariableSteps } from './variableSteps';
 import { watchRanges } from './watch';
 import { stimulated } from './waves';
@@ -65,6 +66,7 @@ export class Executive implements AroundSteps {
   private readonly recorder: Recorder;
   private readonly script: ScriptRunner;
   private readonly hosts: Hosts;
+  private readonly units: UnitSteps | undefined;
   private readonly solver: Integrator | undefined;
   /** With a method of variable step. */
   private readonly variable: VariableSteps | undefined;
@@ -100,7 +102,8 @@ export class Executive implements AroundSteps {
     this.owners = plan.tasks.map((_, index) => this.groups.findIndex((group) => group.tasks.includes(index)));
     this.states = plan.states.map((state) => state.slot);
     const starts = plan.states.map((state) => state.start);
-    const { program, texts, tenancy } = compileProgram(plan, [...experiment.conditions, ...starts], experiment.coverage);
+    const ofUnits = unitValues(plan);
+    const { program, texts, tenancy } = compileProgram(plan, [...experiment.conditions, ...starts, ...ofUnits], experiment.coverage);
     this.program = program;
     this.texts = texts;
     this.tenancy = tenancy;
@@ -112,7 +115,9 @@ export class Executive implements AroundSteps {
     this.nowNs = 0;
     this.reachedNs = 0;
     this.row = 0;
-    this.hosts = new Hosts(experiment.hosts ?? [], hosts, this);
+    this.hosts = new Hosts([...unitTables(plan), ...(experiment.hosts ?? [])], hosts, this);
+    const firstOfUnits = experiment.conditions.length + starts.length;
+    this.units = plan.units && new UnitSteps(plan.units, this.hosts, (index) => program.values[firstOfUnits + index]?.(this.nowNs / 1e9) ?? 0);
     this.script = new ScriptRunner(experiment.script, experiment.end, experiment.always);
     const { solver } = plan;
     this.solver = integratorOf(
@@ -309,6 +314,8 @@ export class Executive implements AroundSteps {
     });
     for (const [slot, value] of experiment.initial) program.slots[slot] = value;
     this.hosts.begin((slot) => this.value(slot));
+    if (this.units) program.outputs(0);
+    this.units?.begin();
     this.instant(true);
   }
 
@@ -330,7 +337,7 @@ export class Executive implements AroundSteps {
   /** As many whole hits as come before anything from outside, in one call of emitted code, or until the script has what it waits for and nothing more is wanted. */
   private cruise(isOver: () => boolean): void {
     const { plan, program, groups } = this;
-    if (this.solver || this.crossings || groups.length === 0) return;
+    if (this.solver || this.crossings || this.units || groups.length === 0) return;
     const rows = Math.max(...groups.map((group) => group.periodNs)) / plan.solver.stepNs + 2;
     if (rows > program.log.rows) return;
     while (this.nowNs % plan.solver.stepNs === 0) {
@@ -370,6 +377,7 @@ export class Executive implements AroundSteps {
     jumped = this.retune(seconds) || this.refresh(seconds) || jumped;
     this.runTasks();
     jumped = this.refresh(seconds) || jumped;
+    if (this.nowNs < this.experiment.stopNs) this.units?.goOn(this.nowNs);
     if (first || jumped) {
       program.logRow(this.row, seconds);
       if (first || !program.sameRows(this.row)) this.row += 1;

@@ -11,17 +11,24 @@ interface Told {
 export class Hosts {
   private readonly all: readonly Known[];
 
-  /** @throws RangeError when one is missing */
-  constructor(tables: readonly HostTable[], hosts: readonly Host[], told: Told) {
-    this.all = tables.map((table, index) => {
-      const host = hosts[index];
-      if (!host) throw new RangeError('a run that leaves tasks to compiled code was begun without it');
-      return new Known(table, host, told);
-    });
+  constructor(
+    private readonly tables: readonly HostTable[],
+    hosts: readonly Host[],
+    told: Told,
+  ) {
+    this.all = tables.slice(0, hosts.length).map((table, index) => new Known(table, hosts[index] as Host, told));
   }
 
+  /** @throws RangeError when one is missing */
   begin(read: (slot: number) => number): void {
+    const missing = this.tables[this.all.length];
+    if (missing) throw new RangeError(missingWords(missing));
     for (const one of this.all) one.begin(read);
+  }
+
+  /** Starts one anew with values that are no slots alone. */
+  beginWith(host: number, values: readonly number[]): void {
+    (this.all[host] as Known).beginWith(values);
   }
 
   values(host: number): Float64Array {
@@ -31,6 +38,12 @@ export class Hosts {
   hit(host: number, task: number, hit: number): void {
     (this.all[host] as Known).hit(task, hit);
   }
+}
+
+function missingWords({ unit }: HostTable): string {
+  return unit === undefined
+    ? 'a run that leaves tasks to compiled code was begun without it'
+    : `${unit} is a co-simulation unit, which runs on the server and in the command line alone: run the case there`;
 }
 
 class Known {
@@ -49,7 +62,11 @@ class Known {
   }
 
   begin(read: (slot: number) => number): void {
-    this.host.begin(Float64Array.from(this.table.begun, read));
+    if (!this.table.unit) this.host.begin(Float64Array.from(this.table.begun, read));
+  }
+
+  beginWith(values: readonly number[]): void {
+    this.host.begin(Float64Array.from(values));
   }
 
   /** @throws RangeError for a run-time error of the code */

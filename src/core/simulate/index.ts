@@ -1,8 +1,8 @@
 export { Executive, type RunOutcome, simulate } from './executive';
 export { type HandAction, LiveRun } from './live';
 export { Recorder, recycleTrace } from './recorder';
-export type { Derivative, Effort, Integrator } from './solvers';
-export { bogackiShampine, dormandPrince, integratorOf, Progress } from './solvers';
+export type { Derivative, Effort, Integrator, Pair } from './solvers';
+export { bogackiShampine, dormandPrince, integratorOf, Progress, stepRule } from './solvers';
 export type {
   BenchChannel,
   BenchTable,

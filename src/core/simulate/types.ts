@@ -96,6 +96,8 @@ export interface HostTable {
   readonly sends: readonly { readonly mark: number; readonly to: readonly number[] }[];
   /** The places its run-time errors come from. */
   readonly sites: readonly Site[];
+  /** Of a co-simulation unit: the component it stands for. It gets its values from the steps of units. */
+  readonly unit?: string;
   /** Of a controller on a bench: what goes over its wires. */
   readonly bench?: BenchTable;
 }

@@ -15,6 +15,7 @@ import {
   type RunOrder,
 } from '@/core/project';
 import type { Stage } from '@/core/shapes';
+import { unpackedUnits } from '@/server/units';
 import { type Build, makeBuild } from './build';
 
 /** What was planned and built for the loops of a project, as long as the project is in use. */
@@ -37,6 +38,11 @@ export function orderAtStage(project: CheckedProject, test: CheckedCase, stage: 
 
 /** A run of the model as one at a stage. @throws as `orderAtStage` */
 export async function atStage(project: CheckedProject, order: RunOrder, stage: Stage, bench?: string): Promise<OrderAtStage> {
+  const { plan } = order.experiment;
+  return atStageOf(project, plan.units ? { ...order, units: await unpackedUnits(project, plan) } : order, stage, bench);
+}
+
+async function atStageOf(project: CheckedProject, order: RunOrder, stage: Stage, bench: string | undefined): Promise<OrderAtStage> {
   if (stage === 'model') return { order };
   const loop = nameKey(order.experiment.plan.loop);
   if (stage === 'bench') {

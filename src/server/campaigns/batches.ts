@@ -152,7 +152,7 @@ async function keepUntil(
   );
   await tx
     .update(batches)
-    .set({ count: kept, failed, bytes, numbers, notes, touched: encode(touched) })
+    .set({ count: kept, failed, bytes, numbers, notes, touched: touched ? encode(touched) : null })
     .where(isBatch({ campaignId, first }));
   await tx.delete(batches).where(and(eq(batches.campaignId, campaignId), gt(batches.first, last)));
 }

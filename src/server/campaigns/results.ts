@@ -26,7 +26,7 @@ import { decode, encode } from '@/core/exchange';
 import { nameKey } from '@/core/language';
 import { type CheckedCampaign, type CheckedProject, type RunOrder, todayOf } from '@/core/project';
 import { atStage } from '@/server/builds';
-import { type ReplayOrder, recordedOfCode } from '@/server/code';
+import { type ReplayOrder, recordedRun } from '@/server/code';
 import { type Database, tables } from '@/server/database';
 import { openRevision, type ProjectHead } from '@/server/projects';
 import { readTable } from './batches';
@@ -270,6 +270,7 @@ export async function readCampaignReplay(db: Database, head: ProjectHead, id: nu
   const [opened, found] = [await findDocument(db, id), await readCampaignRun(db, head, id, number)];
   if (!opened || !found) return undefined;
   const { order } = await atStage(opened.project, found.order, opened.laid.stage);
-  const code = 'libraries' in order ? await recordedOfCode({ ...order, againstModel: false }) : undefined;
-  return { ...found.order, ...(code ? { code } : {}) };
+  const recorded =
+    'libraries' in order ? await recordedRun({ ...order, againstModel: false } as typeof order) : order.units ? await recordedRun(order) : undefined;
+  return { ...found.order, ...(recorded ? { recorded } : {}) };
 }

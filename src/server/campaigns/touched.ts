@@ -9,12 +9,13 @@ import { type OpenedCampaign, openCampaign } from './opened';
 
 const { batches, campaigns } = tables;
 
-/** Some runs of a campaign made again for what they touch alone, where no thread's count of just these runs is there. */
-export function touchedAgain(laid: LaidCampaign, numbers: readonly number[]): TouchedByRuns[] {
+/** Some runs of a campaign made again for what they touch alone, where no thread's count of just these runs is there. @returns nothing for runs with co-simulation units, which cannot be made here */
+export function touchedAgain(laid: LaidCampaign, numbers: readonly number[]): TouchedByRuns[] | undefined {
   const tally = new Tally();
   for (const number of numbers) {
     const run = laid.runOf(number);
     if ('faults' in run) continue;
+    if (run.order.experiment.plan.units) return undefined;
     const { watched: _, measured: __, ...rest } = run.order;
     const { trace, touched } = performRun({ ...rest, watched: [] } satisfies RunOrder, { update: () => undefined, hex: () => '' }, true);
     recycleTrace(trace);

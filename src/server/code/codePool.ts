@@ -1,5 +1,5 @@
 import { type ChildProcess, fork } from 'node:child_process';
-import type { CodeOrder } from '@/core/project';
+import type { RunOrder } from '@/core/project';
 import type { CodeAnswer } from './types';
 
 /** What became of a run of code. */
@@ -8,7 +8,7 @@ export type CodeAttempt =
   | { readonly k: 'stopped' }
   | { readonly k: 'ended'; readonly why: 'too long' | { readonly sentence: string }; readonly elapsedMs: number };
 
-/** Runs of compiled code, each in a process that lives on for the next one as long as it behaves: a crash, an endless loop or a write outside its memory costs no other run. */
+/** Runs with compiled code or co-simulation units, each in a process that lives on for the next one as long as it behaves: a crash, an endless loop or a write outside its memory costs no other run. */
 export class CodePool {
   private readonly idle: ChildProcess[] = [];
   private readonly waiting: (() => void)[] = [];
@@ -22,7 +22,7 @@ export class CodePool {
   ) {}
 
   /** @param stopped ends the run; then nothing comes of it */
-  async run(order: CodeOrder, stopped?: AbortSignal): Promise<CodeAttempt> {
+  async run(order: RunOrder, stopped?: AbortSignal): Promise<CodeAttempt> {
     await this.turn();
     try {
       if (stopped?.aborted || this.isClosed) return { k: 'stopped' };
@@ -38,7 +38,7 @@ export class CodePool {
     this.busy += 1;
   }
 
-  private attempt(order: CodeOrder, stopped: AbortSignal | undefined): Promise<CodeAttempt> {
+  private attempt(order: RunOrder, stopped: AbortSignal | undefined): Promise<CodeAttempt> {
     const child = this.idle.pop() ?? fork(this.file, { serialization: 'advanced', execArgv: [] });
     let since = performance.now();
     return new Promise((resolve) => {
@@ -63,10 +63,10 @@ export class CodePool {
         else if (answer.k === 'ran') settle(answer, true);
         else ended({ sentence: answer.why });
       });
-      child.on('exit', (code, signal) => ended({ sentence: exitWords(code, signal) }));
-      child.on('error', (problem) => ended({ sentence: `the process of the code could not be started: ${problem.message}` }));
+      child.on('exit', (code, signal) => ended({ sentence: exitWords(code, signal, whoRuns(order)) }));
+      child.on('error', (problem) => ended({ sentence: `the process of the run could not be started: ${problem.message}` }));
       child.send(order, (problem) => {
-        if (problem) ended({ sentence: `the process of the code could not be told its run: ${problem.message}` });
+        if (problem) ended({ sentence: `the process of the run could not be told what to do: ${problem.message}` });
       });
     });
   }
@@ -77,21 +77,28 @@ export class CodePool {
   }
 }
 
-/** What ended a process, as somebody would say it who has written the code. */
-function exitWords(code: number | null, signal: NodeJS.Signals | null): string {
+/** Who may have ended a process. */
+function whoRuns(order: RunOrder): string {
+  const units = (order.experiment.plan.units ?? []).map(({ component }) => component);
+  const unit = units.length === 0 ? [] : [`the unit ${units.join(' or ')}`];
+  return ['libraries' in order ? ['the code'] : [], unit].flat().join(', or ');
+}
+
+/** What ended a process, as somebody would say it who has written the code. @param who ran in it */
+function exitWords(code: number | null, signal: NodeJS.Signals | null, who: string): string {
   switch (signal) {
     case 'SIGSEGV':
     case 'SIGBUS':
-      return 'the code crashed: it read or wrote memory that is not its own';
+      return `${who} crashed: it read or wrote memory that is not its own`;
     case 'SIGFPE':
-      return 'the code crashed: it divided a whole number by zero';
+      return `${who} crashed: it divided a whole number by zero`;
     case 'SIGILL':
-      return 'the code crashed: it ran an illegal instruction';
+      return `${who} crashed: it ran an illegal instruction`;
     case 'SIGABRT':
-      return 'the code ended itself (abort)';
+      return `${who} ended itself (abort)`;
     case null:
-      return `the code ended its process (exit code ${code ?? 'unknown'})`;
+      return `${who} ended its process (exit code ${code ?? 'unknown'})`;
     default:
-      return `the process of the code was ended by ${signal}`;
+      return `the process of the run was ended by ${signal}`;
   }
 }

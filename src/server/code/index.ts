@@ -1,2 +1,2 @@
 export { type CodeAttempt, CodePool } from './codePool';
-export { type ReplayOrder, recordedOfCode } from './recorded';
+export { type ReplayOrder, recordedRun } from './recorded';

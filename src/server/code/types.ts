@@ -1,3 +1,4 @@
+import type { Touched } from '@/core/coverage';
 import type { RunResult } from '@/core/project';
 import type { SentTrace } from '@/core/trace';
 
@@ -5,5 +6,8 @@ import type { SentTrace } from '@/core/trace';
 export type CodeAnswer =
   | { readonly k: 'begun' }
   | { readonly k: 'run over' }
-  | { readonly k: 'ran'; readonly ran: { readonly result: RunResult; readonly elapsedMs: number; readonly trace?: SentTrace } }
+  | {
+      readonly k: 'ran';
+      readonly ran: { readonly result: RunResult; readonly elapsedMs: number; readonly trace?: SentTrace; readonly touched?: Touched };
+    }
   | { readonly k: 'ended'; readonly why: string };

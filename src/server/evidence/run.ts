@@ -5,7 +5,7 @@ import { nameKey } from '@/core/language';
 import { ofCase, orderRun, todayOf } from '@/core/project';
 import { orderAtStage } from '@/server/builds';
 import { readRecorded } from '@/server/campaigns';
-import { type ReplayOrder, recordedOfCode } from '@/server/code';
+import { type ReplayOrder, recordedRun } from '@/server/code';
 import { type Database, tables } from '@/server/database';
 import { findProject, openRevision } from '@/server/projects';
 import { toObligation } from './ledger';
@@ -77,12 +77,13 @@ export async function readRunOrder(db: Database, runId: number): Promise<ReplayO
   const order = orderRun(project, test, row.runs.seed);
   const { stage, backToBack } = row.runs;
   if (stage === 'bench') {
-    const code = await readRecorded(db, runId);
-    return code && { ...order, code };
+    const recorded = await readRecorded(db, runId);
+    return recorded && { ...order, recorded };
   }
   const agrees = backToBack === null || (decode(backToBack) as BackToBack).isExact;
-  if (stage === 'model' || agrees) return order;
-  const onCode = await orderAtStage(project, test, stage, row.runs.seed);
-  const code = 'libraries' in onCode.order ? await recordedOfCode(onCode.order) : undefined;
-  return { ...order, ...(code ? { code } : {}) };
+  const hasUnits = order.experiment.plan.units !== undefined;
+  if (!hasUnits && (stage === 'model' || agrees)) return order;
+  const { order: again } = await orderAtStage(project, test, stage, row.runs.seed);
+  const recorded = await recordedRun(again);
+  return { ...order, ...(recorded ? { recorded } : {}) };
 }

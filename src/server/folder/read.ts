@@ -1,6 +1,6 @@
 import { readdir, readFile, stat } from 'node:fs/promises';
 import path from 'node:path';
-import { documentFolders, readTakenFrom, type SourceFile, takenFromFile, topDocuments } from '@/core/documents';
+import { documentFolders, isBinaryDocument, readTakenFrom, type SourceFile, takenFromFile, topDocuments } from '@/core/documents';
 import type { Fault } from '@/core/fault';
 import type { TakenFrom } from '@/core/shapes';
 import { type UnreadFile, unreadFiles } from './unread';
@@ -50,6 +50,10 @@ export async function readFolder(directory: string): Promise<ProjectFolder> {
       continue;
     }
     const bytes = await readFile(full);
+    if (isBinaryDocument(name)) {
+      files.push({ path: name, text: bytes.toString('base64') });
+      continue;
+    }
     try {
       files.push({ path: name, text: new TextDecoder('utf-8', { fatal: true }).decode(bytes).replace(/\r\n?/g, '\n') });
     } catch {

@@ -55,7 +55,7 @@ export class RunPool {
   async run(order: RunOrder, stopped?: AbortSignal): Promise<Ran | undefined> {
     const attempt = isBench(order)
       ? await this.onBench(order, stopped)
-      : isCode(order)
+      : isCode(order) || order.units
         ? await this.onCode(order, stopped)
         : await this.attempt([order], stopped);
     switch (attempt.k) {
@@ -103,7 +103,7 @@ export class RunPool {
     return all;
   }
 
-  private async onCode(order: CodeOrder, stopped?: AbortSignal): Promise<Attempt> {
+  private async onCode(order: RunOrder, stopped?: AbortSignal): Promise<Attempt> {
     this.code ??= new CodePool(path.join(distFolder(), 'code-runner.mjs'), this.jobs);
     const attempt = await this.code.run(order, stopped);
     return attempt.k === 'ran' ? { k: 'ran', ran: [attempt.ran] } : attempt;
@@ -117,7 +117,8 @@ export class RunPool {
 
   /** Where one of several does not end, each is made by itself, so that it alone is an error. */
   private async together(orders: readonly RunOrder[], stopped?: AbortSignal): Promise<readonly Ran[] | undefined> {
-    const attempt = orders.length > 1 && !orders.some((order) => isCode(order) || isBench(order)) ? await this.attempt(orders, stopped) : undefined;
+    const attempt =
+      orders.length > 1 && !orders.some((order) => isCode(order) || order.units || isBench(order)) ? await this.attempt(orders, stopped) : undefined;
     if (attempt?.k === 'ran') return attempt.ran;
     const all: Ran[] = [];
     for (const order of orders) {

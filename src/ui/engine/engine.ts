@@ -27,9 +27,9 @@ export function replay(address: string): Promise<Replayed> {
   if (known) return known;
   const made = fetch(address)
     .then(async (response) => {
-      const body = decode(await response.text()) as (RunOrder & { readonly code?: { result: RunResult; trace: SentTrace } }) | { error: string };
+      const body = decode(await response.text()) as (RunOrder & { readonly recorded?: { result: RunResult; trace: SentTrace } }) | { error: string };
       if ('error' in body) throw new Error(body.error);
-      if (body.code) return { order: body, result: body.code.result, trace: receivedTrace(body.code.trace) };
+      if (body.recorded) return { order: body, result: body.recorded.result, trace: receivedTrace(body.recorded.trace) };
       return { order: body, ...(await askEngine('run', { order: body })) };
     })
     .catch((problem: unknown) => {

@@ -1,3 +1,5 @@
+import { archiveOf, tankDescription } from '../../support/units';
+
 /** Documents of a project, by their path. */
 export type Documents = Readonly<Record<string, string>>;
 
@@ -18,6 +20,18 @@ const tableFace = 'inputs: { hot: { type: BOOL }, t: { type: LREAL } }\noutputs:
 const recording = (outputs: string, csv?: string): Documents => ({
   ...component(`  kind: recording\n  file: recordings/a.csv\n  outputs: { ${outputs} }\n`, 'outputs: { y: { type: LREAL, unit: m } }\n'),
   ...(csv === undefined ? {} : { 'recordings/a.csv': csv }),
+});
+/** A component that stands for a co-simulation unit. @param change what is otherwise in the component, and in the description of the unit */
+const unit = (
+  change: readonly [string, string] = ['', ''],
+  { archive, description = ['', ''] }: { readonly archive?: string; readonly description?: readonly [string, string] } = {},
+): Documents => ({
+  'components/c.yaml': component(
+    '  kind: unit\n  period: 50 ms\n  file: units/tank.fmu\n  variables: { inflow: pump.inflow, level: tank.level, area: tank.area }\n',
+    'inputs: { inflow: { type: LREAL, unit: m3/s }, open: { type: BOOL } }\noutputs: { level: { type: LREAL, unit: m } }\nparameters: { area: { value: 2, unit: m2 } }\n',
+  )['components/c.yaml']!.replace(...change),
+  'units/tank.fmu':
+    archive ?? archiveOf({ 'modelDescription.xml': tankDescription.replace(...description), 'binaries/linux64/hand_tank.so': 'a library' }),
 });
 const structuredText = (text: string): Documents => ({ 'components/c.st': text });
 const scxml = (body: string, attributes = ''): Documents => ({
@@ -328,6 +342,30 @@ export const examples: readonly (readonly [subject: string, documents: Documents
     ),
   ],
   // Recordings
+  ['a unit that is not there', unit(['units/tank.fmu', 'units/tnk.fmu'])],
+  ['a unit that is no archive', unit(undefined, { archive: 'AAAA' })],
+  ['a unit without a description', unit(undefined, { archive: archiveOf({ 'readme.txt': 'nothing' }) })],
+  ['a unit whose description is broken', unit(undefined, { description: ['</ModelVariables>', ''] })],
+  ['a unit of an older version', unit(undefined, { description: ['fmiVersion="2.0"', 'fmiVersion="1.0"'] })],
+  ['a unit without a solver', unit(undefined, { description: ['<CoSimulation ', '<ModelExchange '] })],
+  ['a unit that needs its program', unit(undefined, { description: ['<CoSimulation ', '<CoSimulation needsExecutionTool="true" '] })],
+  ['a unit without a token', unit(undefined, { description: ['guid="{tank-by-hand}"', ''] })],
+  ['a unit for other computers', unit(undefined, { description: ['modelIdentifier="hand_tank"', 'modelIdentifier="tank"'] })],
+  ['a variable that the unit has not', unit(['tank.level', 'tank.levl'])],
+  ['a variable of a unit in the wrong place', unit(['area: tank.area', 'area: pump.inflow'])],
+  ['an input of a unit among the outputs', unit(['level: tank.level', 'level: open'])],
+  ['a text of a unit', unit(['area: tank.area', 'area: note'])],
+  ['a variable of a unit with another type', unit(['open: { type: BOOL }', 'open: { type: INT }'])],
+  ['a variable of a unit in another unit', unit(['unit: m }', 'unit: mm }'])],
+  ['a name that leads nowhere', unit(['level: tank.level', 'level: tank.level, depth: tank.level'])],
+  [
+    'a unit that is held',
+    {
+      ...unit(),
+      'loops/l.yaml':
+        'loop: l\ncomponents: { tank: { use: C, enabled: on } }\ninputs: { inflow: { to: tank.inflow }, on: { to: tank.open } }\nsolver: { method: euler, step: 50 ms }\nstop: 1 s\n',
+    },
+  ],
   ['a recording that is not there', recording('y: level')],
   ['a recording that cannot be read', recording('y: level', 'time,level\n0,1\n')],
   ['a column that is not there', recording('y: level', 'time[s],depth[m]\n0,1\n1,2\n')],

@@ -199,8 +199,10 @@ it('what cannot become a unit is told', async () => {
   expect(ofTalk(['a'])).toThrow('the message a.ready goes between these components and the rest of the loop');
   expect(ofTalk(['b'])).toThrow('the message b.ready goes between');
   expect(ofTalk()().variables.map((one) => one.name)).toEqual(['b.y']);
-  const variable = { ...loop, raw: { ...loop.raw, solver: { method: 'dormand-prince-54' as const, step: '1 s' } } };
-  expect(() => cosimulationUnit(checked.project, variable, { stepNs: 1e9 })).toThrow('has a variable step; choose a fixed one for the unit');
+  const variable = { ...loop, raw: { ...loop.raw, solver: { method: 'rosenbrock-43' as const, step: '1 s' } } };
+  expect(() => cosimulationUnit(checked.project, variable, { stepNs: 1e9 })).toThrow(
+    'its solver rosenbrock-43 does not go into a unit; choose one of euler, heun, runge-kutta-4, dormand-prince-54, bogacki-shampine-32',
+  );
 });
 
 /** What in a description breaks the rules, in words. */

@@ -183,7 +183,7 @@ void ${name}_init(${name}_t *s);
 void ${name}_start(${name}_t *s);
 /* Continuous outputs and inputs at time t (s). */
 void ${name}_outputs(${name}_t *s, double t);
-/* Runge-Kutta 4: count steps of step ns from from ns on; log[0] takes times, the others the logged values, or log is null. Gives the next free row. */
+${this.hasSlopes ? `/* Continuous values and the slopes of the states at time t (s). */\nvoid ${name}_slopes(${name}_t *s, double t, double *k);\n` : ''}/* Runge-Kutta 4: count steps of step ns from from ns on; log[0] takes times, the others the logged values, or log is null. Gives the next free row. */
 long ${name}_advance(${name}_t *s, double from, double step, long count, double *const *log, long row);
 /* One row of the log. */
 void ${name}_log(const ${name}_t *s, double t, double *const *log, long row);
@@ -195,6 +195,7 @@ ${tasks.join('\n')}
       `void ${name}_init(${name}_t *s){memset(s,0,sizeof *s);${plan.slots.map((slot, number) => (slot.start === 0 ? '' : this.store(number, constant(slot.start)))).join('\n')}}`,
       `void ${name}_start(${name}_t *s){const double t=0.0;const double hit=0.0;(void)t;(void)hit;(void)s;${plan.states.map(({ slot, start }) => this.store(slot, emitC(start, this.fromSlots))).join('\n')}}`,
       `void ${name}_outputs(${name}_t *s, double t){(void)s;(void)t;${this.outputs()}}`,
+      ...(this.hasSlopes ? [`void ${name}_slopes(${name}_t *s, double t, double *k){${this.slopes()}}`] : []),
       `long ${name}_advance(${name}_t *s, double from, double step, long count, double *const *log, long row){${this.advance()}}`,
       `void ${name}_log(const ${name}_t *s, double t, double *const *log, long row){(void)s;log[0][row]=t;${plan.logged.map((slot, index) => `log[${index + 1}][row]=${this.read(slot)};`).join('')}}`,
       ...plan.tasks.map((task, index) => {
@@ -221,6 +222,16 @@ ${tasks.join('\n')}
       ),
     );
     return [...inputs, ...plan.assignments.map(({ slot, value }) => this.store(slot, emitC(value, fromSlots)))].join('\n');
+  }
+
+  /** A method of variable step, which stands outside, asks for slopes. */
+  private get hasSlopes(): boolean {
+    return !isFixed(this.plan.solver.method) && this.plan.states.length > 0;
+  }
+
+  private slopes(): string {
+    const { plan, fromSlots } = this;
+    return [this.outputs(), ...plan.states.map(({ derivative }, index) => `k[${index}]=${emitC(derivative, fromSlots)};`)].join('\n');
   }
 
   /** The same arithmetic in the same order as in emit/js. A method of variable step has no counterpart here: Runge–Kutta 4 stands in for it. */

@@ -19,8 +19,6 @@ export interface CodeOrder extends RunOrder {
   readonly tolerances: readonly (readonly [string, number])[];
   /** It is held against its model; not where nobody keeps what comes of that. */
   readonly againstModel: boolean;
-  /** The trace is wanted as well, not only what was found in it. */
-  readonly wantsTrace?: boolean;
 }
 
 /** A run of a case in which the controller is compiled code. @param library the file of it */
@@ -42,14 +40,20 @@ export function asCodeRun(project: CheckedProject, order: RunOrder, build: Plann
   };
 }
 
-/** Runs code, judges it, and holds it against its model. */
+/**
+ * Runs code, judges it, and holds it against its model.
+ * @param hosts of the code
+ * @param units makes the hosts of the plan's units anew, for each run that is made
+ */
 export function performCodeRun(
   order: CodeOrder,
   hosts: readonly Host[],
   digest?: Digest,
+  units: () => readonly Host[] = () => [],
 ): { readonly result: RunResult; readonly trace: Trace; readonly againstModel: () => BackToBack } {
-  const { result, trace } = performRun(order, digest, false, hosts);
+  const { result, trace } = performRun(order, digest, false, [...units(), ...hosts]);
   const { model, build, tolerances } = order;
-  const againstModel = (): BackToBack => backToBack(model, build, simulate(model).trace, trace, new Map(tolerances), usualTolerance(build.width));
+  const againstModel = (): BackToBack =>
+    backToBack(model, build, simulate(model, units()).trace, trace, new Map(tolerances), usualTolerance(build.width), units);
   return { result, trace, againstModel };
 }

@@ -13,10 +13,11 @@ function controllerOf(project: Project, loops: Loops, loop: string): readonly st
   const wanted = project.controller?.raw.components?.map(nameKey);
   const uses = Object.entries(document.raw.components);
   if (wanted) return uses.filter(([, { use }]) => wanted.includes(nameKey(use))).map(([name]) => name);
-  const { tasks, states, assignments, inputs, slots } = assembled.plan;
+  const { tasks, states, assignments, inputs, slots, units = [] } = assembled.plan;
   const headOf = (name = ''): string => nameKey(name.split('.')[0] ?? '');
   const sampled = new Set(tasks.map((task) => headOf(task.component)));
   for (const { slot } of [...states, ...assignments, ...inputs]) sampled.delete(headOf(slots[slot]?.name));
+  for (const { component } of units) sampled.delete(headOf(component));
   return uses.map(([name]) => name).filter((name) => sampled.has(nameKey(name)));
 }
 

@@ -1,6 +1,11 @@
-import { VariableStep } from './control';
+import { type StepRule, VariableStep } from './control';
 import type { Pair } from './pairs';
 import type { Derivative, Tolerances } from './types';
+
+/** The bounds and the share of PI control of the book's driver for the 5(4) pair. */
+export function stepRule({ order }: Pair): StepRule {
+  return { exponent: 1 / order, beta: 0.2 / order, safety: 0.9, shrink: 0.2, grow: 10 };
+}
 
 /** An explicit Runge–Kutta pair of variable step; the first stage of an interval is computed anew, that of each further step is the last of the one before. */
 export class ExplicitPair extends VariableStep {
@@ -13,8 +18,7 @@ export class ExplicitPair extends VariableStep {
     isDomainError: (problem: unknown) => boolean,
     private readonly pair: Pair,
   ) {
-    // The bounds and the share of PI control of the book's driver for the 5(4) pair.
-    super(size, f, tolerances, isDomainError, { exponent: 1 / pair.order, beta: 0.2 / pair.order, safety: 0.9, shrink: 0.2, grow: 10 });
+    super(size, f, tolerances, isDomainError, stepRule(pair));
     this.k = pair.c.map(() => new Float64Array(size));
   }
 

@@ -4,6 +4,7 @@ import { bogackiShampine, dormandPrince } from './pairs';
 import { Rosenbrock } from './rosenbrock';
 import type { Derivative, Integrator, Tolerances } from './types';
 
+export { stepRule } from './explicitPair';
 export { bogackiShampine, dormandPrince, type Pair } from './pairs';
 export { Progress, type Sliding } from './progress';
 export { type Derivative, type Effort, type Integrator, StepCollapse, type Tolerances } from './types';

@@ -25,7 +25,7 @@ const kinds: readonly (readonly [TemplateKind, string])[] = [
   ['case', 'New case'],
 ];
 
-/** Begins a document, or takes in files from the disk: Structured Text, SCXML, YAML, recordings. */
+/** Begins a document, or takes in files from the disk: Structured Text, SCXML, YAML, recordings, co-simulation units. */
 export function AddDocument({ slug, files, drafted, add, take }: AddDocumentProps) {
   const file = useRef<HTMLInputElement>(null);
   const [problem, setProblem] = useState<string>();
@@ -37,10 +37,10 @@ export function AddDocument({ slug, files, drafted, add, take }: AddDocumentProp
     setAsked(undefined);
   };
   const takeIn = async (chosen: readonly File[]): Promise<void> => {
-    const { documents, refused, from } = await takeInFiles(chosen);
+    const { documents, refused, from } = await takeInFiles(chosen, files);
     setProblem(
       refused.length > 0
-        ? `${refused.join(', ')}: only .st, .scxml, .csv, .svg, the YAML documents of a project and .zip archives of one are read.`
+        ? `${refused.join(', ')}: only .st, .scxml, .csv, .svg, .fmu, the YAML documents of a project and .zip archives of one are read.`
         : undefined,
     );
     const drafts = documents.filter(({ path, text }) => drafted.has(path) && drafted.get(path) !== text).map(({ path }) => path);
@@ -65,7 +65,7 @@ export function AddDocument({ slug, files, drafted, add, take }: AddDocumentProp
         ref={file}
         type="file"
         multiple
-        accept=".st,.scxml,.csv,.svg,.yaml,.yml,.zip"
+        accept=".st,.scxml,.csv,.svg,.fmu,.yaml,.yml,.zip"
         className="hidden"
         aria-label="Files from disk"
         onChange={(event) => {

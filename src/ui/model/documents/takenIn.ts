@@ -1,5 +1,6 @@
 import { unzipSync } from 'fflate';
-import { isDocumentPath, readTakenFrom, takenFromFile } from '@/core/documents';
+import { isBinaryDocument, isDocumentPath, readTakenFrom, type SourceFile, takenFromFile } from '@/core/documents';
+import { importedUnit } from '@/core/fmi';
 import type { TakenFrom } from '@/core/shapes';
 import { folderOf } from './templates';
 
@@ -14,8 +15,11 @@ export interface TakenIn {
 /** Largest archive that is unpacked, in bytes, packed and unpacked. */
 const largest = 50_000_000;
 
-/** Documents from files of the disk; archives are unpacked, and keep their folders. */
-export async function takeInFiles(files: readonly File[]): Promise<TakenIn> {
+/**
+ * Documents from files of the disk; archives are unpacked, and keep their folders. A co-simulation unit brings a component along.
+ * @param present documents that the project has
+ */
+export async function takeInFiles(files: readonly File[], present: readonly SourceFile[]): Promise<TakenIn> {
   const documents: { path: string; text: string }[] = [];
   const refused: string[] = [];
   let from: TakenFrom | undefined;
@@ -26,6 +30,12 @@ export async function takeInFiles(files: readonly File[]): Promise<TakenIn> {
       else refused.push(file.name);
       const stamp = unpacked?.find(({ path }) => path === takenFromFile);
       if (stamp) from = readTakenFrom(stamp.text);
+      continue;
+    }
+    if (/\.fmu$/i.test(file.name)) {
+      const unit = importedUnit(file.name, inBase64(new Uint8Array(await file.arrayBuffer())), present);
+      if ('problem' in unit) refused.push(`${file.name} (${unit.problem})`);
+      else documents.push(...unit.documents);
       continue;
     }
     const text = plain(await file.text());
@@ -49,7 +59,7 @@ async function unpack(file: File): Promise<{ path: string; text: string }[] | un
     const decoder = new TextDecoder();
     return Object.entries(entries).flatMap(([name, bytes]) => {
       const path = documentIn(name);
-      return path ? [{ path, text: plain(decoder.decode(bytes)) }] : [];
+      return path ? [{ path, text: isBinaryDocument(path) ? inBase64(bytes) : plain(decoder.decode(bytes)) }] : [];
     });
   } catch {
     return undefined;
@@ -60,6 +70,13 @@ async function unpack(file: File): Promise<{ path: string; text: string }[] | un
 function documentIn(name: string): string | undefined {
   const parts = name.split('/');
   return [parts.slice(-2).join('/'), parts.slice(-1).join('/')].find((path) => isDocumentPath(path) || path === takenFromFile);
+}
+
+/** Piece by piece: a call takes only so many arguments. */
+function inBase64(bytes: Uint8Array): string {
+  const pieces = [];
+  for (let from = 0; from < bytes.length; from += 10_000) pieces.push(String.fromCharCode(...bytes.subarray(from, from + 10_000)));
+  return btoa(pieces.join(''));
 }
 
 function plain(text: string): string {

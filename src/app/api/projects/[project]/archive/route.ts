@@ -1,5 +1,5 @@
 import { zipSync } from 'fflate';
-import { takenFromFile, writeTakenFrom } from '@/core/documents';
+import { isBinaryDocument, takenFromFile, writeTakenFrom } from '@/core/documents';
 import { database } from '@/server/database';
 import { findProject, readFiles } from '@/server/projects';
 import { answer, refuse } from '../../../answer';
@@ -13,7 +13,14 @@ export async function GET(_request: Request, { params }: { params: Promise<{ pro
     const files = await readFiles(database(), head.revisionId);
     const encoder = new TextEncoder();
     const stamp = { path: takenFromFile, text: writeTakenFrom({ project: head.identity, revision: head.revision }) };
-    const archive = zipSync(Object.fromEntries([...files, stamp].map(({ path, text }) => [`${project}/${path}`, encoder.encode(text)])));
+    const archive = zipSync(
+      Object.fromEntries(
+        [...files, stamp].map(({ path, text }) => [
+          `${project}/${path}`,
+          isBinaryDocument(path) ? Buffer.from(text, 'base64') : encoder.encode(text),
+        ]),
+      ),
+    );
     return new Response(Buffer.from(archive), {
       headers: { 'content-type': 'application/zip', 'content-disposition': `attachment; filename="${project}.zip"` },
     });

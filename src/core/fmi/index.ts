@@ -1,0 +1,3 @@
+export { type FmiUnit, type FmiVariable, openedUnit, type UnitProblem } from './archive';
+export { importedUnit } from './component';
+export { kindsOf, type PinKind } from './kinds';

@@ -1,0 +1,2 @@
+export { unitHosts } from './unitHost';
+export { unpackedUnits } from './unpacked';
