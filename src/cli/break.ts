@@ -8,6 +8,7 @@ import { caseNamed } from './caseNamed';
 import { wholeNumber } from './number';
 import { openSound } from './open';
 import { requirementsNamed } from './requirementsNamed';
+import { unitIn } from './unitIn';
 import { severally, variedIn, varyOption } from './varied';
 import { writeCase } from './writeCase';
 
@@ -72,7 +73,11 @@ function startsOf(
 ): { readonly project: CheckedProject; readonly template: CheckedCase }[] {
   if (named !== undefined) return [{ project, template: caseNamed(project, named) }];
   const loops = [...project.project.loops.values()].map(({ raw }) => raw.loop).filter((name) => !name.includes('/'));
-  return loops.map((loop) => emptyCase(files, loop));
+  return loops.flatMap((loop) => {
+    const unit = unitIn(project, loop);
+    if (unit) process.stdout.write(unit);
+    return unit ? [] : [emptyCase(files, loop)];
+  });
 }
 
 function documentOf(

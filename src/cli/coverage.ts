@@ -1,11 +1,13 @@
 import { writeFile } from 'node:fs/promises';
 import type { Command } from 'commander';
-import type { CoverageReport } from '@/core/coverage';
+import type { CoverageReport, Touched } from '@/core/coverage';
 import { unreachableGaps } from '@/core/design';
 import { encode } from '@/core/exchange';
-import { caseCoverage, type JudgedGaps, judgeGaps } from '@/core/project';
+import { type CheckedProject, caseCoverage, type JudgedGaps, judgeGaps } from '@/core/project';
 import { percent, plural } from '@/core/wording';
+import { orderAtStage } from '@/server/builds';
 import { readFolder } from '@/server/folder';
+import { RunPool } from '@/server/pool';
 import { openSound } from './open';
 
 /** `ovrand coverage DIR`: what all cases together touch of the logic, and what is missing. Exit 0 where nothing is missing, 2 where something is. */
@@ -18,7 +20,7 @@ export function coverageCommand(program: Command): void {
     .action(async (folder: string, options: { readonly json?: string }) => {
       const project = await openSound(folder);
       if (!project) return;
-      const { report } = caseCoverage(project);
+      const { report } = caseCoverage(project, await touchedWithUnits(project));
       const { files } = await readFolder(folder);
       if (options.json !== undefined) await writeFile(options.json, `${encode(report, 2)}\n`);
       const judged = judgeGaps(project.project, report);
@@ -29,6 +31,19 @@ export function coverageCommand(program: Command): void {
         ? 2
         : 0;
     });
+}
+
+/** What cases with co-simulation units touch: they run in processes of their own. */
+async function touchedWithUnits(project: CheckedProject): Promise<ReadonlyMap<string, Touched>> {
+  const tests = project.cases.filter(({ experiment }) => experiment.plan.units);
+  if (tests.length === 0) return new Map();
+  const pool = new RunPool();
+  try {
+    const ran = await Promise.all(tests.map(async (test) => pool.run((await orderAtStage(project, test, 'model')).order)));
+    return new Map(ran.flatMap(({ result, touched }) => (touched ? [[result.case, touched] as const] : [])));
+  } finally {
+    await pool.close();
+  }
 }
 
 const kinds = [

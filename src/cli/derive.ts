@@ -9,6 +9,7 @@ import { goalKinds, goalWords } from './goalKinds';
 import { wholeNumber } from './number';
 import { openSound } from './open';
 import { requirementsNamed } from './requirementsNamed';
+import { unitIn } from './unitIn';
 import { severally, variedIn, varyOption } from './varied';
 import { writeCase } from './writeCase';
 
@@ -63,6 +64,12 @@ export function deriveCommand(program: Command): void {
       const taken = files.map((one) => one.path);
       let [left, isBroken] = [0, false];
       for (const loop of loops) {
+        const unit = unitIn(project, loop);
+        if (unit) {
+          process.stdout.write(unit);
+          left += 1;
+          continue;
+        }
         const task: StrainTask = {
           files,
           loop,

@@ -1,4 +1,4 @@
-import { stringify } from 'yaml';
+import { Document, isMap } from 'yaml';
 import { fileNameOf, type SourceFile } from '@/core/documents';
 import { isIdentifier, nameKey, reservedWords } from '@/core/language';
 import { findUnit } from '@/core/units';
@@ -60,7 +60,13 @@ function componentOfUnit(name: string, file: string, unit: FmiUnit): string {
       ...(Object.keys(variables).length > 0 ? { variables } : {}),
     },
   };
-  return stringify(raw, { lineWidth: 0 });
+  const document = new Document(raw);
+  // A line for each port, as one would write it by hand.
+  for (const key of ['inputs', 'outputs', 'parameters']) {
+    const ports = document.get(key);
+    for (const { value } of isMap(ports) ? ports.items : []) if (isMap(value)) value.flow = true;
+  }
+  return document.toString({ lineWidth: 0 });
 }
 
 /** A name that nobody has yet. */

@@ -11,18 +11,14 @@ interface Told {
 export class Hosts {
   private readonly all: readonly Known[];
 
-  constructor(
-    private readonly tables: readonly HostTable[],
-    hosts: readonly Host[],
-    told: Told,
-  ) {
-    this.all = tables.slice(0, hosts.length).map((table, index) => new Known(table, hosts[index] as Host, told));
+  /** @throws Error in words when one is missing: nothing may be concluded from a run without it */
+  constructor(tables: readonly HostTable[], hosts: readonly Host[], told: Told) {
+    const missing = tables[hosts.length];
+    if (missing) throw new Error(missingWords(missing));
+    this.all = tables.map((table, index) => new Known(table, hosts[index] as Host, told));
   }
 
-  /** @throws RangeError when one is missing */
   begin(read: (slot: number) => number): void {
-    const missing = this.tables[this.all.length];
-    if (missing) throw new RangeError(missingWords(missing));
     for (const one of this.all) one.begin(read);
   }
 
@@ -43,7 +39,7 @@ export class Hosts {
 function missingWords({ unit }: HostTable): string {
   return unit === undefined
     ? 'a run that leaves tasks to compiled code was begun without it'
-    : `${unit} is a co-simulation unit, which runs on the server and in the command line alone: run the case there`;
+    : `${unit} is a co-simulation unit: only runs of cases and campaigns can load it`;
 }
 
 class Known {

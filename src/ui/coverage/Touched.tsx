@@ -79,6 +79,7 @@ export function Touched({ report, beside, judged, justify, find }: TouchedProps)
           </table>
         </section>
       ))}
+      <Uncounted count={judged?.uncounted ?? 0} />
       <Unseen count={report.unseen.length} />
     </>
   );
@@ -145,6 +146,16 @@ function ItemRow({ row, other, isBeside, judged, justify, find }: ItemProps) {
       </td>
       {isBeside && <td className="figure w-36 py-1.5 text-right text-soft">beside: {other?.told ?? 'not there'}</td>}
     </tr>
+  );
+}
+
+function Uncounted({ count }: { readonly count: number }) {
+  if (count === 0) return null;
+  return (
+    <p className="mt-5 text-soft">
+      {plural(count, 'case')} with co-simulation units {count === 1 ? 'is' : 'are'} not counted here: units do not run in a browser. Campaigns and
+      ovrand coverage count {count === 1 ? 'it' : 'them'}.
+    </p>
   );
 }
 

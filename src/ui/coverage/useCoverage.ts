@@ -15,7 +15,10 @@ export interface FoundCoverage {
   readonly what: 'case' | 'run';
   readonly report: CoverageReport;
   /** What is justified, has lapsed, and what stands for the logic of each gap, what one case alone touches, and which gaps no run can fill; known of cases that are run here. */
-  readonly judged?: Pick<EngineTalk['coverage']['answer'], 'justified' | 'lapsed' | 'marks' | 'alone' | 'unreachable' | 'unasked' | 'level'>;
+  readonly judged?: Pick<
+    EngineTalk['coverage']['answer'],
+    'justified' | 'lapsed' | 'marks' | 'alone' | 'unreachable' | 'unasked' | 'level' | 'uncounted'
+  >;
 }
 
 interface Coverage {

@@ -24,12 +24,13 @@ function coveredBy(files: readonly SourceFile[]): Covered {
 
 /** What all cases of a project together touch of its logic. */
 export function coverageOf({ files }: EngineTalk['coverage']['ask']): EngineTalk['coverage']['answer'] {
-  const { project, report, alone } = coveredBy(files);
+  const { project, report, alone, uncounted } = coveredBy(files);
   const loops = [...project.project.loops.values()].map(({ raw }) => raw.loop).filter((name) => !name.includes('/'));
   const { justified, lapsed, unasked } = judgeGaps(project.project, report);
   const { coverage } = project.project;
   return {
-    cases: project.cases.length,
+    cases: project.cases.length - uncounted.length,
+    uncounted: uncounted.length,
     loops,
     report,
     alone,
@@ -44,11 +45,11 @@ export function coverageOf({ files }: EngineTalk['coverage']['ask']): EngineTalk
 
 /** Coverage laid over the drawing of an item. */
 export function lensIn({ files, at }: EngineTalk['lens']['ask']): EngineTalk['lens']['answer'] {
-  const { project, report } = coveredBy(files);
+  const { project, report, uncounted } = coveredBy(files);
   const { picture, outline, at: found } = inspectModel(files, at);
   const item = outline.find((one) => one.id === found);
   const lens = lensOf(report, picture, item?.kind === 'component' ? instancesOf(project, item.name) : undefined, item?.file ?? '');
-  return { at: found, cases: project.cases.length, lens, marks: marksOf(project, report) };
+  return { at: found, cases: project.cases.length - uncounted.length, lens, marks: marksOf(project, report) };
 }
 
 /** What stands for the logic of each gap today. */

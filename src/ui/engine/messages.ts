@@ -96,6 +96,8 @@ export interface EngineTalk {
     readonly ask: { readonly files: readonly SourceFile[] };
     readonly answer: {
       readonly cases: number;
+      /** How many cases are not counted, since their co-simulation units do not run in a browser. */
+      readonly uncounted: number;
       readonly loops: readonly string[];
       readonly report: CoverageReport;
       /** Parts that one case touches and no other, with the case. */
