@@ -14,6 +14,7 @@ import { emitCommand } from './emit';
 import { fitCommand } from './fit';
 import { linearCommand } from './linear';
 import { monitorCommand } from './monitor';
+import { pairCommand } from './pair';
 import { probeCommand } from './probe';
 import { readCommand } from './read';
 import { runCommand } from './run';
@@ -47,6 +48,7 @@ for (const command of [
   emitCommand,
   buildCommand,
   unitCommand,
+  pairCommand,
   wiringCommand,
   shadowCommand,
   deviceCommand,
@@ -61,6 +63,19 @@ for (const command of [
 ])
   command(program);
 
+/** What the system says of a file, in words. */
+function wordsOf({ message, code, path }: NodeJS.ErrnoException): string {
+  const said = {
+    ENOENT: 'there is no such file or folder',
+    EACCES: 'it may not be read or written',
+    EISDIR: 'it is a folder',
+    ENOTDIR: 'there is a file where a folder should be',
+    ENOSPC: 'the disk is full',
+  };
+  const words = said[code as keyof typeof said] as string | undefined;
+  return words && path ? `"${path}": ${words}` : message;
+}
+
 // Whoever reads the output may have enough of it: `ovrand trace … | head` ends quietly.
 process.stdout.on('error', (problem: NodeJS.ErrnoException) => {
   if (problem.code !== 'EPIPE') throw problem;
@@ -73,7 +88,7 @@ try {
   if (problem instanceof CommanderError) {
     process.exitCode = problem.exitCode === 0 ? 0 : faulty;
   } else {
-    process.stderr.write(`ovrand: ${problem instanceof Error ? problem.message : String(problem)}\n`);
+    process.stderr.write(`ovrand: ${problem instanceof Error ? wordsOf(problem) : String(problem)}\n`);
     process.exitCode = faulty;
   }
 }

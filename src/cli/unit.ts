@@ -2,12 +2,13 @@ import { mkdir, readFile, writeFile } from 'node:fs/promises';
 import path from 'node:path';
 import { type Command, Option } from 'commander';
 import { cosimulationUnit, type UnitVersion } from '@/core/cosimulation';
-import { isBinaryDocument } from '@/core/documents';
+import { isBinaryDocument, type LoopDocument } from '@/core/documents';
 import { importedUnit } from '@/core/fmi';
-import { nameKey, nearestName, readDuration } from '@/core/language';
+import { readDuration } from '@/core/language';
 import { plural, timeWords } from '@/core/wording';
 import { unitArchive } from '@/server/builds';
 import { readFolder } from '@/server/folder';
+import { loopsNamed } from './loopsNamed';
 import { openSound } from './open';
 
 interface Options {
@@ -46,12 +47,8 @@ export function unitCommand(program: Command): void {
       const { loop: wanted, out } = options;
       const project = await openSound(folder);
       if (!project) return;
-      const loop = project.project.loops.get(nameKey(wanted));
-      if (!loop) {
-        const known = [...project.project.loops.values()].map((one) => one.raw.loop);
-        const near = nearestName(wanted, known);
-        throw new Error(`there is no loop "${wanted}"; ${near ? `did you mean "${near}"?` : `the loops are: ${known.join(', ')}`}`);
-      }
+      const [[key = ''] = []] = loopsNamed(project, wanted);
+      const loop = project.project.loops.get(key) as LoopDocument;
       const stepNs = readDuration(options.step);
       if (typeof stepNs === 'string' || stepNs <= 0) throw new Error(`--step: "${options.step}" is no time; write it as 100 ms`);
       const { components, inputs, outputs, parameters } = options;

@@ -56,6 +56,7 @@ export interface CosimulationUnit {
  * @throws Error in words when a name is not there, or what is chosen cannot become a unit
  */
 export function cosimulationUnit(project: Project, loop: LoopDocument, choice: UnitChoice): CosimulationUnit {
+  checkComponents(loop, choice.components ?? []);
   const plan = planOf(project, loop, choice.components);
   const refusal = refusalOf(plan) ?? (choice.components && messagesAcross(plan));
   if (refusal) throw new Error(refusal);
@@ -75,6 +76,15 @@ export function cosimulationUnit(project: Project, loop: LoopDocument, choice: U
     stepNs: choice.stepNs,
     fingerprint: planFingerprint({ ...plan, parameters: variables.map(({ slot }) => slot) }),
   };
+}
+
+function checkComponents({ raw }: LoopDocument, components: readonly string[]): void {
+  const known = Object.keys(raw.components);
+  for (const name of components) {
+    if (known.some((one) => nameKey(one) === nameKey(name))) continue;
+    const near = nearestName(name, known);
+    throw new Error(`the loop ${raw.loop} has no component "${name}"; ${near ? `did you mean "${near}"?` : `it has: ${known.join(', ')}`}`);
+  }
 }
 
 function planOf(project: Project, loop: LoopDocument, components: readonly string[] | undefined): Plan {

@@ -1,6 +1,7 @@
 import type { Faults } from '@/core/fault';
 import { nearestName } from '@/core/language';
-import type { ComponentDocument, Project } from './project';
+import type { Project } from './project';
+import type { ComponentDocument } from './types';
 
 /** Pictures that come along, drawn for this product: lines on a square of 24, as the data of one SVG path. */
 export const ownPictures: Readonly<Record<string, string>> = {

@@ -7,6 +7,7 @@ export const documentFolders = {
   requirements: /\.(ya?ml|reqif)$/i,
   components: /\.(ya?ml|st|scxml)$/i,
   loops: /\.ya?ml$/i,
+  pairings: /\.ya?ml$/i,
   cases: /\.ya?ml$/i,
   campaigns: /\.ya?ml$/i,
   parameters: /\.ya?ml$/i,

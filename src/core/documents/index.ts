@@ -2,19 +2,20 @@ export { type ComponentPicture, checkPicture, pictureOfComponent } from './compo
 export { documentFolders, isBinaryDocument, isDocumentPath, topDocuments } from './documentPath';
 export { fileNameOf } from './fileName';
 export type { CaseDocument } from './likeCases';
+export { controllerUses, type PairedParts, pairedParts } from './pairing';
 export { parameterSetFile } from './parameterSet';
-export type { BenchDocument, CampaignDocument } from './project';
-export {
-  type ComponentDocument,
-  type DeskDocument,
-  type LoopDocument,
-  type ParameterSetDocument,
-  type Project,
-  type RequirementDocument,
-  readProject,
-  readProjectInSteps,
-  type SceneDocument,
-  type SourceFile,
-} from './project';
+export { type Project, readProject, readProjectInSteps } from './project';
 export { messageName, readScxml } from './scxml';
 export { readTakenFrom, takenFromFile, writeTakenFrom } from './takenFrom';
+export type {
+  BenchDocument,
+  CampaignDocument,
+  ComponentDocument,
+  DeskDocument,
+  LoopDocument,
+  PairingDocument,
+  ParameterSetDocument,
+  RequirementDocument,
+  SceneDocument,
+  SourceFile,
+} from './types';

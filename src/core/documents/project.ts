@@ -11,20 +11,13 @@ import {
   definitionsShape,
   deskShape,
   loopShape,
+  pairingShape,
   parameterSetShape,
   projectShape,
-  type RawBench,
-  type RawCampaign,
-  type RawComponent,
   type RawController,
   type RawDefinitions,
-  type RawDesk,
   type RawJustification,
-  type RawLoop,
-  type RawParameterSet,
   type RawProject,
-  type RawRequirement,
-  type RawScene,
   type RawWords,
   requirementsShape,
   type Shape,
@@ -37,50 +30,22 @@ import { type Picture, readPicture } from '@/core/xml';
 import { type ReadDocument, readYaml } from '@/core/yaml';
 import { type DocumentFolder, documentFolders, isDocumentFolder, isTopDocument, type TopDocument } from './documentPath';
 import { type CaseDocument, resolvedCases, type WrittenCaseDocument } from './likeCases';
+import { pairedLoop } from './pairing';
 import { readScxml } from './scxml';
 import { readStructuredText } from './structuredText';
+import type {
+  BenchDocument,
+  CampaignDocument,
+  ComponentDocument,
+  DeskDocument,
+  LoopDocument,
+  PairingDocument,
+  ParameterSetDocument,
+  RequirementDocument,
+  SceneDocument,
+  SourceFile,
+} from './types';
 import { variantsOf } from './variants';
-
-/** One text file of a project, its path relative to the project folder. */
-export interface SourceFile {
-  readonly path: string;
-  readonly text: string;
-}
-
-export interface ComponentDocument {
-  readonly document: ReadDocument;
-  readonly raw: RawComponent;
-}
-export interface LoopDocument {
-  readonly document: ReadDocument;
-  readonly raw: RawLoop;
-}
-export interface CampaignDocument {
-  readonly document: ReadDocument;
-  readonly raw: RawCampaign;
-}
-export interface ParameterSetDocument {
-  readonly document: ReadDocument;
-  readonly raw: RawParameterSet;
-}
-export interface DeskDocument {
-  readonly document: ReadDocument;
-  readonly raw: RawDesk;
-}
-export interface BenchDocument {
-  readonly document: ReadDocument;
-  readonly raw: RawBench;
-}
-export interface SceneDocument {
-  readonly document: ReadDocument;
-  readonly raw: RawScene;
-}
-export interface RequirementDocument {
-  readonly document: ReadDocument;
-  readonly path: readonly (string | number)[];
-  readonly section: string;
-  readonly raw: RawRequirement;
-}
 
 /** All documents of a project, in the order of their paths; names are unique without regard to case. */
 export interface Project {
@@ -98,6 +63,8 @@ export interface Project {
   readonly campaigns: ReadonlyMap<string, CampaignDocument>;
   readonly requirements: readonly RequirementDocument[];
   readonly parameterSets: ReadonlyMap<string, ParameterSetDocument>;
+  /** Pairings of a controller with another loop; what comes of each is among the loops. */
+  readonly pairings: ReadonlyMap<string, PairingDocument>;
   /** Wiring sheets of benches. */
   readonly benches: ReadonlyMap<string, BenchDocument>;
   readonly desks: ReadonlyMap<string, DeskDocument>;
@@ -168,6 +135,10 @@ const readers: Readonly<Record<TopDocument | DocumentFolder, (into: Gathering, p
     const found = into.read(path, text, loopShape);
     for (const loop of found ? [found, ...variantsOf(found)] : []) into.keep(into.loops, loop.raw.loop, loop, 'loop');
   },
+  pairings: (into, path, text) => {
+    const found = into.read(path, text, pairingShape);
+    if (found) into.keep(into.pairings, found.raw.pairing, found, 'pairing');
+  },
   parameters: (into, path, text) => {
     const found = into.read(path, text, parameterSetShape);
     if (found) into.keep(into.parameterSets, found.raw.parameter_set, found, 'parameter_set');
@@ -221,6 +192,7 @@ function isPicture(path: string): boolean {
 class Gathering {
   readonly components = new Map<string, ComponentDocument>();
   readonly loops = new Map<string, LoopDocument>();
+  readonly pairings = new Map<string, PairingDocument>();
   readonly cases = new Map<string, WrittenCaseDocument>();
   readonly campaigns = new Map<string, CampaignDocument>();
   readonly requirements: RequirementDocument[] = [];
@@ -249,7 +221,7 @@ class Gathering {
     if (!document) return undefined;
     const raw = checkShape(document, shape, this.faults);
     if (raw !== undefined) return { document, raw };
-    const name = part(document.value, 'component') ?? part(document.value, 'loop');
+    const name = part(document.value, 'component') ?? part(document.value, 'loop') ?? part(document.value, 'pairing');
     if (typeof name === 'string') this.unusable.set(nameKey(name), namesIn(document.value));
     const test = part(document.value, 'case');
     if (typeof test === 'string') this.unusableCases.add(nameKey(test));
@@ -260,17 +232,28 @@ class Gathering {
     this.pictures.set(path, readPicture(path, text, this.faults));
   }
 
-  keep<T extends { readonly document: ReadDocument }>(into: Map<string, T>, name: string, found: T, kind: string): void {
+  keep<T extends { readonly document: ReadDocument }>(into: Map<string, T>, name: string, found: T, kind: string, place = kind): void {
     const key = nameKey(name);
     const first = into.get(key);
     if (first)
       this.faults.add(
         'duplicate-name',
-        found.document.place([kind]),
+        found.document.place([place]),
         `The ${kind} "${name}" is already defined in ${first.document.file}.`,
         'Rename or remove one of the two.',
       );
     else into.set(key, found);
+  }
+
+  /** Pairings become loops once all loops are read. */
+  private pair(): void {
+    const { components, unusable, faults } = this;
+    const sources = { loops: new Map(this.loops), components, controller: this.heading?.raw.controller, unusable };
+    for (const pairing of this.pairings.values()) {
+      const loop = pairedLoop(pairing, sources, faults);
+      if (loop) this.keep(this.loops, loop.raw.loop, loop, 'loop', 'pairing');
+      else this.unusable.set(nameKey(pairing.raw.pairing), new Set());
+    }
   }
 
   project(): Project {
@@ -283,9 +266,11 @@ class Gathering {
       );
     }
     tellDuplicateRequirements(this.requirements, this.faults);
+    this.pair();
     const {
       components,
       loops,
+      pairings,
       cases,
       campaigns,
       requirements,
@@ -308,6 +293,7 @@ class Gathering {
       ...(heading ? { controller: { document: heading.document, raw: heading.raw.controller ?? {} } } : {}),
       components,
       loops,
+      pairings,
       campaigns,
       cases: resolvedCases(cases, this.unusableCases, this.faults),
       requirements,

@@ -14,6 +14,7 @@ import { bindSentence } from './bind';
 import { type CheckedCampaign, checkCampaign } from './campaigns';
 import type { CheckedCase } from './checkedCase';
 import { checkController } from './code/controller';
+import { checkPairings } from './pairing/check';
 
 /** A criterion of a requirement, bound to each loop in which its names exist. */
 export interface BoundCriterion {
@@ -74,6 +75,7 @@ export function* checkProjectInSteps(files: readonly SourceFile[]): Steps<Checke
     criteria.push(...checkRequirement(requirement, ids, loops, faults));
   }
   checkController(project, loops, faults);
+  checkPairings(project, loops, faults);
   checkBenches(project, loops, cases, faults);
   for (const desk of project.desks.values()) checkDesk(desk, project, loops, faults);
   for (const scene of project.scenes.values()) checkScene(scene, project, loops, faults);

@@ -32,6 +32,8 @@ export { type DrawnCase, drawnCase, drawnRun } from './editing/drawnCase';
 export { figuresOf, type MeasuredFigure, type WantedFigure } from './figures';
 export { discountOf, findingsOf, requirementFacts, todayOf } from './findings';
 export { bindMeasure, type Measured } from './measures';
+export { type PairEnd, type PairRow, pairingDocument, pairingOf, proposePairs } from './pairing/proposal';
+export { type PairingOffer, type PairingView, pairingOffers, pairingViews } from './pairing/view';
 export { criterionInCase } from './received';
 export { restsOn, restsOnLoop } from './restsOn';
 export {

@@ -43,7 +43,7 @@ function documentsOfLoop(project: Project, loop: string): Set<string> {
   };
   const own = project.loops.get(loop);
   if (own) {
-    paths.add(own.document.file);
+    for (const file of own.paired?.files ?? [own.document.file]) paths.add(file);
     addComponents(own.raw.components);
   }
   for (const name of own?.raw.parameter_sets ?? []) {

@@ -17,6 +17,7 @@ export {
   sceneShape,
 } from './desk';
 export { loopShape, ownSolverShape, type RawLoop, type RawOwnSolver } from './loop';
+export { pairingShape, type RawPairing } from './pairing';
 export { type RawPort, type TextNote, type Tuning, textNoteShape } from './port';
 export {
   type CoverageKind,

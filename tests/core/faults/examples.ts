@@ -68,6 +68,24 @@ const wired = (sheet: string, more: Documents = {}): Documents => ({
 });
 const channels = 'inputs: { level: {}, far: { low: 0, high: 9 } }\noutputs: { law.valve: {} }\n';
 const benchCase = (step: string): Documents => wired(channels, { 'cases/c.yaml': `case: c\nloop: l\nscript:\n  - bench: ${step}\n` });
+/** The controller of one loop in another. */
+const paired = (change: readonly [string, string] = ['', ''], more: Documents = {}): Documents => ({
+  'components/law.yaml':
+    'component: Law\ninputs: { level: { type: LREAL, unit: m }, on: { type: BOOL } }\noutputs: { valve: { type: LREAL, unit: "%" }, lamp: { type: BOOL } }\nparameters: { gain: { value: 2 } }\nbehaviour: { kind: routine, period: 1 s, body: "valve := gain * level; lamp := on;" }\n',
+  'components/pond.yaml':
+    'component: Pond\ninputs: { gate: { type: LREAL, unit: "%" } }\noutputs: { depth: { type: LREAL, unit: m }, area: { type: LREAL, unit: m2 } }\nbehaviour: { kind: equations, states: { h: { start: 0 } }, derivatives: { h: gate }, outputs: { depth: h, area: "2.0 * h" } }\n',
+  'loops/l.yaml':
+    'loop: l\ncomponents: { law: { use: Law } }\ninputs: { level: { to: law.level }, on: { to: law.on } }\nsolver: { method: euler, step: 1 s }\nstop: 10 s\n',
+  'loops/pond.yaml':
+    'loop: pond\ncomponents: { law: { use: Law }, pond: { use: Pond } }\ninputs: { on: { to: law.on } }\nwires: [{ from: pond.depth, to: law.level }, { from: law.valve, to: pond.gate }]\nsolver: { method: euler, step: 1 s }\nstop: 10 s\n',
+  'loops/bare.yaml':
+    'loop: bare\ncomponents: { pond: { use: Pond } }\ninputs: { gate: { to: pond.gate } }\nsolver: { method: euler, step: 1 s }\nstop: 10 s\n',
+  'pairings/p.yaml':
+    'pairing: p\ncontroller: l\nhost: pond\ninputs: { law.level: pond.depth }\noutputs: { law.valve: pond.gate }\nunused: [law.lamp]\n'.replace(
+      ...change,
+    ),
+  ...more,
+});
 const scene = (move: string, svg = '<svg xmlns="http://www.w3.org/2000/svg"><rect id="bar"/></svg>'): Documents => ({
   ...sound,
   'scenes/s.yaml': `scene: s\nloop: l\npicture: p.svg\nmoves:\n  - ${move}\n`,
@@ -342,6 +360,34 @@ export const examples: readonly (readonly [subject: string, documents: Documents
     ),
   ],
   // Recordings
+  ['a pairing with no such loop', paired(['host: pond', 'host: pont'])],
+  ['a pairing of a loop without a controller', paired(['controller: l', 'controller: bare'])],
+  [
+    'a pairing that leaves an input open',
+    paired([
+      'controller: l\nhost: pond\ninputs: { law.level: pond.depth }\noutputs: { law.valve: pond.gate }',
+      'controller: pond\nhost: bare\noutputs: { law.valve: gate }',
+    ]),
+  ],
+  ['a pairing with no such input', paired(['law.level:', 'law.levl:'])],
+  ['a pairing with no such output', paired(['law.valve:', 'law.vale:'])],
+  ['a pairing with no such signal', paired(['pond.depth', 'pond.deth'])],
+  ['a pairing with no such end', paired(['pond.gate', 'pond.gat'])],
+  ['a pairing in another unit', paired(['pond.depth', 'pond.area'])],
+  ['a pairing that leaves an end of the host open', paired(['outputs: { law.valve: pond.gate }', 'outputs: {}'])],
+  ['a pairing that leaves an output out', paired(['unused: [law.lamp]\n', ''])],
+  ['a pairing with an unused output that is none', paired(['[law.lamp]', '[law.lamp, law.light]'])],
+  ['a pairing that replaces what is not there', paired(['host: pond', 'host: pond\nreplaces: [lw]'])],
+  ['a pairing with two components of one name', paired(['host: pond', 'host: pond\nreplaces: []'])],
+  ['a pairing by the name of a loop', paired(['pairing: p', 'pairing: bare'])],
+  [
+    'a pairing with another build',
+    paired(['', ''], {
+      'parameters/slow.yaml': 'parameter_set: slow\nvalues: { law.gain: 1 }\n',
+      'loops/pond.yaml':
+        'loop: pond\ncomponents: { law: { use: Law }, pond: { use: Pond } }\ninputs: { on: { to: law.on } }\nwires: [{ from: pond.depth, to: law.level }, { from: law.valve, to: pond.gate }]\nparameter_sets: [slow]\nsolver: { method: euler, step: 1 s }\nstop: 10 s\n',
+    }),
+  ],
   ['a unit that is not there', unit(['units/tank.fmu', 'units/tnk.fmu'])],
   ['a unit that is no archive', unit(undefined, { archive: 'AAAA' })],
   ['a unit without a description', unit(undefined, { archive: archiveOf({ 'readme.txt': 'nothing' }) })],

@@ -187,6 +187,7 @@ it('what cannot become a unit is told', async () => {
   const loop = checked.project.loops.get('furnace')!;
   const choose = (choice: Partial<UnitChoice>) => () => cosimulationUnit(checked.project, loop, { stepNs: 1e9, ...choice });
   expect(choose({ outputs: ['reeding'] })).toThrow('there is no output "reeding"; did you mean "furnace.reading"?');
+  expect(choose({ components: ['furnce'] })).toThrow('the loop furnace has no component "furnce"; did you mean "furnace"?');
   const talking = projectOf({
     'components/a.yaml': 'component: A\nmessages: { out: { ready: null } }\nbehaviour: { kind: routine, period: 1 s, body: "SEND(ready);" }\n',
     'components/b.yaml':

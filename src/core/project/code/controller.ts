@@ -10,6 +10,7 @@ type Loops = ReadonlyMap<string, AssembledLoop>;
 function controllerOf(project: Project, loops: Loops, loop: string): readonly string[] {
   const [document, assembled] = [project.loops.get(loop), loops.get(loop)];
   if (!document || !assembled) return [];
+  if (document.paired) return document.paired.controller;
   const wanted = project.controller?.raw.components?.map(nameKey);
   const uses = Object.entries(document.raw.components);
   if (wanted) return uses.filter(([, { use }]) => wanted.includes(nameKey(use))).map(([name]) => name);

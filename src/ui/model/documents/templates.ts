@@ -33,12 +33,26 @@ stimuli: {}
 
 export type TemplateKind = keyof typeof templates;
 
+/** Folders of documents by the key they begin with. */
+const folders: Readonly<Record<string, string>> = {
+  component: 'components',
+  loop: 'loops',
+  pairing: 'pairings',
+  case: 'cases',
+  campaign: 'campaigns',
+  section: 'requirements',
+  parameter_set: 'parameters',
+  bench: 'benches',
+  desk: 'desks',
+  scene: 'scenes',
+};
+
 /** Folder of a file of another program by its ending; `undefined` for what is not read. */
 export function folderOf(fileName: string, text: string): string | undefined {
   if (/\.(st|scxml)$/i.test(fileName)) return 'components';
   if (/\.csv$/i.test(fileName)) return 'recordings';
   if (/\.svg$/i.test(fileName)) return 'pictures';
   if (!/\.ya?ml$/i.test(fileName)) return undefined;
-  const first = /^(component|loop|case|campaign|section)\s*:/m.exec(text)?.[1];
-  return first === 'section' ? 'requirements' : first ? `${first}s` : undefined;
+  const first = /^([a-z_]+)\s*:/m.exec(text)?.[1] ?? '';
+  return Object.hasOwn(folders, first) ? folders[first] : undefined;
 }

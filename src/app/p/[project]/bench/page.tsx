@@ -1,6 +1,6 @@
 import type { Metadata } from 'next';
 import { notFound } from 'next/navigation';
-import { benchViews, casesByLoop, proposedBenches } from '@/core/project';
+import { benchViews, casesByLoop, pairingOffers, pairingViews, proposedBenches } from '@/core/project';
 import { database } from '@/server/database';
 import { readBenchRuns, readBuilds } from '@/server/evidence';
 import { findProject, openRevision } from '@/server/projects';
@@ -19,6 +19,8 @@ export default async function BenchPage({ params }: { readonly params: Promise<{
       benches={benchViews(project)}
       proposed={proposedBenches(project)}
       builds={await readBuilds(database(), head)}
+      pairings={pairingViews(project)}
+      offers={pairingOffers(project)}
       cases={casesByLoop(project)}
       runs={await readBenchRuns(database(), head.id)}
     />
