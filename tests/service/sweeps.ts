@@ -2,8 +2,11 @@ import { setTimeout as sleep } from 'node:timers/promises';
 import { asc, eq } from 'drizzle-orm';
 import { describe, expect, it } from 'vitest';
 import { laidCampaign, lookOn, notLooked, picturesOf, RunTable, sentenceOver, sumUp } from '@/core/campaign';
+import { cosimulationUnit } from '@/core/cosimulation';
 import { Coverage } from '@/core/coverage';
+import { importedUnit } from '@/core/fmi';
 import { type CheckedProject, performRun } from '@/core/project';
+import { unitArchive } from '@/server/builds';
 import {
   type CampaignCoverage,
   campaignProgress,
@@ -63,9 +66,9 @@ requirements:
 };
 
 /** The tank with campaigns of its own. */
-async function imported(name: string, campaigns: Readonly<Record<string, string>>): Promise<ProjectHead> {
+async function imported(name: string, campaigns: Readonly<Record<string, string>>, documents = tank): Promise<ProjectHead> {
   const written = Object.entries(campaigns).map(([title, text], index) => [`campaigns/c${index}.yaml`, `campaign: ${title}\n${text}`] as const);
-  const files = Object.entries({ ...tank, ...Object.fromEntries(written), 'project.yaml': `project: ${name}\n` }).map(([path, text]) => ({
+  const files = Object.entries({ ...documents, ...Object.fromEntries(written), 'project.yaml': `project: ${name}\n` }).map(([path, text]) => ({
     path,
     text,
   }));
@@ -146,6 +149,30 @@ describe('campaign documents on a real database', () => {
     const kept = await readCampaignRun(database(), head, code, 7);
     expect(replay?.recorded?.result).toMatchObject({ stage: 'code', traceHash: kept?.traceHash });
     expect((await readCampaignReplay(database(), head, model, 7))?.recorded).toBeUndefined();
+  });
+
+  it('find with the plant as a co-simulation unit what they find with it as a component', async () => {
+    const drawn = 'vary: { gauge.noise: { uniform: [0.001, 0.05] }, tank.area: { uniform: [1, 3] } }\nruns: 12\nseed: 5\n';
+    const plain = await imported('Plant as a component', { Drawn: drawn });
+    const { project } = await openRevision(database(), plain.revisionId);
+    const unit = cosimulationUnit(project, project.loops.get('l')!, { components: ['tank'], stepNs: 20e6 });
+    const brought = importedUnit('vessel.fmu', Buffer.from(await unitArchive(unit, 3)).toString('base64'), []);
+    if ('problem' in brought) throw new Error(brought.problem);
+    const { 'components/tank.yaml': _, ...others } = tank;
+    const documents = { ...others, ...Object.fromEntries(brought.documents.map(({ path, text }) => [path, text])) };
+    const bought = await imported('Plant as a unit', { Drawn: drawn }, documents);
+    startWorker();
+    const [component, asUnit] = [await started(plain, 'Drawn'), await started(bought, 'Drawn')];
+    for (const id of [component, asUnit]) await until(id, isOver);
+    const [table, ofUnit] = [await readTable(database(), component), await readTable(database(), asUnit)];
+    for (let run = 0; run < 12; run += 1) {
+      expect(ofUnit.verdict(run)).toBe(table.verdict(run));
+      expect(ofUnit.margins(0)[run]).toBeCloseTo(table.margins(0)[run]!, 9);
+    }
+    expect(new Set(Array.from({ length: 12 }, (_, run) => table.verdict(run))).size).toBe(2);
+    const replay = await readCampaignReplay(database(), bought, asUnit, 7);
+    expect(replay?.recorded?.result.traceHash).toBe((await readCampaignRun(database(), bought, asUnit, 7))?.traceHash);
+    expect(await readCampaignCoverage(database(), bought.id, asUnit)).toEqual(await readCampaignCoverage(database(), plain.id, component));
   });
 
   it('find what the same runs find here, whether one worker makes them or two', async () => {

@@ -2,7 +2,7 @@ export { type ComponentPicture, checkPicture, pictureOfComponent } from './compo
 export { documentFolders, isBinaryDocument, isDocumentPath, topDocuments } from './documentPath';
 export { fileNameOf } from './fileName';
 export type { CaseDocument } from './likeCases';
-export { controllerUses, type PairedParts, pairedParts } from './pairing';
+export { type PairedParts, pairedParts } from './pairing';
 export { parameterSetFile } from './parameterSet';
 export { type Project, readProject, readProjectInSteps } from './project';
 export { messageName, readScxml } from './scxml';

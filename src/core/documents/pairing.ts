@@ -40,7 +40,7 @@ export interface PairedParts {
 }
 
 /** Components of a loop that are its controller: those that project.yaml names, or those that only work at hits. */
-export function controllerUses({ raw }: Pick<LoopDocument, 'raw'>, components: Components, controller: RawController | undefined): string[] {
+function controllerUses({ raw }: Pick<LoopDocument, 'raw'>, components: Components, controller: RawController | undefined): string[] {
   const wanted = controller?.components?.map(nameKey);
   return Object.entries(raw.components).flatMap(([name, { use }]) => {
     if (wanted) return wanted.includes(nameKey(use)) ? [name] : [];
