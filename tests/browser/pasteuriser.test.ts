@@ -44,15 +44,16 @@ it('a unit comes in as a component, the controller of another loop is paired wit
   await page.getByRole('navigation', { name: 'Loops and components' }).getByText('bought', { exact: true }).click();
   await page.getByText('No faults').waitFor();
   await page.getByRole('button', { name: 'Save' }).click();
-  await page.getByText('as saved').waitFor();
+  await page.getByText(/^Saved as revision/).waitFor();
 
   await page.goto(at('/bench?at=pair'));
-  await page.getByLabel('in', { exact: true }).selectOption('bought');
+  await page.getByLabel('Host').selectOption('bought');
   // Two signals suit, and no name tells which is meant.
   const save = page.getByRole('button', { name: 'Save as a loop' });
   expect(await save.isDisabled()).toBe(true);
   for (const input of ['law.milk', 'divert.milk']) {
     const choice = page.getByLabel(input, { exact: true });
+    await choice.waitFor();
     expect(await choice.locator('option').allTextContents()).toEqual(['nothing yet', 'skid.tube_end', 'skid.jacket']);
     await choice.selectOption('skid.tube_end');
   }
@@ -63,12 +64,12 @@ it('a unit comes in as a component, the controller of another loop is paired wit
   await page.goto(at('/model'));
   await page.getByLabel('Files from disk').setInputFiles({ name: 'shift.yaml', mimeType: 'text/yaml', buffer: Buffer.from(shift) });
   await page.getByRole('button', { name: 'Save' }).click();
-  await page.getByText('as saved').waitFor();
+  await page.getByText(/^Saved as revision/).waitFor();
   await page.goto(at('/cases'));
   await page.getByText('A shift').first().click();
   await page.goto(at());
   await page.getByRole('button', { name: /^Run / }).first().click();
-  await page.getByRole('row', { name: /HT-2/ }).getByText('pass').first().waitFor();
+  await page.getByRole('row', { name: /HT-2/ }).locator('title', { hasText: 'pass' }).first().waitFor({ state: 'attached' });
   await page.getByText('HT-2').first().click();
   await page
     .getByRole('link', { name: /A shift/ })

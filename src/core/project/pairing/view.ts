@@ -49,13 +49,15 @@ export function pairingViews(checked: Pick<CheckedProject, 'project' | 'loops'>)
   });
 }
 
-/** For each loop with a controller, the other loops that could take it in. */
+/** For each loop with a controller, the other loops that could take it in; the largest controller first. */
 export function pairingOffers({ project }: Pick<CheckedProject, 'project'>): PairingOffer[] {
   const loops = [...project.loops.values()].filter(({ raw, paired }) => !raw.loop.includes('/') && !paired);
-  return loops.flatMap((from): PairingOffer[] => {
+  const offers = loops.flatMap((from): PairingOffer[] => {
     const hosts = loops.flatMap((host) => (host === from ? [] : offered(project, from, host)));
     return hosts.length > 0 ? [{ loop: from.raw.loop, hosts }] : [];
   });
+  const size = ({ hosts }: PairingOffer): number => hosts[0]?.proposal.rows.length ?? 0;
+  return offers.sort((a, b) => size(b) - size(a));
 }
 
 function offered(project: CheckedProject['project'], from: LoopDocument, host: LoopDocument): PairingOffer['hosts'] {

@@ -48,7 +48,7 @@ export function NewPairing({ slug, revision, offers, taken, open }: NewProps) {
       </p>
       <div className="mt-3 flex flex-wrap items-center gap-x-6 gap-y-2">
         <Choice label="Controller of" value={offer.loop} options={offers.map((one) => one.loop)} choose={setFrom} />
-        <Choice label="in" value={into.loop} options={offer.hosts.map((one) => one.loop)} choose={setHost} />
+        <Choice label="in" named="Host" value={into.loop} options={offer.hosts.map((one) => one.loop)} choose={setHost} />
         <span>
           as the loop <span className="figure">{name}</span>
         </span>
