@@ -131,7 +131,7 @@ class AtOnce implements Host {
     private readonly order: BenchOrder,
     private readonly twist: (outputs: number[], cycle: number) => number[] = (outputs) => outputs,
     /** By a clock of its own: what it is given counts from this instant of a cycle on, and its outputs are read so long after that. */
-    private readonly own?: { readonly phaseNs: number; readonly afterNs: number },
+    private readonly own?: { readonly phaseNs: number; readonly afterNs: number; readonly late?: (cycle: number) => number },
   ) {
     const { bench } = this.table;
     this.model = new ModelAnswer(
@@ -146,7 +146,8 @@ class AtOnce implements Host {
     return this.order.experiment.hosts![0]!;
   }
 
-  private answer(ns: number, read: number[]): number[] {
+  private answer(cycle: number, cycleNs: number, read: number[]): number[] {
+    const ns = cycle * cycleNs + (this.own?.late?.(cycle) ?? 0) * 1e9;
     if (!this.own) return this.model.goOn(ns + 1, read);
     const { phaseNs, afterNs } = this.own;
     const given = this.model.goOn(Math.max(1, ns + phaseNs), this.before.length > 0 ? this.before : read);
@@ -169,11 +170,11 @@ class AtOnce implements Host {
     const from = hostedPlaces.takes;
     const read = inputs.map((channel, index) => fromCount(channel, countOf(channel, values[from + index]!)));
     this.model.setParameters([...values.subarray(from + inputs.length, from + inputs.length + parameters.length)]);
-    const written = this.twist(this.answer(hit * cycleNs, read), hit).map((value, index) =>
+    const written = this.twist(this.answer(hit, cycleNs, read), hit).map((value, index) =>
       fromCount(outputs[index]!, countOf(outputs[index]!, value)),
     );
     const gives = from + inputs.length + parameters.length + 2 * (inputs.length + outputs.length) + 1;
-    values.set([...written, ...regions.map(() => 1), ...read, ...written], gives);
+    values.set([...written, ...regions.map(() => 1), ...read, ...written, this.own?.late?.(hit) ?? 0], gives);
   }
 }
 
@@ -222,8 +223,11 @@ describe('a run on a bench', () => {
     });
     const order = orderOf('Heat', quick);
     fc.assert(
-      fc.property(fc.integer({ min: 0, max: 99 }), fc.boolean(), (phase, isQuick) => {
-        const { trace } = performRun(order, undefined, false, [new AtOnce(order, undefined, { phaseNs: phase * 1e6, afterNs: isQuick ? 10e6 : 0 })]);
+      fc.property(fc.integer({ min: 0, max: 99 }), fc.boolean(), fc.integer({ min: 0, max: 9 }), (phase, isQuick, stalls) => {
+        // Now and then the bench stands still for up to seven cycles, and then catches up; the controller does not wait for it.
+        const stalled = (cycle: number): number => Math.max(0, (0.08 * stalls - 0.1 * (cycle % 11)) * Number(cycle > 10));
+        const own = { phaseNs: phase * 1e6, afterNs: isQuick ? 10e6 : 0, late: stalls > 0 ? stalled : () => 0 };
+        const { trace } = performRun(order, undefined, false, [new AtOnce(order, undefined, own)]);
         expect(againstModel(order, trace)?.parted).toEqual([]);
       }),
       { numRuns: 20 },

@@ -92,6 +92,20 @@ afterAll(async () => {
   for (const child of started) child.kill('SIGKILL');
 });
 
+/** A run in the midst of which one of the two stands still for 1.5 s, longer than a cycle may be late. @param more of its sheet */
+async function stoodStill(own: Awaited<ReturnType<typeof device>>, who: string, more = ''): Promise<Awaited<ReturnType<typeof made>>> {
+  const strict = kiln({ 'benches/kiln.yaml': `${sheet.replace('lateness: 2 s', 'lateness: 1 s')}${more}controller: "127.0.0.1:${own.port}"\n` });
+  const running = made(pool, strict, 'Heat');
+  await expect.poll(() => saidBy(own.port, said.state), { timeout: 60_000 }).toEqual([states.running]);
+  const pid = who === 'the bench' ? await one('bench-runner') : own.process.pid!;
+  // Its time counts by then.
+  await expect.poll(async () => (await saidBy(own.port, said.cycles, 2))[1]! > 3, { timeout: 60_000 }).toBe(true);
+  process.kill(pid, 'SIGSTOP');
+  await new Promise((resolve) => setTimeout(resolve, 1500));
+  process.kill(pid, 'SIGCONT');
+  return running;
+}
+
 describe('a run on a stand-in', () => {
   const project = kiln();
   let heat: Awaited<ReturnType<typeof made>>;
@@ -240,19 +254,14 @@ describe('a controller at an address', () => {
     ['the bench', /the bench missed its time/],
     ['the controller', /missed its time|did not answer in time/],
   ])('%s that stands still for longer than it may makes the run an error', async (who, message) => {
-    const own = await device();
-    const strict = kiln({ 'benches/kiln.yaml': `${sheet.replace('lateness: 2 s', 'lateness: 1 s')}controller: "127.0.0.1:${own.port}"\n` });
-    const running = made(pool, strict, 'Heat');
-    await expect.poll(() => saidBy(own.port, said.state), { timeout: 60_000 }).toEqual([states.running]);
-    const pid = who === 'the bench' ? await one('bench-runner') : own.process.pid!;
-    // Its time counts by then.
-    await expect.poll(async () => (await saidBy(own.port, said.cycles, 2))[1]! > 3, { timeout: 60_000 }).toBe(true);
-    process.kill(pid, 'SIGSTOP');
-    await new Promise((resolve) => setTimeout(resolve, 1500));
-    process.kill(pid, 'SIGCONT');
-    const { result } = await running;
+    const { result } = await stoodStill(await device(), who);
     expect(result.verdict).toBe('error');
     expect(result.error?.message).toMatch(message);
+  });
+
+  it('that has missed its time is made anew, where its sheet says so', async () => {
+    const { result } = await stoodStill(await device(), 'the bench', 'attempts: 3\n');
+    expect(result).toMatchObject({ verdict: 'pass', bench: { attempt: 2 } });
   });
 
   it('is let go when whoever asked for the run is killed, and left in its safe state', async () => {

@@ -48,6 +48,8 @@ export class BusHost implements Host {
   private outputs: readonly number[] = [];
   private sent: readonly number[] = [];
   private zeroMs = 0;
+  /** How late the last exchange was, in the time of the loop (s). */
+  private late = 0;
   private marksSeen = 0;
   private status: ControllerStatus = { state: states.stopped, cycles: 0, overruns: 0, longestScanUs: 0, marks: 0, faultSite: 0 };
   private bus: BusState = 'sound';
@@ -213,6 +215,7 @@ export class BusHost implements Host {
     const early = due - performance.now();
     if (early > 0) Atomics.wait(this.bed, 0, 0, early);
     const lateMs = Math.max(0, performance.now() - due);
+    this.late = (lateMs / 1000) * this.table.speed;
     if (!this.watch.began(lateMs * 1000)) return;
     // By hand the clock stands still meanwhile.
     if (this.options.isLive) this.zeroMs += lateMs;
@@ -359,7 +362,7 @@ export class BusHost implements Host {
     const passed = this.outputLane.pass(this.outputs, fault);
     this.given = passed.map((count, index) => fromCount(table.outputs[index] as BenchTable['outputs'][number], count));
     const from = hostedPlaces.takes + table.inputs.length + table.parameters.length + 2 * (table.inputs.length + table.outputs.length) + 1;
-    const all = [...this.given, ...this.regions, ...this.read, ...this.written];
+    const all = [...this.given, ...this.regions, ...this.read, ...this.written, this.late];
     values.set(all, from);
   }
 }

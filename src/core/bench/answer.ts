@@ -7,6 +7,7 @@ import type { BenchTable } from '@/core/simulate';
 import type { Trace } from '@/core/trace';
 import { timeWords } from '@/core/wording';
 import { isMeasured, resolution } from './channel';
+import { lateColumn } from './experiment';
 
 /**
  * The controller as the model has it, working by the clock at inputs that are put to it: what a controller on a bench should answer.
@@ -93,12 +94,14 @@ const usualShare = 0.01;
 interface Seen {
   readonly read: readonly Float64Array[];
   readonly written: readonly Float64Array[];
+  /** How late each exchange was (s), none in traces that do not tell. */
+  readonly late: Float64Array;
   readonly count: number;
 }
 
 /**
  * Holds what a controller has written in a run against the answer of the model to what it has read.
- * A controller works by its own clock, which stands anyhow to that of the bench; and what is quicker than the bench may have seen the inputs of this very cycle when its outputs are read. Each value has to lie, within its tolerance, between what the model says in these ways, at most two cycles before or after.
+ * A controller works on while an exchange is late, with the inputs it has. It works by its own clock, which stands anyhow to that of the bench; and what is quicker than the bench may have seen the inputs of this very cycle when its outputs are read. Each value has to lie, within its tolerance, between what the model says in these ways, at most two cycles before or after.
  * @param start values of the parameters at its begin, in the order of the build; those that the run has changed are in its trace
  */
 export function answerOf(
@@ -112,7 +115,7 @@ export function answerOf(
   const column = (name: string): Float64Array => trace.columns.find((one) => one.name === name)?.data ?? new Float64Array();
   const read = table.inputs.map(({ name }) => column(`${name} as read`));
   const written = table.outputs.map(({ name }) => column(`${name} as written`));
-  const seen: Seen = { read, written, count: Math.min(...[...read, ...written].map((data) => data.length)) };
+  const seen: Seen = { read, written, late: column(lateColumn), count: Math.min(...[...read, ...written].map((data) => data.length)) };
   const parametersAt = parametersIn(trace, table, start);
   const answers = waysOf(build, table).map((way) => answersAt(new ModelAnswer(build, table, pins, start), table, seen, way, parametersAt));
   const parted = partings(answers, table, seen, tolerances);
@@ -140,7 +143,7 @@ function baseCycle({ plan }: PlannedBuild): number {
 function answersAt(
   model: ModelAnswer,
   table: BenchTable,
-  { read, count }: Seen,
+  { read, late, count }: Seen,
   { phaseNs, afterNs }: Way,
   parametersAt: (seconds: number) => number[],
 ): Float64Array[] {
@@ -148,7 +151,7 @@ function answersAt(
   for (let cycle = 0; cycle < count; cycle += 1) {
     model.setParameters(parametersAt((cycle * table.cycleNs) / 1e9));
     const inputs = (at: number): number[] => read.map((data) => data[at] as number);
-    const ns = cycle * table.cycleNs + phaseNs;
+    const ns = cycle * table.cycleNs + Math.round((late[cycle] ?? 0) * 1e9) + phaseNs;
     const given = model.goOn(Math.max(1, ns), inputs(Math.max(0, cycle - 1)));
     const outputs = afterNs > 0 ? model.goOn(ns + afterNs, inputs(cycle)) : given;
     for (const [index, value] of outputs.entries()) (answers[index] as Float64Array)[cycle] = value;

@@ -30,6 +30,9 @@ export interface BenchSetup {
   readonly tellsStates: boolean;
 }
 
+/** The column of the trace that tells how late each exchange was. */
+export const lateColumn = 'bench late';
+
 /** Slots by which a run puts faults on the bench. */
 export interface BenchSlots {
   /** By the key of the channel's name. */
@@ -38,6 +41,8 @@ export interface BenchSlots {
   /** What the controller has read, and what it has written, in the order of the channels. */
   readonly read: readonly SlotNumber[];
   readonly written: readonly SlotNumber[];
+  /** How late each exchange was, in the time of the loop (s). */
+  readonly late: SlotNumber;
 }
 
 /** An experiment whose controller is a real one on a bench. */
@@ -119,7 +124,8 @@ class Making {
         return [nameKey(name), { kind, amount: this.slot({ name: `${name} amount`, type: 'LREAL', unit: '' }) }] as const;
       }),
     );
-    return { read, written, channels, bus: this.slot({ name: 'bus fault', type: 'DINT', unit: '' }) };
+    const bus = this.slot({ name: 'bus fault', type: 'DINT', unit: '' });
+    return { read, written, channels, bus, late: this.slot({ name: lateColumn, type: 'LREAL', unit: 's' }) };
   }
 
   private exchange(): { readonly task: Task; readonly table: Omit<HostTable, 'build' | 'sites'> } {
@@ -134,7 +140,7 @@ class Making {
       slotValue('DINT', bench.bus),
     ];
     const outputs = wiring.outputs.map(({ slot }) => match.slot(slot));
-    const gives = [...outputs, ...regions.map(({ slot }) => match.slot(slot)), ...bench.read, ...bench.written];
+    const gives = [...outputs, ...regions.map(({ slot }) => match.slot(slot)), ...bench.read, ...bench.written, bench.late];
     const work: HostedWork = { k: 'hosted', host: this.plan.units?.length ?? 0, task: 0, takes, gives };
     const faulty = this.faultyKinds();
     const table: BenchTable = {

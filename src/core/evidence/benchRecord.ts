@@ -28,4 +28,11 @@ export interface BenchRecord {
   /** Fingerprint of the build that ran; nothing where the controller has a program of its own. */
   readonly build?: string;
   readonly timing: BenchTiming;
+  /** Which attempt it was, where those before had missed their time. */
+  readonly attempt?: number;
+}
+
+/** A run that was not kept to its time, by the bench or by the controller, proves nothing. */
+export function missedTime({ timing }: BenchRecord): boolean {
+  return timing.overruns > 0 || timing.controllerOverruns > 0;
 }

@@ -32,6 +32,8 @@ export interface RawBench {
   readonly cycle: string | number;
   /** How late a cycle may begin by the clock on the wall before the run has missed its time; one cycle unless said. */
   readonly lateness?: string | number;
+  /** How often a run is made at most, until one has kept its time; once unless said. */
+  readonly attempts?: number;
   /** After so long without inputs the controller goes to its safe state. */
   readonly watchdog?: string | number;
   readonly inputs: Named<RawChannel>;
@@ -57,6 +59,7 @@ export const benchShape = object<RawBench>({
   speed: positive(1000),
   cycle: required(duration),
   lateness: duration,
+  attempts: whole(1, 20),
   watchdog: duration,
   inputs: required(byText(channel)),
   outputs: required(byText(channel, atLeastOne)),

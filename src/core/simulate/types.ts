@@ -102,7 +102,7 @@ export interface HostTable {
   readonly bench?: BenchTable;
 }
 
-/** What a bench exchanges with its controller. It takes the values of the inputs, parameters, of each channel the kind of its fault and how much, and that of the bus; it gives outputs, regions, what was read and what was written. */
+/** What a bench exchanges with its controller. It takes the values of the inputs, parameters, of each channel the kind of its fault and how much, and that of the bus; it gives outputs, regions, what was read and what was written, and how late it was (s, by the clock of the loop). */
 export interface BenchTable {
   readonly cycleNs: number;
   /** How many times faster than the wall's the clock goes. */

@@ -20,6 +20,8 @@ export interface BenchController {
   /** The build it is given: header, and file of the library. Nothing where it has a program of its own. */
   readonly program?: { readonly header: PackageHeader; readonly library: string };
   readonly watchdogMs: number;
+  /** How often a run is made at most, until one has kept its time. */
+  readonly attempts: number;
 }
 
 /** A run on a bench, as plain data. */
@@ -54,6 +56,7 @@ export function asBenchRun(project: CheckedProject, order: RunOrder, bench: Benc
       ...(address ? { address } : {}),
       ...(isOwn || !program ? {} : { program }),
       watchdogMs,
+      attempts: raw.attempts ?? 1,
     },
     build,
     pins: { inputs: wiring.inputs.map((pin) => pin.slot), outputs: wiring.outputs.map((pin) => pin.slot) },
