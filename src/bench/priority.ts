@@ -7,6 +7,7 @@ const lowestOfThese = 1;
 
 /**
  * The thread that calls this has to keep its time: it goes before all other work, or at least before most of it, where the system lets it.
+ * To be called once it is ready: Linux lets nothing with real-time priority have more than 95 % of a second.
  * On Linux priorities belong to threads; one that is begun later has that of the thread which has begun it.
  */
 export function goFirst(): void {

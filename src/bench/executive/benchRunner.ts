@@ -80,7 +80,11 @@ class BenchRun {
     });
     this.thread = thread;
     return new Promise((resolve) => {
-      thread.on('message', (answer: BenchAnswer) => (answer.k === 'ran' || answer.k === 'ended' ? resolve(answer) : tell(answer)));
+      thread.on('message', (answer: BenchAnswer) => {
+        if (answer.k === 'begun') goFirst();
+        if (answer.k === 'ran' || answer.k === 'ended') resolve(answer);
+        else tell(answer);
+      });
       thread.on('error', (problem) => resolve({ k: 'ended', why: problem.message }));
       thread.on('exit', () => {
         port1.close();
@@ -155,7 +159,6 @@ function withEnd(answer: BenchAnswer, unsafe: string | undefined): BenchAnswer {
   return { k: 'ran', ran: { ...answer.ran, result: { ...result, verdict: 'error', error } } };
 }
 
-goFirst();
 process.once('message', async (task: BenchTask) => {
   const run = new BenchRun(task);
   process.on('message', (act: BenchAct) => run.act(act));
