@@ -44,7 +44,7 @@ export function runCommand(program: Command): void {
       const tests = chooseCases(project, options).filter((test) => options.stage === 'bench' || options.case || !isForBench(test));
       const results = await runAll(project, tests, options);
       const requirements = rollUp(
-        requirementFacts(project),
+        requirementFacts(project, options.stage),
         results.flatMap((result, index) => findingsOf(result, index + 1)),
         project.cases.length,
       );

@@ -18,8 +18,20 @@ import {
   sheetCsv,
   sheetFromCsv,
 } from '@/core/bench';
+import { rollUp } from '@/core/evidence';
 import { hostedPlaces } from '@/core/plan';
-import { againstModel, asBenchRun, type BenchOrder, benchOf, orderRun, performRun, plannedBuild, recordedProcess, shadowOrder } from '@/core/project';
+import {
+  againstModel,
+  asBenchRun,
+  type BenchOrder,
+  benchOf,
+  orderRun,
+  performRun,
+  plannedBuild,
+  recordedProcess,
+  requirementFacts,
+  shadowOrder,
+} from '@/core/project';
 import type { Host, HostTable } from '@/core/simulate';
 import { readRecording, type Trace } from '@/core/trace';
 import { kilnDocuments, kilnProject } from '../support/kiln';
@@ -204,6 +216,13 @@ describe('a run on a bench', () => {
     expect(names).toEqual(expect.arrayContaining(['law_temperature as read', 'law.heating as written', 'guard.wire', 'chamber.t']));
     expect(names).not.toContain('tally.sum');
     expect(order.watched.map((one) => one.requirement)).toEqual(['K1', 'K3']);
+    const lacking = (stage: 'model' | 'bench') => rollUp(requirementFacts(project, stage), [], 1).map(({ id, reason }) => [id, reason]);
+    expect(lacking('bench')).toEqual([
+      ['K1', 'not run'],
+      ['K2', 'reads an inner value of the controller'],
+      ['K3', 'not run'],
+    ]);
+    expect(lacking('model').map(([, reason]) => reason)).toEqual(['not run', 'not run', 'not run']);
   });
 
   it.each([

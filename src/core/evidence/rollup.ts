@@ -4,11 +4,19 @@ import { timeWords } from '@/core/wording';
 
 export type RequirementState = 'pass' | 'fail' | 'lacks evidence';
 
+/** Why nothing is found of a criterion on inner values of a controller, where that runs on a bench. */
+export const unseenReason = 'reads an inner value of the controller';
+
 /** What the roll-up needs to know of one requirement. */
 export interface RequirementFacts {
   readonly id: string;
   readonly verifyBy?: string;
-  readonly criteria: readonly { readonly name: string; readonly accepted: boolean; readonly watched: boolean }[];
+  readonly criteria: readonly {
+    readonly name: string;
+    readonly accepted: boolean;
+    readonly watched: boolean /** It reads what nobody can see at the stage. */;
+    readonly isUnseen?: boolean;
+  }[];
 }
 
 /** What one criterion found in one run. */
@@ -87,7 +95,7 @@ function breakReason(worst: Finding | undefined): string {
 
 function lackReason(criterion: RequirementFacts['criteria'][number], findings: readonly Finding[], verdict: Verdict, cases: number): string {
   if (!criterion.accepted) return 'reading not confirmed';
-  if (findings.length === 0) return cases === 0 ? 'no case' : 'not run';
+  if (findings.length === 0) return cases === 0 ? 'no case' : criterion.isUnseen ? unseenReason : 'not run';
   if (verdict === 'inconclusive') return 'inconclusive';
   const discounted = findings.find((finding) => finding.discounted !== undefined && finding.verdict !== 'none');
   return discounted?.discounted ?? 'untriggered';

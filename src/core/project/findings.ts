@@ -1,16 +1,19 @@
 import { hostedExperiment } from '@/core/build';
 import { type Finding, type RequirementFacts, Today } from '@/core/evidence';
 import { nameKey } from '@/core/language';
+import type { Stage } from '@/core/shapes';
 import type { Experiment } from '@/core/simulate';
 import { asBenchRun } from './bench/benchRun';
 import { benchOf } from './bench/sheets';
+import { watchedAt } from './bench/stagesOf';
 import type { CheckedProject } from './check';
 import type { CheckedCase } from './checkedCase';
 import { plannedBuild } from './code/controller';
 import { orderRun, type RunResult } from './run';
 
 /** What the roll-up needs to know of a project's requirements. */
-export function requirementFacts(project: CheckedProject): RequirementFacts[] {
+export function requirementFacts(project: CheckedProject, stage: Stage = 'model'): RequirementFacts[] {
+  const unseen = stage === 'bench' ? unseenOnBench(project) : new Set<string>();
   const watched = new Set(project.criteria.filter((one) => one.acceptedBy !== undefined).map((one) => JSON.stringify([one.requirement, one.name])));
   return project.project.requirements.map(({ raw }) => ({
     id: raw.requirement,
@@ -19,8 +22,20 @@ export function requirementFacts(project: CheckedProject): RequirementFacts[] {
       name: criterion,
       accepted: accepted !== undefined,
       watched: watched.has(JSON.stringify([raw.requirement, criterion])),
+      ...(unseen.has(JSON.stringify([raw.requirement, criterion])) ? { isUnseen: true } : {}),
     })),
   }));
+}
+
+/** Criteria that the cases of benches could judge on the model, and that no bench can: they read inner values of a controller. */
+function unseenOnBench(project: CheckedProject): ReadonlySet<string> {
+  const [asked, seen] = [new Set<string>(), new Set<string>()];
+  for (const test of project.cases) {
+    if (typeof benchOf(project, test.loop) === 'string') continue;
+    for (const { requirement, name } of watchedAt(project, test, 'model')) asked.add(JSON.stringify([requirement, name]));
+    for (const { requirement, name } of watchedAt(project, test, 'bench')) seen.add(JSON.stringify([requirement, name]));
+  }
+  return new Set([...asked].filter((key) => !seen.has(key)));
 }
 
 /** What recorded evidence is held against. */

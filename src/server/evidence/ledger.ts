@@ -65,8 +65,8 @@ async function workOut(db: Database, head: ProjectHead, key: string): Promise<Le
   const { stages } = project.project;
   const known = runs.filter((run) => today.hasCase(run.caseName) && stages.includes(run.stage));
   const { current, old } = await readFindings(db, known, today);
-  const facts = requirementFacts(project);
   const atStages = stages.map((stage) => {
+    const facts = requirementFacts(project, stage);
     const ofStage = (findings: readonly Finding[]) =>
       rollUp(
         facts,

@@ -1,5 +1,5 @@
 import Link from 'next/link';
-import type { CriterionState, LedgerRow } from '@/core/evidence';
+import { type CriterionState, type LedgerRow, unseenReason } from '@/core/evidence';
 import { plural, shortfallWords, timeWords } from '@/core/wording';
 
 interface NextActionProps {
@@ -95,6 +95,8 @@ function wayOf(slug: string, { id, result, bearingCases }: LedgerRow): WayProps 
         what: 'Have cases found, or write one: its run is shown while you draw. Or run the loop by hand at the desk, and save what you did.',
         ...deriving,
       };
+    case unseenReason:
+      return { what: 'Make the value an output of the controller, or word the criterion with what its outputs show.', ...requirement };
     case 'not read yet':
       return { what: 'Write a criterion for it. Vague words need a number first.', ...requirement };
     case 'reading not confirmed':

@@ -1,7 +1,7 @@
 'use client';
 import Link from 'next/link';
 import { Fragment } from 'react';
-import type { CriterionState, LedgerRow } from '@/core/evidence';
+import { type CriterionState, type LedgerRow, unseenReason } from '@/core/evidence';
 import { marginWords, plural, sentenceOf } from '@/core/wording';
 import { deciding } from '../parts/MarginBar';
 import { Sentence } from '../parts/Sentence';
@@ -167,6 +167,7 @@ function explain(row: LedgerRow, criterion: CriterionState | undefined): string 
   if (reason === 'not read yet') return 'The requirement text has not been turned into a criterion yet.';
   if (reason === 'reading not confirmed') return 'A criterion is proposed, but nobody has accepted it yet; until then it does not count.';
   if (reason === 'not run') return 'No run has been judged by it yet.';
+  if (reason === unseenReason) return 'It reads an inner value of the controller, which nobody can see on a bench.';
   if (reason === 'no case') return 'There is no case yet that could test it.';
   return sentenceOf(`${reason.charAt(0).toUpperCase()}${reason.slice(1)}`);
 }
