@@ -14,9 +14,12 @@ function unitsFolder(): string {
 
 /**
  * The units of a plan, unpacked, in their order. What was unpacked once is there for all later runs.
- * @throws Error in words when one cannot be used
+ * @throws Error in words when one cannot be used, or units are switched off
  */
 export async function unpackedUnits({ project }: CheckedProject, { units = [] }: Plan): Promise<UnitToRun[]> {
+  const [first] = units;
+  if (first && process.env.OVRAND_UNITS === 'off')
+    throw new Error(`the unit ${first.file} is not loaded: OVRAND_UNITS=off keeps this program from it`);
   const all: UnitToRun[] = [];
   for (const { file, hash } of units) {
     const text = project.units.get(file) ?? '';

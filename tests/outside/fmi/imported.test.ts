@@ -98,6 +98,13 @@ describe('a unit that is brought in', () => {
     });
   });
 
+  it('is not loaded where units are switched off', async () => {
+    const project = projectOf({ ...proposed('hand-tank.fmu', tank), ...tankUses() });
+    process.env.OVRAND_UNITS = 'off';
+    await expect(orderAtStage(project, project.cases[0]!, 'model')).rejects.toThrow('OVRAND_UNITS=off keeps this program from it');
+    delete process.env.OVRAND_UNITS;
+  });
+
   it('that ends by itself, or is not initialized, is an error that says so', async () => {
     const far = {
       ...proposed('counter.fmu', counter),
