@@ -28,6 +28,7 @@ import {
   orderRun,
   performRun,
   plannedBuild,
+  provesNothing,
   recordedProcess,
   requirementFacts,
   shadowOrder,
@@ -251,6 +252,18 @@ describe('a run on a bench', () => {
       }),
       { numRuns: 20 },
     );
+  });
+
+  it('that missed its time has proved nothing, unless something was broken before', () => {
+    const { result } = performRun(orderOf('Heat'), undefined, false, [new AtOnce(orderOf('Heat'))]);
+    const timing = { ...new Stopwatch(10_000, 20_000).figures({ cycles: 9, overruns: 0 }) };
+    const late = { ...result, error: { at: 1, message: 'the bench missed its time' }, bench: { bench: 'b', timing: { ...timing, overruns: 1 } } };
+    expect(provesNothing(late)).toBe(true);
+    expect(provesNothing({ ...late, bench: { bench: 'b', timing: { ...timing, controllerOverruns: 3 } } })).toBe(true);
+    expect(provesNothing({ ...late, bench: { bench: 'b', timing } })).toBe(false);
+    const { error: _, ...whole } = late;
+    expect(provesNothing(whole)).toBe(false);
+    expect(provesNothing({ ...late, results: late.results.map((one) => ({ ...one, verdict: 'fail' as const })) })).toBe(false);
   });
 
   it('follows parameters that the script changes', () => {

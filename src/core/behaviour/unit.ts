@@ -65,6 +65,10 @@ type Group = 'inputs' | 'outputs' | 'parameters';
 /** Leads the face of a component to the variables of its unit. */
 class Pins {
   private readonly document: Instance['component']['document'];
+  /** Names that ports and parameters are led to, by the keys of their own. */
+  private readonly led: ReadonlyMap<string, string>;
+  /** Variables of the unit by their names, and by the keys of these. */
+  private readonly variables: ReadonlyMap<string, FmiVariable>;
 
   constructor(
     private readonly instance: Instance,
@@ -73,6 +77,11 @@ class Pins {
     private readonly faults: Faults,
   ) {
     this.document = instance.component.document;
+    this.led = new Map(Object.entries(behaviour.variables ?? {}).map(([own, name]) => [nameKey(own), name]));
+    this.variables = new Map([
+      ...unit.variables.map((one) => [nameKey(one.name), one] as const),
+      ...unit.variables.map((one) => [one.name, one] as const),
+    ]);
   }
 
   of<P extends Declared, T>(group: Group, ports: ReadonlyMap<string, P>, end: (port: P) => T): (UnitPin & T)[] {
@@ -83,11 +92,11 @@ class Pins {
   }
 
   private pin(group: Group, port: Declared): UnitPin | undefined {
-    const { instance, behaviour, unit, faults } = this;
+    const { instance, unit, faults } = this;
     const own = port.name.slice(instance.name.length + 1);
-    const wanted = Object.entries(behaviour.variables ?? {}).find(([one]) => nameKey(one) === nameKey(own))?.[1] ?? own;
+    const wanted = this.led.get(nameKey(own)) ?? own;
     const place = this.placeOf(own, group);
-    const variable = unit.variables.find((one) => one.name === wanted) ?? unit.variables.find((one) => nameKey(one.name) === nameKey(wanted));
+    const variable = this.variables.get(wanted) ?? this.variables.get(nameKey(wanted));
     if (!variable) {
       const near = nearestName(
         wanted,
@@ -139,9 +148,9 @@ class Pins {
   /** Names of variables have to be those of the face. */
   checkNames(): void {
     const { instance, behaviour, faults, document } = this;
-    const known = [...instance.inputs.keys(), ...instance.outputs.keys(), ...instance.parameters.keys()];
+    const known = new Set([...instance.inputs.keys(), ...instance.outputs.keys(), ...instance.parameters.keys()]);
     for (const name of Object.keys(behaviour.variables ?? {})) {
-      if (known.includes(nameKey(name))) continue;
+      if (known.has(nameKey(name))) continue;
       const near = nearestName(name, known);
       faults.add(
         'unknown-name',

@@ -31,8 +31,3 @@ export interface BenchRecord {
   /** Which attempt it was, where those before had missed their time. */
   readonly attempt?: number;
 }
-
-/** A run that was not kept to its time, by the bench or by the controller, proves nothing. */
-export function missedTime({ timing }: BenchRecord): boolean {
-  return timing.overruns > 0 || timing.controllerOverruns > 0;
-}

@@ -1,4 +1,4 @@
-export { type BenchRecord, type BenchTiming, lateClasses, missedTime } from './benchRecord';
+export { type BenchRecord, type BenchTiming, lateClasses } from './benchRecord';
 export type { CaseView, CriterionTriggers, StimulusCourse, TriggeredByCases } from './caseView';
 export { contentHash, evidenceFingerprint, planFingerprint, resultFingerprint } from './fingerprint';
 export type { BreakingAttempt, CampaignClaim, ChangedSince, Ledger, LedgerRow } from './ledger';

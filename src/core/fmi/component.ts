@@ -34,7 +34,9 @@ function componentOfUnit(name: string, file: string, unit: FmiUnit): string {
   const variables: Record<string, string> = {};
   const last = (full: string): string => full.slice(full.lastIndexOf('.') + 1);
   const exchanged = unit.variables.filter(({ causality }) => ['input', 'output', 'parameter'].includes(causality));
-  const isAlone = (tail: string): boolean => exchanged.filter((one) => nameKey(last(one.name)) === nameKey(tail)).length === 1;
+  const tails = new Map<string, number>();
+  for (const { name: full } of exchanged) tails.set(nameKey(last(full)), (tails.get(nameKey(last(full))) ?? 0) + 1);
+  const isAlone = (tail: string): boolean => tails.get(nameKey(tail)) === 1;
   const named = (wanted: string): string => {
     const free = freeName(identifierOf(isAlone(last(wanted)) ? last(wanted) : wanted), taken);
     taken.add(nameKey(free));

@@ -1,5 +1,5 @@
 export { type Attempted, groundOf } from './attempts';
-export { againstModel, asBenchRun, type BenchController, type BenchOrder } from './bench/benchRun';
+export { againstModel, asBenchRun, type BenchController, type BenchOrder, provesNothing } from './bench/benchRun';
 export { type BenchView, benchViews, casesByLoop, type ProposedBench, proposedBenches, type SheetChannel } from './bench/benchView';
 export { handleNamed, type LiveHandle, type LiveOrder, liveOrder } from './bench/liveOrder';
 export type { BenchMoment, CheckedChannel, LiveStatus } from './bench/liveStatus';
@@ -32,7 +32,7 @@ export { type DrawnCase, drawnCase, drawnRun } from './editing/drawnCase';
 export { figuresOf, type MeasuredFigure, type WantedFigure } from './figures';
 export { discountOf, findingsOf, requirementFacts, todayOf } from './findings';
 export { bindMeasure, type Measured } from './measures';
-export { type PairEnd, type PairRow, pairingDocument, pairingOf, proposePairs } from './pairing/proposal';
+export { type PairEnd, type PairProposal, type PairRow, pairingDocument, pairingOf, proposePairs } from './pairing/proposal';
 export { type PairingOffer, type PairingView, pairingOffers, pairingViews } from './pairing/view';
 export { criterionInCase } from './received';
 export { restsOn, restsOnLoop } from './restsOn';

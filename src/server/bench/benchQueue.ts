@@ -1,6 +1,5 @@
 import type { ChildProcess } from 'node:child_process';
-import { missedTime } from '@/core/evidence';
-import type { BenchOrder, RunResult } from '@/core/project';
+import { type BenchOrder, provesNothing, type RunResult } from '@/core/project';
 import type { SentTrace } from '@/core/trace';
 import { endBench, makeSafe, startBench } from './process';
 import { reserve } from './reservation';
@@ -47,15 +46,13 @@ export class BenchQueue {
     }
   }
 
-  /** A run that has missed its time is made anew, as often as the sheet allows: it has proved nothing. One in which something was broken before that stays: nobody gets a pass by trying again. */
+  /** A run that has missed its time is made anew, as often as the sheet allows. */
   private async timely(order: BenchOrder, stopped: AbortSignal | undefined): Promise<BenchAttempt & { readonly died?: boolean }> {
     for (let attempt = 1; ; attempt += 1) {
       const made = await this.attempt(order, stopped);
       const record = made.k === 'ran' ? made.ran.result.bench : undefined;
       if (made.k !== 'ran' || !record) return made;
-      const { error, results } = made.ran.result;
-      const counts = !error || !missedTime(record) || results.some(({ verdict }) => verdict === 'fail');
-      if (counts || attempt >= order.bench.attempts)
+      if (!provesNothing(made.ran.result) || attempt >= order.bench.attempts)
         return attempt === 1 ? made : { k: 'ran', ran: { ...made.ran, result: { ...made.ran.result, bench: { ...record, attempt } } } };
     }
   }

@@ -8,7 +8,7 @@ import type { Experiment } from '@/core/simulate';
 import type { Trace } from '@/core/trace';
 import type { CheckedProject } from '../check';
 import { tolerancesIn } from '../code/controller';
-import type { RunOrder } from '../run';
+import type { RunOrder, RunResult } from '../run';
 import { addressOf, type BenchInUse, standIn } from './sheets';
 
 /** The controller of a bench, as plain data for the process that runs it. */
@@ -88,6 +88,14 @@ export function setupOf({ raw, wiring, build, cycleNs, speed, latenessNs }: Benc
 /** A criterion on inner values of a controller is judged where these can be seen. */
 function isSeen(criterion: Criterion, unseen: ReadonlySet<number>): boolean {
   return !criterionSlots(criterion).some((slot) => unseen.has(slot));
+}
+
+/**
+ * A run that ended since it had missed its time, by the bench or by the controller, has proved nothing and may be made anew; unless something was broken before that, for nobody gets a pass by trying again.
+ */
+export function provesNothing({ error, results, bench }: RunResult): boolean {
+  const isLate = bench !== undefined && (bench.timing.overruns > 0 || bench.timing.controllerOverruns > 0);
+  return error !== undefined && isLate && results.every(({ verdict }) => verdict !== 'fail');
 }
 
 /** How a run on a bench compares with the model at the same inputs. */

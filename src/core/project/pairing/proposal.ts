@@ -2,6 +2,7 @@ import { stringify } from 'yaml';
 import { fileNameOf, type LoopDocument, type PairedParts, type Project, pairedParts, type SourceFile } from '@/core/documents';
 import { widens } from '@/core/formula';
 import { nameKey } from '@/core/language';
+import { remember } from '@/core/memory';
 import type { ValueType } from '@/core/plan';
 import type { RawPairing } from '@/core/shapes';
 import { sameUnit } from '@/core/units';
@@ -159,10 +160,10 @@ function lastOf(name: string): string {
 }
 
 /** The words of a name, as `lowerGate_open` has three. */
-function wordsOf(name: string): string[] {
-  return name
+const wordsOf = remember((name) =>
+  name
     .replace(/([a-z0-9])([A-Z])/g, '$1 $2')
     .toLowerCase()
     .split(/[^a-z0-9]+/)
-    .filter(Boolean);
-}
+    .filter(Boolean),
+);

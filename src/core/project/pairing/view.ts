@@ -1,4 +1,3 @@
-import type { LoopDocument } from '@/core/documents';
 import { nameKey } from '@/core/language';
 import type { RawPairing } from '@/core/shapes';
 import type { CheckedProject } from '../check';
@@ -13,10 +12,10 @@ export interface PairingView extends PairProposal {
   readonly isSameBuild: boolean;
 }
 
-/** What a loop's controller could be taken to. */
+/** A loop with a controller, and the other loops that could take it in. */
 export interface PairingOffer {
   readonly loop: string;
-  readonly hosts: readonly { readonly loop: string; readonly proposal: PairProposal }[];
+  readonly hosts: readonly string[];
 }
 
 /** All pairings of a project, with what could be paired otherwise. */
@@ -49,19 +48,13 @@ export function pairingViews(checked: Pick<CheckedProject, 'project' | 'loops'>)
   });
 }
 
-/** For each loop with a controller, the other loops that could take it in; the largest controller first. */
-export function pairingOffers({ project }: Pick<CheckedProject, 'project'>): PairingOffer[] {
-  const loops = [...project.loops.values()].filter(({ raw, paired }) => !raw.loop.includes('/') && !paired);
-  const offers = loops.flatMap((from): PairingOffer[] => {
-    const hosts = loops.flatMap((host) => (host === from ? [] : offered(project, from, host)));
-    return hosts.length > 0 ? [{ loop: from.raw.loop, hosts }] : [];
+/** For each loop with a controller, the other loops; the largest controller first. */
+export function pairingOffers({ project, loops }: Pick<CheckedProject, 'project' | 'loops'>): PairingOffer[] {
+  const own = [...project.loops].filter(([key, { paired }]) => !key.includes('/') && !paired);
+  const names = own.map(([, { raw }]) => raw.loop);
+  const sized = own.flatMap(([key, { raw }]) => {
+    const build = plannedBuild({ project, loops }, key);
+    return 'because' in build || names.length < 2 ? [] : [{ loop: raw.loop, size: build.components.length }];
   });
-  const size = ({ hosts }: PairingOffer): number => hosts[0]?.proposal.rows.length ?? 0;
-  return offers.sort((a, b) => size(b) - size(a));
-}
-
-function offered(project: CheckedProject['project'], from: LoopDocument, host: LoopDocument): PairingOffer['hosts'] {
-  const proposal = proposePairs(project, from, host);
-  const isOf = (direction: string): boolean => proposal.rows.some((row) => row.direction === direction && row.candidates.length > 0);
-  return proposal.parts.own.length > 0 && isOf('input') && isOf('output') ? [{ loop: host.raw.loop, proposal }] : [];
+  return sized.sort((a, b) => b.size - a.size).map(({ loop }) => ({ loop, hosts: names.filter((one) => one !== loop) }));
 }

@@ -1,8 +1,9 @@
 'use client';
 import { useRouter } from 'next/navigation';
 import { useState } from 'react';
-import { type PairingOffer, type PairRow, pairingDocument, pairingOf } from '@/core/project';
+import { type PairingOffer, type PairProposal, type PairRow, pairingDocument, pairingOf } from '@/core/project';
 import { saveRevision } from '../../drafts/saveRevision';
+import { useFetched } from '../../hooks/useFetched';
 import { Choice } from '../../parts/Choice';
 import { repaired } from './PairingPage';
 import { isOpen, PairTable } from './PairTable';
@@ -26,15 +27,18 @@ export function NewPairing({ slug, revision, offers, taken, open }: NewProps) {
   const [problem, setProblem] = useState('');
   const router = useRouter();
   const offer = offers.find((one) => one.loop === from) ?? offers[0];
-  const into = offer?.hosts.find((one) => one.loop === host) ?? offer?.hosts[0];
-  if (!offer || !into) return null;
-  const key = `${offer.loop} ${into.loop}`;
-  const rows = chosen?.of === key ? chosen.rows : into.proposal.rows;
-  const name = freeName(`${into.loop}_with_${offer.loop}`, taken);
+  const into = offer?.hosts.find((one) => one === host) ?? offer?.hosts[0];
+  const key = offer && into && `/api/projects/${slug}/pairs?${new URLSearchParams({ controller: offer.loop, host: into })}&revision=${revision}`;
+  const { found: proposal, of, problem: unanswered } = useFetched<PairProposal>(key);
+  if (!offer || !into || key === undefined) return null;
+  const isThere = proposal !== undefined && of === key;
+  const rows = chosen?.of === key ? chosen.rows : isThere ? proposal.rows : [];
+  const orphans = isThere ? proposal.orphans : [];
+  const name = freeName(`${into}_with_${offer.loop}`, taken);
   const driven = new Set(rows.flatMap((row) => (row.direction === 'output' ? row.pairedWith : [])));
-  const isReady = !rows.some(isOpen) && into.proposal.orphans.every((end) => driven.has(end));
+  const isReady = isThere && !rows.some(isOpen) && orphans.every((end) => driven.has(end));
   const save = async (): Promise<void> => {
-    const saved = await saveRevision(slug, revision, [pairingDocument(pairingOf({ pairing: name, controller: offer.loop, host: into.loop }, rows))]);
+    const saved = await saveRevision(slug, revision, [pairingDocument(pairingOf({ pairing: name, controller: offer.loop, host: into }, rows))]);
     if (typeof saved === 'string') return setProblem(saved);
     open(name);
     router.refresh();
@@ -48,19 +52,15 @@ export function NewPairing({ slug, revision, offers, taken, open }: NewProps) {
       </p>
       <div className="mt-3 flex flex-wrap items-center gap-x-6 gap-y-2">
         <Choice label="Controller of" value={offer.loop} options={offers.map((one) => one.loop)} choose={setFrom} />
-        <Choice label="in" named="Host" value={into.loop} options={offer.hosts.map((one) => one.loop)} choose={setHost} />
+        <Choice label="in" named="Host" value={into} options={offer.hosts} choose={setHost} />
         <span>
           as the loop <span className="figure">{name}</span>
         </span>
       </div>
-      <PairTable
-        rows={rows}
-        orphans={into.proposal.orphans}
-        pair={(row, pairedWith) => setChosen({ of: key, rows: repaired(rows, row, pairedWith) })}
-      />
-      {problem && (
+      <PairTable rows={rows} orphans={orphans} pair={(row, pairedWith) => setChosen({ of: key, rows: repaired(rows, row, pairedWith) })} />
+      {(problem || unanswered) && (
         <p role="alert" className="mt-3 border-fail border-l-[3px] bg-fail-tint px-3 py-1.5">
-          {problem}
+          {problem || unanswered}
         </p>
       )}
       <button type="button" className="act act-first mt-4" disabled={!isReady} onClick={() => void save()}>
