@@ -117,12 +117,19 @@ function loopNamed(raw: RawPairing, key: 'controller' | 'host', document: ReadDo
   return undefined;
 }
 
+interface FreeInput {
+  readonly name: string;
+  readonly input: NonNullable<RawLoop['inputs']>[string];
+  readonly isOfHost: boolean;
+  readonly ends: string[];
+}
+
 class Pairing {
   private readonly parts: PairedParts;
   /** The pairs, each with its place in the sheet. */
   private readonly wires: { readonly wire: Wire; readonly path: Path }[] = [];
-  /** Free inputs of the host by the keys of their names, with what they lead to. */
-  private readonly free = new Map<string, { readonly name: string; readonly ends: string[] }>();
+  /** Free inputs by the keys of their names, with what they lead to: those of the host, and those of the controller's own loop that come along. Of one name in both it is one and the same. */
+  private readonly free = new Map<string, FreeInput>();
   /** Ends in the host that a pair drives. */
   private readonly driven = new Set<string>();
 
@@ -143,9 +150,9 @@ class Pairing {
     this.checkParts();
     if (parts.own.length === 0) return undefined;
     const kept = keysOf(parts.kept);
-    for (const [name, { to }] of Object.entries(host.raw.inputs ?? {}))
-      this.free.set(nameKey(name), { name, ends: list(to).filter((end) => kept.has(headOf(end))) });
-    const ownFree = this.pairInputs();
+    for (const [name, input] of Object.entries(host.raw.inputs ?? {}))
+      this.free.set(nameKey(name), { name, input, isOfHost: true, ends: list(input.to).filter((end) => kept.has(headOf(end))) });
+    this.pairInputs();
     const told = this.faults.count;
     this.pairOutputs();
     // An end whose name is mistyped is told once.
@@ -159,9 +166,9 @@ class Pairing {
     const inside = [...within(from.raw, parts.own), ...within(host.raw, parts.kept)];
     // Pairs come last: an end that has a source already is told of its pair.
     const wires = [...inside, ...this.wires.map(({ wire }) => wire)];
-    const inputs = [...this.free.values()].flatMap(({ name, ends }) => {
+    const inputs = [...this.free.values()].flatMap(({ name, input, ends }) => {
       const left = ends.filter((end) => !this.driven.has(nameKey(end)));
-      return left.length > 0 ? [[name, { ...host.raw.inputs?.[name], to: left }] as const] : [];
+      return left.length > 0 ? [[name, { ...input, to: left }] as const] : [];
     });
     const sets = [...new Set([...(from.raw.parameter_sets ?? []), ...(host.raw.parameter_sets ?? [])])];
     const trusted = host.raw.trusted?.filter(({ signal }) => kept.has(headOf(signal)));
@@ -173,7 +180,7 @@ class Pairing {
         ...(raw.about === undefined ? {} : { about: raw.about }),
         components: Object.fromEntries([...uses(from, parts.own), ...uses(host, parts.kept)]),
         wires: wires.map(({ from: source, to }) => ({ from: source, to })),
-        inputs: Object.fromEntries([...inputs, ...ownFree]),
+        inputs: Object.fromEntries(inputs),
         ...(sets.length > 0 ? { parameter_sets: sets } : {}),
         ...(trusted?.length ? { trusted } : {}),
         solver: host.raw.solver,
@@ -212,20 +219,19 @@ class Pairing {
       );
   }
 
-  /** @returns free inputs of the controller's own loop, which come along where nothing is paired */
-  private pairInputs(): [string, NonNullable<RawLoop['inputs']>[string]][] {
-    const { raw, document, faults, parts, from } = this;
+  /** Free inputs of the controller's own loop come along where nothing is paired. */
+  private pairInputs(): void {
+    const { raw, document, faults, parts } = this;
     const given = Object.entries(raw.inputs ?? {});
     this.checkNames(
       'inputs',
       given.map(([name]) => name),
       [...parts.inputs.map(({ name }) => name), ...parts.messages.taken],
     );
-    const along = new Map<string, string[]>();
     for (const { name, free } of parts.inputs) {
       const pair = given.find(([one]) => nameKey(one) === nameKey(name));
       if (pair) this.pairInput(name, pair[1], ['inputs', pair[0]]);
-      else if (free !== undefined) along.set(free, [...(along.get(free) ?? []), name]);
+      else if (free !== undefined) this.bringAlong(free, name);
       else
         faults.add(
           'unconnected-input',
@@ -236,18 +242,19 @@ class Pairing {
     }
     for (const [name, signal] of given)
       if (keysOf(parts.messages.taken).has(nameKey(name))) this.wires.push({ wire: { from: signal, to: name }, path: ['inputs', name] });
-    return [...along].map(([name, ends]) => {
-      const free = this.free.get(nameKey(name));
-      // Both loops have a free input of that name: it is one and the same.
-      if (!free) return [name, { ...from.raw.inputs?.[name], to: ends }];
-      return [free.name, { ...this.host.raw.inputs?.[free.name], to: [...free.ends.filter((end) => !this.driven.has(nameKey(end))), ...ends] }];
-    });
+  }
+
+  private bringAlong(free: string, end: string): void {
+    const known = this.free.get(nameKey(free));
+    const input = this.from.raw.inputs?.[free];
+    if (known) known.ends.push(end);
+    else if (input) this.free.set(nameKey(free), { name: free, input, isOfHost: false, ends: [end] });
   }
 
   private pairInput(name: string, signal: string, path: Path): void {
     const { parts, faults, document } = this;
     const free = this.free.get(nameKey(signal));
-    if (free) free.ends.push(name);
+    if (free?.isOfHost) free.ends.push(name);
     else if (parts.signals.some((one) => nameKey(one) === nameKey(signal))) this.wires.push({ wire: { from: signal, to: name }, path });
     else {
       const near = nearestName(signal, parts.signals);
@@ -285,7 +292,8 @@ class Pairing {
   }
 
   private pairOutput(name: string, end: string, path: Path): void {
-    const free = this.free.get(nameKey(end));
+    const found = this.free.get(nameKey(end));
+    const free = found?.isOfHost ? found : undefined;
     const ends = free ? free.ends.filter((one) => keysOf(this.parts.kept).has(headOf(one))) : [end];
     const known = keysOf([...this.parts.ends, ...this.parts.messages.takenByHost]);
     if (!free && !known.has(nameKey(end))) this.tellUnknown(end, this.parts.ends, path, 'input', 'host');
