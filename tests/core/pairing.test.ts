@@ -166,6 +166,29 @@ stop: 30 s
     expect(told(project).join('\n')).toContain('The controller here is another build than in tank: they part in law.gain.');
   });
 
+  it('goes with messages like with signals; saved from its rows it keeps their pairs', () => {
+    const told = 'messages: { in: { reset: null }, out: { full: null } }\n';
+    const talking = {
+      'components/law.yaml': `${law.replace('behaviour: { kind: routine, period: 100 ms, body: "', 'behaviour: { kind: routine, period: 100 ms, body: "IF reset THEN SEND(full); END_IF; ')}${told}`,
+      'components/panel.yaml':
+        'component: Panel\nmessages: { in: { lamp: null }, out: { press: null } }\noutputs: { count: { type: INT } }\nbehaviour: { kind: routine, period: 100 ms, body: "IF lamp THEN count := count + 1; END_IF; IF task_time = T#1s THEN SEND(press); END_IF;" }\n',
+      'loops/pond.yaml': documents['loops/pond.yaml'].replace('pond: { use: Pond }', 'pond: { use: Pond }, panel: { use: Panel }'),
+    };
+    const text = sheet
+      .replace('host: pond\n', 'host: pond\nreplaces: [hand]\n')
+      .replace('law.far: pond.far', 'law.far: pond.far, law.reset: panel.press')
+      .replace('pond.gate_opening }', 'pond.gate_opening, law.full: panel.lamp }');
+    const project = withSheet(text, talking);
+    // A message that leaves the controller makes another build of it; that is said.
+    expect(project.faults).toEqual([]);
+    const { trace } = performRun(orderRun(project, project.cases[0]!));
+    expect(Math.max(...trace.columns.find(({ name }) => name === 'panel.count')!.data)).toBe(1);
+    const [view] = pairingViews(project);
+    const saved = pairingOf({ pairing: 'pond_run', controller: 'tank', host: 'pond', replaces: ['hand'] }, view!.rows, view!.raw);
+    expect(saved.inputs).toEqual(view!.raw.inputs);
+    expect(saved.outputs).toEqual(view!.raw.outputs);
+  });
+
   it('a free input of the host is paired, or driven; of one name in both it is one', () => {
     const project = withSheet(
       `pairing: pond_run

@@ -72,14 +72,23 @@ export function proposePairs(project: Project, from: LoopDocument, host: LoopDoc
   return { rows: [...inputs, ...outputs], orphans: parts.orphans, parts };
 }
 
-/** A sheet of the pairs of some rows. */
-export function pairingOf(head: Pick<RawPairing, 'pairing' | 'about' | 'controller' | 'host' | 'replaces'>, rows: readonly PairRow[]): RawPairing {
+/** A sheet of the pairs of some rows. @param before what it was: pairs of messages, which have no rows, stay */
+export function pairingOf(
+  head: Pick<RawPairing, 'pairing' | 'about' | 'controller' | 'host' | 'replaces'>,
+  rows: readonly PairRow[],
+  before?: RawPairing,
+): RawPairing {
   const of = (direction: PairRow['direction']): PairRow[] => rows.filter((one) => one.direction === direction && one.pairedWith.length > 0);
+  const hasRow = new Set(rows.map(({ name }) => nameKey(name)));
+  const rest = <T>(pairs: Readonly<Record<string, T>> = {}): [string, T][] => Object.entries(pairs).filter(([name]) => !hasRow.has(nameKey(name)));
   const unused = rows.filter((one) => one.direction === 'output' && one.pairedWith.length === 0).map(({ name }) => name);
   return {
     ...head,
-    inputs: Object.fromEntries(of('input').map(({ name, pairedWith }) => [name, pairedWith[0] ?? ''])),
-    outputs: Object.fromEntries(of('output').map(({ name, pairedWith }) => [name, pairedWith.length === 1 ? (pairedWith[0] ?? '') : pairedWith])),
+    inputs: Object.fromEntries([...of('input').map(({ name, pairedWith }) => [name, pairedWith[0] ?? ''] as const), ...rest(before?.inputs)]),
+    outputs: Object.fromEntries([
+      ...of('output').map(({ name, pairedWith }) => [name, pairedWith.length === 1 ? (pairedWith[0] ?? '') : pairedWith] as const),
+      ...rest(before?.outputs),
+    ]),
     ...(unused.length > 0 ? { unused } : {}),
   };
 }

@@ -20,7 +20,7 @@ export function PairingPage({ slug, revision, of }: PageProps) {
   const save = async (): Promise<void> => {
     const { pairing, about, controller, host, replaces } = of.raw;
     const head = { pairing, ...(about === undefined ? {} : { about }), controller, host, ...(replaces ? { replaces } : {}) };
-    const saved = await saveRevision(slug, revision, [pairingDocument(pairingOf(head, rows), of.file)]);
+    const saved = await saveRevision(slug, revision, [pairingDocument(pairingOf(head, rows, of.raw), of.file)]);
     if (typeof saved === 'string') setProblem(saved);
     else router.refresh();
   };
