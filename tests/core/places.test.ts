@@ -40,6 +40,8 @@ const documents: Readonly<Record<string, readonly [text: string, seen: (project:
   'parameters/a.yaml': ['parameter_set: Summer\nvalues: { a.k: 1 }\n', ({ project }) => project.parameterSets.has('summer')],
   'recordings/a.csv': ['time[s],y\n0,1\n', ({ project }) => project.recordings.has('recordings/a.csv')],
   'benches/a.yaml': ['bench: b\nloop: m\ncycle: 1 s\ninputs: {}\noutputs: { b.y: {} }\n', ({ project }) => project.benches.has('b')],
+  'pairings/a.yaml': ['pairing: p\ncontroller: m\nhost: l\nunused: [b.y]\n', ({ project }) => project.pairings.has('p')],
+  'units/a.fmu': ['UEsFBgAAAAAAAAAAAAAAAAAAAAAAAA==', ({ project }) => project.units.has('units/a.fmu')],
   'desks/a.yaml': ['desk: d\nloop: l\nitems: [{ signal: a.y, as: figure }]\n', ({ project }) => project.desks.has('d')],
   'scenes/a.yaml': ['scene: s\nloop: l\npicture: a.svg\nmoves: [{ part: bar, by: a.y, text: true }]\n', ({ project }) => project.scenes.has('s')],
   'scenes/a.svg': ['<svg xmlns="http://www.w3.org/2000/svg"><text id="bar">x</text></svg>\n', ({ project }) => project.pictures.has('scenes/a.svg')],
@@ -71,8 +73,9 @@ describe('the places of a project', () => {
   )('%s is read, whatever the case of its ending', (path, text, seen) => {
     expect(isDocumentPath(path)).toBe(true);
     const found = check([[path, text]]);
-    const byPath = path.startsWith('recordings') || path.endsWith('.SVG');
-    expect(byPath ? found.project.recordings.size + found.project.pictures.size : seen(found)).toBeTruthy();
+    const { recordings, pictures, units } = found.project;
+    const byPath = /^(recordings|units)/.test(path) || path.endsWith('.SVG');
+    expect(byPath ? recordings.size + pictures.size + units.size : seen(found)).toBeTruthy();
   });
 
   it.each(['components/a.txt', 'cases/a.csv', 'benches/a.txt', 'a.yaml', 'recordings/a.yaml', 'constructor/a.yaml', '__proto__/a.yaml'])(

@@ -4,6 +4,8 @@ import type { BusAct } from '../modbus';
 /** Words by which the two ends of a line talk: whose turn it is, and how many registers were read. */
 const words = { turn: 0, count: 1 } as const;
 const turns = { asked: 0, done: 1, refused: 2 } as const;
+/** How long it is waited for an answer at a time (ms). */
+const turnMs = 50;
 /** Room for what one request reads, and for a sentence. */
 const room = 4096;
 
@@ -40,11 +42,17 @@ export class Line {
     const { control, registers } = this;
     Atomics.store(control, words.turn, turns.asked);
     this.port.postMessage(request);
-    if (Atomics.wait(control, words.turn, turns.asked, this.patienceMs) === 'timed-out')
-      throw new RangeError('the controller did not answer in time');
+    if (!this.hasAnswer()) throw new RangeError('the controller did not answer in time');
     const count = control[words.count] as number;
     if (Atomics.load(control, words.turn) === turns.refused) throw new RangeError(String.fromCharCode(...registers.subarray(0, count)));
     return registers.subarray(0, count);
+  }
+
+  /** Waits in turns: while this process itself stands still the controller is not late, and of such a time one turn counts. */
+  private hasAnswer(): boolean {
+    for (let waitedMs = 0; waitedMs < this.patienceMs; waitedMs += turnMs)
+      if (Atomics.wait(this.control, words.turn, turns.asked, turnMs) !== 'timed-out') return true;
+    return false;
   }
 
   acts(...acts: BusAct[]): Uint16Array {
