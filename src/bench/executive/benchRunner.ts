@@ -3,13 +3,15 @@ import { MessageChannel, type MessagePort, Worker } from 'node:worker_threads';
 import type { BenchOrder } from '@/core/project';
 import { type BenchTask, isSafe } from '@/server/bench/process';
 import { Bus } from '../modbus';
-import { goFirst } from '../priority';
+import { readyToGoFirst } from '../priority';
 import { states } from '../protocol';
 import { checkWires } from './checkWires';
 import { Controller } from './controller';
 import { type LineRequest, lineMemory, serveLine } from './line';
 import type { BenchAct, BenchAnswer, BenchWork } from './messages';
 import { type StandIn, startStandIn } from './standIn';
+
+const goFirst = readyToGoFirst();
 
 /** How long a controller may take to be reached, and to answer (ms). */
 const patienceMs = 3000;

@@ -4,11 +4,13 @@ import { type Host, recycleTrace, simulate } from '@/core/simulate';
 import { sentTrace } from '@/core/trace';
 import { nodeDigest } from '@/server/threads';
 import { unitHosts } from '@/server/units';
-import { goFirst } from '../priority';
+import { readyToGoFirst } from '../priority';
 import { BusHost } from './busHost';
 import { Line } from './line';
 import { LiveBench } from './liveBench';
 import type { BenchAnswer, BenchWork } from './messages';
+
+const goFirst = readyToGoFirst();
 
 /** How long an answer of the controller may take before the connection counts as lost (ms). */
 const patienceMs = 1000;
