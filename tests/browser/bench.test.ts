@@ -133,7 +133,7 @@ it('a bench is wired, checked, run by hand and by its cases', async () => {
   await runs.getByRole('link', { name: 'Broken' }).waitFor();
   await runs.getByRole('link', { name: 'Broken' }).click();
   await page.getByText('stage bench').waitFor();
-  await page.getByText('as recorded').waitFor();
+  await page.getByText('· as recorded').waitFor();
   await page.getByText(/On Kiln bench, with the build/).waitFor();
   await page.getByText('The controller answers as the model does at the same inputs').waitFor();
   expect(problems.filter((problem) => !problem.includes('409'))).toEqual([]);

@@ -3,17 +3,15 @@ import koffi from 'koffi';
 import type { UnitToRun } from '@/core/project';
 import { Access, addressOf, type Instance, type Library, type Said, type StepEnd, type UnitCalls } from './library';
 
-const callbacks = koffi.struct('unit_callbacks_2', {
+const callbacks = koffi.struct({
   logger: 'void *',
   allocateMemory: 'void *',
   freeMemory: 'void *',
   stepFinished: 'void *',
   componentEnvironment: 'void *',
 });
-/** The function has any number of arguments; the first of them is enough for what is only a text. */
-const logger = koffi.proto(
-  'void unit_logger_2(void *environment, const char *name, int status, const char *category, const char *message, void *first)',
-);
+/** Environment, name, status, category, message. The function has any number of arguments; the first of them is enough for what is only a text. */
+const logger = koffi.proto('void', ['void *', 'const char *', 'int', 'const char *', 'const char *', 'void *']);
 
 const doubles = { c: 'double', make: (count: number) => new Float64Array(count) };
 const ints = { c: 'int', make: (count: number) => new Int32Array(count) };

@@ -2,7 +2,8 @@ import koffi from 'koffi';
 import type { UnitToRun } from '@/core/project';
 import { Access, type Buffers, type Instance, type Library, type Said, type StepEnd, type UnitCalls } from './library';
 
-const logger = koffi.proto('void unit_logger_3(void *environment, int status, const char *category, const char *message)');
+/** Environment, status, category, message. */
+const logger = koffi.proto('void', ['void *', 'int', 'const char *', 'const char *']);
 
 const buffers: Readonly<Record<string, Buffers>> = {
   Float64: { c: 'double', make: (count) => new Float64Array(count) },
