@@ -1,6 +1,6 @@
 import { readFile, stat } from 'node:fs/promises';
 import { type Fault, printFault } from '@/core/fault';
-import { readCsvTrace } from '@/core/formats';
+import { type ReadTrace, readCsvTrace } from '@/core/formats';
 import { type CheckedProject, checkProject } from '@/core/project';
 import type { Trace } from '@/core/trace';
 import { sentenceOf } from '@/core/wording';
@@ -28,10 +28,15 @@ export async function openSound(directory: string, matters: (fault: Fault) => bo
 
 /** A recorded trace. @throws in words, with file and line, when it cannot be read */
 export async function openRecording(file: string): Promise<Trace> {
+  return (await openTrace(file)).trace;
+}
+
+/** The same with what its columns are called. */
+export async function openTrace(file: string): Promise<Exclude<ReadTrace, { problem: string }>> {
   const text = await readFile(file, 'utf8').catch(() => {
     throw new Error(`the file "${file}" cannot be read`);
   });
   const read = readCsvTrace(text);
   if ('problem' in read) throw new Error(`${file}:${read.line}: ${read.problem}`);
-  return read.trace;
+  return read;
 }

@@ -3,7 +3,7 @@ import { availableParallelism } from 'node:os';
 import { type Command, Option } from 'commander';
 import { type RequirementResult, rollUp } from '@/core/evidence';
 import { encode } from '@/core/exchange';
-import { type ReportLine, writeJUnit } from '@/core/formats';
+import { writeJUnit } from '@/core/formats';
 import { type CheckedCase, type CheckedProject, findingsOf, isForBench, type RunResult, requirementFacts } from '@/core/project';
 import { type Stage, stages } from '@/core/shapes';
 import { orderAtStage } from '@/server/builds';
@@ -11,6 +11,7 @@ import { RunPool } from '@/server/pool';
 import { caseNamed, casesTagged } from './caseNamed';
 import { wholeNumber } from './number';
 import { openSound } from './open';
+import { exitCodeOf, reportLines, requirementsAsJson } from './outcome';
 import { printTable } from './table';
 
 interface Options {
@@ -53,7 +54,7 @@ export function runCommand(program: Command): void {
       if (typeof options.json === 'string') await writeFile(options.json, json);
       process.stdout.write(options.json === true ? json : printTable(reportLines(project, requirements), results));
       const isBroken = results.some((run) => run.expected.some((one) => one.outcome === 'broken') || (run.backToBack?.parted.length ?? 0) > 0);
-      process.exitCode = isBroken || requirements.some((one) => one.state === 'fail') ? 1 : requirements.some((one) => one.state !== 'pass') ? 2 : 0;
+      process.exitCode = isBroken ? 1 : exitCodeOf(requirements);
     });
 }
 
@@ -74,33 +75,10 @@ async function runAll(project: CheckedProject, tests: readonly CheckedCase[], op
   }
 }
 
-function reportLines(project: CheckedProject, results: readonly RequirementResult[]): ReportLine[] {
-  return project.project.requirements.flatMap(({ section, raw }, index) => {
-    const result = results[index];
-    return result ? [{ section, text: raw.text, result }] : [];
-  });
-}
-
 /** The shape that scripts rely on; described in docs/command-line.md. */
 function toJson(requirements: readonly RequirementResult[], results: readonly RunResult[], stage: Stage): unknown {
-  const count = (state: string): number => requirements.filter((one) => one.state === state).length;
   return {
-    summary: { pass: count('pass'), fail: count('fail'), lacksEvidence: count('lacks evidence') },
-    requirements: requirements.map(({ id, state, reason, criteria }) => ({
-      id,
-      state,
-      reason,
-      criteria: criteria.map(({ name, verdict, margin, obligations, worst }) => ({
-        name,
-        stage,
-        verdict,
-        margin: margin?.value ?? null,
-        unit: margin?.unit ?? null,
-        ...(margin?.atLeast ? { atLeast: true } : {}),
-        obligations,
-        worst: worst ? { case: worst.case, run: worst.run, at: worst.at } : null,
-      })),
-    })),
+    ...requirementsAsJson(requirements, { stage }),
     runs: results.map((result, index) => ({
       id: index + 1,
       case: result.case,

@@ -146,7 +146,7 @@ describe('shared definitions', () => {
         'definitions.yaml': 'constants: { a: { value: 1, unit: furlongs! } }\nenumerations: { M: [A, B] }\n',
       }).map(([path, text]) => ({ path, text })),
     ).faults.map(({ place, message }) => `${place.line}:${place.column} ${message}`);
-    expect(told).toEqual(['1:35 "furlongs!" is not a unit.', '2:20 The name "A" is defined twice.']);
+    expect(told).toEqual(['1:12 The constant "A" has the name of a value of M.', '1:35 "furlongs!" is not a unit.']);
   });
 });
 

@@ -1,8 +1,9 @@
 import { describe, expect, it } from 'vitest';
-import { readScxml } from '@/core/documents';
+import { readProject } from '@/core/documents';
 import { Faults } from '@/core/fault';
+import type { RawComponent } from '@/core/shapes';
 
-function read(data: string): { faults: string[]; raw: ReturnType<typeof readScxml> } {
+function read(data: string): { faults: string[]; raw: RawComponent | undefined } {
   const faults = new Faults();
   const text = `<scxml xmlns="http://www.w3.org/2005/07/scxml" xmlns:ovrand="urn:ovrand:chart" version="1.0" datamodel="ecmascript" name="C" initial="a">
   <datamodel>
@@ -10,8 +11,14 @@ function read(data: string): { faults: string[]; raw: ReturnType<typeof readScxm
   </datamodel>
   <state id="a"/>
 </scxml>`;
-  const raw = readScxml('components/c.scxml', text, faults);
-  return { faults: faults.all().map(({ place, message }) => `${place.line}: ${message}`), raw };
+  const { components } = readProject(
+    [
+      { path: 'project.yaml', text: 'project: p\n' },
+      { path: 'components/c.scxml', text },
+    ],
+    faults,
+  );
+  return { faults: faults.all().map(({ place, message }) => `${place.line}: ${message}`), raw: [...components.values()][0]?.raw };
 }
 
 describe('attributes of ours on <data>', () => {
@@ -20,8 +27,8 @@ describe('attributes of ours on <data>', () => {
       '<data id="level" expr="0" ovrand:port="input" ovrand:type="REAL" ovrand:unit="m" ovrand:min="-0.5" ovrand:max="4"/><data id="lit" expr="false" ovrand:port="output"/>',
     );
     expect(faults).toEqual([]);
-    expect(raw?.raw.inputs).toEqual({ level: { type: 'REAL', unit: 'm', min: -0.5, max: 4 } });
-    expect(raw?.raw.outputs).toEqual({ lit: { type: 'BOOL', start: false } });
+    expect(raw?.inputs).toEqual({ level: { type: 'REAL', unit: 'm', min: -0.5, max: 4 } });
+    expect(raw?.outputs).toEqual({ lit: { type: 'BOOL', start: false } });
   });
 
   // Words that objects of the language have by themselves, and texts that only look like types.

@@ -74,7 +74,7 @@ describe('a tuning found at the desk', () => {
     ]);
     expect(file).toEqual({
       path: 'parameters/night-shift.yaml',
-      text: 'parameter_set: Night shift\nabout: "Found by hand on a desk for l. Designed: c.k 2, c.on 0, c.wait 2000000000."\nvalues:\n  c.k: 6.5\n  c.on: true\n  c.wait: 3.5 s\n',
+      text: 'parameter_set: Night shift\nabout: "Found by hand on a desk for l. Designed: c.k 2, c.on FALSE, c.wait 2 s."\nvalues:\n  c.k: 6.5\n  c.on: true\n  c.wait: 3.5 s\n',
     });
     const loop = loopWithSet({ path: 'loops/l.yaml', text: files['loops/l.yaml'] }, [], 'Night shift');
     expect(loopWithSet(loop, ['Night shift'], 'Night shift')).toBe(loop);

@@ -1,3 +1,5 @@
+import { numberOfValue, typeWords } from '@/core/formula';
+import type { Enumeration } from '@/core/plan';
 import type { Scalar } from '@/core/shapes';
 
 type Operator = '=' | '<' | '<=' | '>' | '>=';
@@ -18,12 +20,23 @@ export interface Answer {
   readonly words: string;
 }
 
+/** What a condition may come to. */
+export interface Answers {
+  readonly isTruth: boolean;
+  readonly isWhole: boolean;
+  readonly enumeration?: Enumeration;
+}
+
 const mostCombinations = 200_000;
 const number = String.raw`[-+]?\d+(?:\.\d+)?(?:e[-+]?\d+)?`;
 
 /** Reads a cell of the table. @returns a sentence when it cannot be read */
-export function readCell(written: Scalar, truth: boolean): Cell | string {
-  if (truth) {
+export function readCell(written: Scalar, { isTruth, enumeration }: Answers): Cell | string {
+  if (enumeration) {
+    const value = numberOfValue(String(written), enumeration);
+    return value === undefined ? `"${String(written)}" is no value of ${typeWords(enumeration)}` : { tests: [{ operator: '=', value }] };
+  }
+  if (isTruth) {
     const word = String(written).toUpperCase();
     return word === 'TRUE' || word === 'FALSE'
       ? { tests: [{ operator: '=', value: word === 'TRUE' ? 1 : 0 }] }
@@ -46,8 +59,9 @@ export function readCell(written: Scalar, truth: boolean): Cell | string {
 }
 
 /** The answers to a condition that its cells can tell apart: each limit, and a value between neighbours. */
-export function cellsOf(cells: readonly (Cell | undefined)[], truth: boolean, whole: boolean): Answer[] {
-  if (truth)
+export function cellsOf(cells: readonly (Cell | undefined)[], { isTruth, isWhole, enumeration }: Answers): Answer[] {
+  if (enumeration) return enumeration.values.map((name, value) => ({ value, words: `is ${name}` }));
+  if (isTruth)
     return [
       { value: 0, words: 'is FALSE' },
       { value: 1, words: 'is TRUE' },
@@ -57,7 +71,7 @@ export function cellsOf(cells: readonly (Cell | undefined)[], truth: boolean, wh
   if (first === undefined || last === undefined) return [{ value: 0, words: 'is anything' }];
   const between = limits.slice(1).flatMap((limit, index): Answer[] => {
     const before = limits[index] as number;
-    const value = whole ? Math.floor(before) + 1 : (before + limit) / 2;
+    const value = isWhole ? Math.floor(before) + 1 : (before + limit) / 2;
     return value < limit ? [{ value, words: `is between ${before} and ${limit}` }] : [];
   });
   return [

@@ -1,5 +1,5 @@
 import type { Faults } from '@/core/fault';
-import { Formula, type PlanBuilder, type Scope, typeFormula } from '@/core/formula';
+import { enumerated, Formula, type PlanBuilder, type Scope, typedValue, typeFormula } from '@/core/formula';
 import { nameKey, nearestName } from '@/core/language';
 import {
   assign,
@@ -16,9 +16,9 @@ import {
 } from '@/core/plan';
 import type { Named, RawDecisionTable, Scalar } from '@/core/shapes';
 import type { ReadDocument } from '@/core/yaml';
-import { cellsOf, everyCell, matches, type Rule, readCell } from './decisionCells';
+import { type Answers, cellsOf, everyCell, matches, type Rule, readCell } from './decisionCells';
 import { faceNames, scopeOf } from './equations';
-import { type Instance, slotNode } from './instance';
+import { type Instance, portFound } from './instance';
 import { taskTiming } from './timing';
 
 /** Adds a decision table to the plan as one task: the first rule that fits acts. Gaps and overlaps are faults. */
@@ -34,8 +34,7 @@ interface Condition {
   readonly name: string;
   readonly value: Node;
   readonly slot: SlotNumber;
-  readonly isWhole: boolean;
-  readonly isTruth: boolean;
+  readonly answers: Answers;
 }
 
 type RuleWithWork = Rule & { readonly work: Work[] };
@@ -55,7 +54,7 @@ class DecisionTable {
   ) {
     this.document = instance.component.document;
     const names = faceNames(instance);
-    for (const [key, port] of instance.outputs) names.set(key, { node: slotNode(port), unit: port.unit });
+    for (const [key, port] of instance.outputs) names.set(key, portFound(port));
     this.scope = scopeOf(names, builder);
   }
 
@@ -68,10 +67,13 @@ class DecisionTable {
   }
 
   private condition(name: string, text: Scalar): Condition | undefined {
-    const value = typeFormula(new Formula(this.document, ['behaviour', 'conditions', name], String(text), this.faults), undefined, this.scope);
-    if (!value) return undefined;
-    const slot = this.builder.slot({ name: `${this.instance.name}.${name}`, type: value.type, unit: '', start: 0 });
-    return { name, value, slot, isWhole: value.type === 'BOOL' || integerRange[value.type] !== undefined, isTruth: value.type === 'BOOL' };
+    const formula = new Formula(this.document, ['behaviour', 'conditions', name], String(text), this.faults);
+    const expression = formula.expression();
+    const typed = expression && typedValue(expression, undefined, formula, this.scope);
+    if (!typed) return undefined;
+    const { node: value } = typed;
+    const slot = this.builder.slot({ name: `${this.instance.name}.${name}`, type: value.type, unit: '', start: 0, ...enumerated(typed) });
+    return { name, value, slot, answers: { isTruth: value.type === 'BOOL', isWhole: integerRange[value.type] !== undefined, ...enumerated(typed) } };
   }
 
   private rule(raw: RawDecisionTable['rules'][number], index: number): RuleWithWork {
@@ -81,13 +83,15 @@ class DecisionTable {
     const cells = this.conditions.map((condition) => {
       const entry = Object.entries(raw.when).find(([name]) => nameKey(name) === nameKey(condition.name));
       if (!entry) return undefined;
-      const cell = readCell(entry[1], condition.isTruth);
+      const cell = readCell(entry[1], condition.answers);
       if (typeof cell !== 'string') return cell;
       faults.add(
         'syntax',
         document.place([...path, 'when', entry[0]]),
         `${condition.name}: ${cell}.`,
-        'Write TRUE or FALSE, a number, a comparison such as "< 20", or a range such as "20 .. 30".',
+        condition.answers.enumeration
+          ? `Write one of ${condition.answers.enumeration.values.join(', ')}.`
+          : 'Write TRUE or FALSE, a number, a comparison such as "< 20", or a range such as "20 .. 30".',
       );
       return undefined;
     });
@@ -115,7 +119,7 @@ class DecisionTable {
         return [];
       }
       const formula = new Formula(document, [...path, name], typeof text === 'boolean' ? String(text).toUpperCase() : String(text), faults);
-      const value = typeFormula(formula, port.type, this.scope);
+      const value = typeFormula(formula, port, this.scope);
       return value ? [assign(port.slot, value)] : [];
     });
   }
@@ -123,11 +127,10 @@ class DecisionTable {
   /** Every combination of answers must fit exactly one rule; `otherwise` takes those that fit none. */
   private checkComplete(): void {
     const { rules, conditions, document, faults } = this;
-    const axes = conditions.map(({ isTruth, isWhole }, index) =>
+    const axes = conditions.map(({ answers }, index) =>
       cellsOf(
         rules.map((rule) => rule.cells[index]),
-        isTruth,
-        isWhole,
+        answers,
       ),
     );
     const told = new Set<string>();

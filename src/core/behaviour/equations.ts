@@ -1,11 +1,11 @@
 import type { Faults } from '@/core/fault';
-import { declare, Formula, type Found, type PlanBuilder, type Scope, typeFormula } from '@/core/formula';
+import { declare, enumerated, Formula, type Found, type PlanBuilder, type Scope, typeFormula, type Wanted } from '@/core/formula';
 import { nameKey } from '@/core/language';
-import { constant, type Node, type SlotNumber, slotValue, type ValueType } from '@/core/plan';
+import { constant, type Node, type SlotNumber, slotValue } from '@/core/plan';
 import type { RawEquations, Scalar } from '@/core/shapes';
 import type { ReadDocument } from '@/core/yaml';
 import { boundsOf } from './bounds';
-import { type Instance, slotNode } from './instance';
+import { type Instance, portFound } from './instance';
 import { namesUsed } from './namesUsed';
 
 /** Adds the continuous equations of one instance to the plan: states, intermediate values, derivatives, outputs. */
@@ -119,7 +119,7 @@ class Equations {
       );
       return;
     }
-    const value = this.typed(['behaviour', 'outputs', name], text, target.type);
+    const value = this.typed(['behaviour', 'outputs', name], text, target);
     if (!value) return;
     builder.parts.assignments.push({ slot: target.slot, value });
     const bounds = instance.component.raw.end_stops ? undefined : boundsOf(value);
@@ -159,21 +159,21 @@ class Equations {
     });
   }
 
-  private typed(path: (string | number)[], text: Scalar, type: ValueType, scope = this.scope): Node | undefined {
-    return typeFormula(new Formula(this.document, path, String(text), this.faults), type, scope);
+  private typed(path: (string | number)[], text: Scalar, wanted: Wanted, scope = this.scope): Node | undefined {
+    return typeFormula(new Formula(this.document, path, String(text), this.faults), wanted, scope);
   }
 }
 
 /** Parameters only: what a start value may depend on. */
 export function parameterNames(instance: Instance): Map<string, Found> {
-  return new Map([...instance.parameters].map(([key, port]) => [key, { node: slotNode(port), unit: port.unit }]));
+  return new Map([...instance.parameters].map(([key, port]) => [key, portFound(port)]));
 }
 
 /** Inputs and parameters of a face; an input that is not wired is told elsewhere and counts as a constant here. */
 export function faceNames(instance: Instance): Map<string, Found> {
   const names = parameterNames(instance);
   for (const [key, port] of instance.inputs) {
-    names.set(key, { node: port.source?.node ?? constant(port.type, 0), unit: port.unit });
+    names.set(key, { node: port.source?.node ?? constant(port.type, 0), unit: port.unit, ...enumerated(port) });
   }
   return names;
 }

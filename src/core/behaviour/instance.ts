@@ -1,6 +1,6 @@
 import type { ComponentDocument } from '@/core/documents';
 import type { Faults } from '@/core/fault';
-import { type Declared, declare, type Found, type PlanBuilder } from '@/core/formula';
+import { type Declared, declare, enumerated, type Found, type PlanBuilder, readValue } from '@/core/formula';
 import { nameKey } from '@/core/language';
 import { type Message, type Node, type SlotNumber, slotValue, type ValueType } from '@/core/plan';
 import { Mailbox } from './queue';
@@ -29,25 +29,24 @@ export interface Instance {
   readonly use?: { readonly periodNs?: number; readonly offsetNs?: number };
 }
 
-/** Gives a component's face its slots. Parameter values are set by the caller. */
+/** Gives a component's face its slots. Parameter values are set by the caller; start values of outputs that do not suit are told. */
 export function instantiate(
   name: string,
   component: ComponentDocument,
   values: ReadonlyMap<string, number>,
   builder: PlanBuilder,
+  faults: Faults,
   use: Instance['use'] = {},
 ): Instance {
-  const { raw } = component;
+  const { raw, document } = component;
   const inputs = new Map<string, InputPort>();
   for (const [port, declared] of Object.entries(raw.inputs ?? {})) inputs.set(nameKey(port), { ...declare(`${name}.${port}`, declared) });
   const outputs = new Map<string, OutputPort>();
   // What a network gives out are outputs of its parts; it has no slots of its own for them.
   for (const [port, raws] of raw.behaviour.kind === 'network' ? [] : Object.entries(raw.outputs ?? {})) {
     const declared = declare(`${name}.${port}`, raws);
-    outputs.set(nameKey(port), {
-      ...declared,
-      slot: builder.slot({ ...declared, start: typeof raws.start === 'boolean' || typeof raws.start === 'number' ? Number(raws.start) : 0 }),
-    });
+    const start = raws.start === undefined ? 0 : (readValue(raws.start, declared, document.place(['outputs', port, 'start']), faults) ?? 0);
+    outputs.set(nameKey(port), { ...declared, slot: builder.slot({ ...declared, start }) });
   }
   const parameters = new Map<string, OutputPort>();
   for (const [parameter, raws] of Object.entries(raw.parameters ?? {})) {
@@ -69,6 +68,11 @@ export function instantiate(
 /** A parameter without a type is BOOL when its value is, else LREAL. */
 export function defaultType(value: unknown): ValueType {
   return typeof value === 'boolean' ? 'BOOL' : 'LREAL';
+}
+
+/** What a formula gets that names a port. */
+export function portFound(port: OutputPort): Found {
+  return { node: slotNode(port), unit: port.unit, ...enumerated(port) };
 }
 
 export function slotNode(port: { readonly slot: SlotNumber; readonly type: ValueType }): Node {

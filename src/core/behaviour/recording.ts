@@ -1,8 +1,8 @@
 import type { Faults, Place } from '@/core/fault';
-import type { PlanBuilder } from '@/core/formula';
+import { numberOfValue, type PlanBuilder, typeWords } from '@/core/formula';
 import { nameKey, nearestName } from '@/core/language';
 import { Recent } from '@/core/memory';
-import type { InputChange, ValueType } from '@/core/plan';
+import { type Enumeration, type InputChange, integerRange, type ValueType } from '@/core/plan';
 import type { RawRecording } from '@/core/shapes';
 import { type Column, readRecording, type Trace } from '@/core/trace';
 import { inUnit, sameUnit } from '@/core/units';
@@ -50,7 +50,7 @@ export function openRecording(file: string, place: Place, recordings: ReadonlyMa
 /** The column that something plays, which has to be of its unit and kind. @param place where it is named */
 export function columnFor(
   wanted: string,
-  player: { readonly name: string; readonly unit: string; readonly type: ValueType },
+  player: { readonly name: string; readonly unit: string; readonly type: ValueType; readonly enumeration?: Enumeration },
   trace: Trace,
   place: Place,
   faults: Faults,
@@ -78,7 +78,52 @@ export function columnFor(
       `The column ${column.name} is ${column.type}, but ${player.name} is ${player.type}.`,
       'Choose another column, or change the type.',
     );
+  return column.labels || player.enumeration ? withNumbersOf(column, player, place, faults) : wholeAsNeeded(column, player, place, faults);
+}
+
+/** A whole number plays whole numbers only. */
+function wholeAsNeeded(column: Column, { name, type }: { readonly name: string; readonly type: ValueType }, place: Place, faults: Faults): Column {
+  const odd =
+    integerRange[type] && column.type !== 'BOOL' ? column.data.find((value) => !Number.isNaN(value) && !Number.isInteger(value)) : undefined;
+  if (odd !== undefined)
+    faults.add(
+      'type',
+      place,
+      `The column ${column.name} has the value ${odd}, but ${name} is ${type}.`,
+      'Choose another column, or change the type.',
+    );
   return column;
+}
+
+/** A column of names with the numbers that these have in the enumeration that plays them; one of numbers as far as they are numbers of values. */
+function withNumbersOf(
+  column: Column,
+  { name, type, enumeration }: { readonly name: string; readonly type: ValueType; readonly enumeration?: Enumeration },
+  place: Place,
+  faults: Faults,
+): Column | undefined {
+  if (!enumeration) {
+    faults.add(
+      'type',
+      place,
+      `The column ${column.name} has names for values, but ${name} is ${type}.`,
+      'Choose another column, or change the type.',
+    );
+    return undefined;
+  }
+  const { labels } = column;
+  const numbers = labels?.map((label) => numberOfValue(label, enumeration));
+  const data = column.data.map((value) => (numbers && !Number.isNaN(value) ? (numbers[value] ?? -1) : value));
+  const odd = data.findIndex((value) => !Number.isNaN(value) && enumeration.values[value] === undefined);
+  if (odd < 0) return { ...column, data };
+  const value = column.data[odd] as number;
+  faults.add(
+    'type',
+    place,
+    `The column ${column.name} has the value ${labels?.[value] || value}, which is none of ${typeWords(enumeration)}.`,
+    `Its values are ${enumeration.values.join(', ')}.`,
+  );
+  return undefined;
 }
 
 function play(column: Column, trace: Trace, port: OutputPort, builder: PlanBuilder): void {

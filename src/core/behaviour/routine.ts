@@ -4,7 +4,7 @@ import { parseRoutine, type RoutineText } from '@/core/language';
 import type { Work } from '@/core/plan';
 import type { RawRoutine } from '@/core/shapes';
 import { faceNames } from './equations';
-import { type Instance, slotNode } from './instance';
+import { type Instance, portFound } from './instance';
 import { RoutineMessages } from './routineMessages';
 import { taskTiming } from './timing';
 
@@ -16,7 +16,7 @@ export function addRoutine(instance: Instance, behaviour: RawRoutine, library: T
   const text = behaviour.text ?? readBody(formula);
   const variables = new Variables(instance.name, library, builder, timing?.periodNs ?? 1, timing?.offsetNs ?? 0);
   for (const [key, found] of faceNames(instance)) variables.names.set(key, found);
-  for (const [key, port] of instance.outputs) variables.place(key, { slot: port.slot, type: port.type }, { node: slotNode(port), unit: port.unit });
+  for (const [key, port] of instance.outputs) variables.place(key, port, portFound(port));
   for (const { section, variables: declared } of text.sections) {
     if (section === 'local' || section === 'constant') variables.declare(declared, section === 'constant', formula);
     else if (!behaviour.text)

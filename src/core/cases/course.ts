@@ -1,7 +1,7 @@
 import { columnCourse, columnFor, openRecording } from '@/core/behaviour';
 import type { Faults, Place } from '@/core/fault';
 import { readTime } from '@/core/formula';
-import type { InputChange, ValueType } from '@/core/plan';
+import type { Enumeration, InputChange, ValueType } from '@/core/plan';
 import type { RawPiece, Scalar } from '@/core/shapes';
 import type { Walk, WaveChange } from '@/core/simulate';
 import { plural, timeWords } from '@/core/wording';
@@ -13,6 +13,7 @@ export interface Target {
   readonly name: string;
   readonly unit: string;
   readonly type: ValueType;
+  readonly enumeration?: Enumeration;
   readonly start: number;
   /** REAL or LREAL, which can be anything between two values. */
   readonly isReal: boolean;

@@ -1,6 +1,6 @@
 import type { CaseDocument, ParameterSetDocument, Project } from '@/core/documents';
 import type { Faults, Place } from '@/core/fault';
-import { FormulaText, readTime, readValue } from '@/core/formula';
+import { enumerated, FormulaText, readTime, readValue } from '@/core/formula';
 import { nameKey, nearestName } from '@/core/language';
 import { type AssembledLoop, checkConstraints, conditionNode, type Role } from '@/core/loop';
 import { any, constant, type Node, type SlotNumber } from '@/core/plan';
@@ -181,7 +181,7 @@ class Preparation {
     const { type, unit } = entry;
     const isReal = plan.inputs[index]?.slope !== undefined;
     const start = plan.slots[entry.slot]?.start ?? 0;
-    return { index, name, unit, type, start, isReal, read: (value, at) => readValue(value, entry, at, this.faults) };
+    return { index, name, unit, type, start, isReal, ...enumerated(entry), read: (value, at) => readValue(value, entry, at, this.faults) };
   }
 
   /** The courses of all free inputs, in order of time. */

@@ -52,6 +52,17 @@ function valueAfter(raw: RawPiece, before: number): number {
   return before;
 }
 
+/** A course with its values written otherwise: those of an enumeration as numbers, or as names. */
+export function withValues(pieces: readonly RawPiece[], written: (value: Scalar) => Scalar): RawPiece[] {
+  return pieces.map((raw): RawPiece => {
+    if ('hold' in raw) return { ...raw, hold: written(raw.hold) };
+    if ('step' in raw) return { ...raw, step: written(raw.step) };
+    if ('pulse' in raw) return { ...raw, pulse: written(raw.pulse) };
+    if ('table' in raw) return { ...raw, table: raw.table.map(([at, value]) => [at, written(value)] as const) };
+    return raw;
+  });
+}
+
 /** A course with one of its points moved; it stays between its neighbours. */
 export function withMoved(pieces: readonly RawPiece[], handle: Handle, to: { readonly seconds: number; readonly value: number }): RawPiece[] {
   const [from, until] = handle.room;

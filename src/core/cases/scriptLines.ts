@@ -1,5 +1,6 @@
+import { authoredValue } from '@/core/formula';
 import { printDuration } from '@/core/language';
-import type { Plan } from '@/core/plan';
+import type { Plan, Slot } from '@/core/plan';
 import type { Experiment, ScriptStep } from '@/core/simulate';
 
 /** A step of a script in words. */
@@ -30,12 +31,12 @@ function lineOf(step: ScriptStep, plan: Plan): ScriptLine {
     case 'set': {
       const words = step.changes.map(({ input, value }) => {
         const free = plan.inputs[input];
-        return setText(free?.name ?? '', plan.slots[free?.slot ?? 0]?.type ?? '', value);
+        return setText(free?.name ?? '', plan.slots[free?.slot ?? 0], value);
       });
       return { kind: 'set', text: words.join(', ') };
     }
     case 'change': {
-      const words = step.changes.map(({ slot, value }) => setText(plan.slots[slot]?.name ?? '', plan.slots[slot]?.type ?? '', value));
+      const words = step.changes.map(({ slot, value }) => setText(plan.slots[slot]?.name ?? '', plan.slots[slot], value));
       return { kind: 'change', text: words.join(', ') };
     }
     case 'fault':
@@ -48,6 +49,7 @@ function lineOf(step: ScriptStep, plan: Plan): ScriptLine {
   }
 }
 
-function setText(name: string, type: string, value: number): string {
-  return `${name} := ${type === 'BOOL' ? (value !== 0 ? 'TRUE' : 'FALSE') : value}`;
+function setText(name: string, slot: Slot | undefined, value: number): string {
+  const written = slot ? authoredValue(value, slot) : value;
+  return `${name} := ${typeof written === 'boolean' ? String(written).toUpperCase() : written}`;
 }

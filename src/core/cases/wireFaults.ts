@@ -178,7 +178,8 @@ class Maker {
   }
 }
 
-function valueWords(value: number, { type, unit }: WireEnd): string {
+function valueWords(value: number, { type, unit, enumeration }: WireEnd): string {
+  if (enumeration) return enumeration.values[value] ?? String(value);
   if (type === 'BOOL') return value !== 0 ? 'TRUE' : 'FALSE';
   if (type === 'TIME') return printDuration(value);
   return `${value}${unit ? ` ${unit}` : ''}`;

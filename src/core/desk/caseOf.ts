@@ -1,5 +1,7 @@
 import { stringify } from 'yaml';
+import { authoredValue } from '@/core/formula';
 import { groupTasks, type Plan } from '@/core/plan';
+import type { Scalar } from '@/core/shapes';
 import type { HandEvent } from '@/core/simulate';
 import type { Take } from './take';
 
@@ -22,7 +24,7 @@ export interface CaseHeading {
 }
 
 type Step =
-  | { readonly set: Record<string, number | boolean> }
+  | { readonly set: Record<string, Scalar> }
   | { readonly send: string; readonly value?: number }
   | { readonly hold: string }
   | { readonly wait: { readonly until: string; readonly give_up_after: string } };
@@ -111,8 +113,9 @@ function nextHit(plan: Plan, ns: number): number {
   return Math.min(...groupTasks(plan).map(({ periodNs, offsetNs }) => offsetNs + (Math.floor((ns - offsetNs) / periodNs) + 1) * periodNs));
 }
 
-function typed(plan: Plan, slot: number, value: number): number | boolean {
-  return plan.slots[slot]?.type === 'BOOL' ? value !== 0 : value;
+function typed(plan: Plan, slot: number, value: number): Scalar {
+  const info = plan.slots[slot];
+  return info ? authoredValue(value, info) : value;
 }
 
 function seconds(ns: number): string {

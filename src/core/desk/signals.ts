@@ -24,7 +24,7 @@ export function deskSignals({ plan, catalogue }: AssembledLoop, loop: LoopDocume
   const signals = catalogue.entries.map((entry): DeskSignal => {
     const input = entry.role === 'input' ? plan.inputs.findIndex((one) => one.slot === entry.slot) : -1;
     const tuned = entry.role === 'parameter' && (entry.tuning ?? 'live') === 'live';
-    const labels = regions.get(entry.slot) ?? plan.slots[entry.slot]?.names;
+    const labels = regions.get(entry.slot) ?? entry.enumeration?.values;
     return {
       ...entry,
       about: entry.about || (loop.raw.inputs?.[entry.name] ? aboutPort(readers.get(nameKey(entry.name))?.[0], catalogue.entries) : ''),

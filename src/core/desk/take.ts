@@ -83,14 +83,14 @@ function arrowsOf(event: HandEvent, plan: Plan, loop: LoopDocument): TakeArrow[]
   }
   const slot = plan.slots[event.slot];
   return slot
-    ? [{ at, from: people, to: instanceOf(slot.name), what: `${lastPart(slot.name)} := ${event.value} ${slot.unit}`.trim(), kind: 'set' }]
+    ? [{ at, from: people, to: instanceOf(slot.name), what: `${lastPart(slot.name)} := ${valueWords(event.value, plan, event.slot)}`, kind: 'set' }]
     : [];
 }
 
 function valueWords(value: number, plan: Plan, slot: number): string {
   const info = plan.slots[slot];
   if (info?.type === 'BOOL') return value === 0 ? 'FALSE' : 'TRUE';
-  return info?.names?.[value] ?? `${figure(value)} ${info?.unit ?? ''}`.trim();
+  return info?.enumeration?.values[value] ?? `${figure(value)} ${info?.unit ?? ''}`.trim();
 }
 
 function receivers(to: string | readonly string[]): string[] {

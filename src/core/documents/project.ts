@@ -29,10 +29,11 @@ import { runSteps, type Steps } from '@/core/steps';
 import { type Picture, readPicture } from '@/core/xml';
 import { type ReadDocument, readYaml } from '@/core/yaml';
 import { type DocumentFolder, documentFolders, isDocumentFolder, isTopDocument, type TopDocument } from './documentPath';
+import { withEnumerations } from './enumerated';
 import { type CaseDocument, resolvedCases, type WrittenCaseDocument } from './likeCases';
 import { pairedLoop } from './pairing';
 import { readScxml } from './scxml';
-import { readStructuredText } from './structuredText';
+import { blockComponents, readStructuredText, type TextFile } from './structuredText';
 import type {
   BenchDocument,
   CampaignDocument,
@@ -98,7 +99,9 @@ export function readProject(files: readonly SourceFile[], faults: Faults): Proje
 /** The same, with a rest after each document. */
 export function* readProjectInSteps(files: readonly SourceFile[], faults: Faults): Steps<Project> {
   const gathering = new Gathering(faults);
-  for (const { path, text } of [...files].sort((a, b) => (a.path < b.path ? -1 : 1))) {
+  const inOrder = [...files].sort((a, b) => (a.path < b.path ? -1 : 1));
+  gathering.declare(inOrder);
+  for (const { path, text } of inOrder) {
     yield;
     const place = isTopDocument(path) ? path : path.slice(0, Math.max(0, path.indexOf('/')));
     if (isTopDocument(place)) readers[place](gathering, path, text);
@@ -119,8 +122,8 @@ const readers: Readonly<Record<TopDocument | DocumentFolder, (into: Gathering, p
   'coverage.yaml': (into, path, text) => {
     into.justified = into.read(path, text, coverageShape)?.raw.justified ?? [];
   },
-  'definitions.yaml': (into, path, text) => {
-    into.definitions = into.read(path, text, definitionsShape);
+  'definitions.yaml': () => {
+    // What others name is declared before.
   },
   components: (into, path, text) => {
     for (const found of componentsIn(into, path, text)) into.keep(into.components, found.raw.component, found, 'component');
@@ -175,9 +178,16 @@ const readers: Readonly<Record<TopDocument | DocumentFolder, (into: Gathering, p
 };
 
 function componentsIn(into: Gathering, path: string, text: string): readonly ComponentDocument[] {
-  if (/\.st$/i.test(path)) return readStructuredText(path, text, into.library, into.faults);
+  const declared = into.texts.get(path);
+  if (declared) return blockComponents(declared, into.library);
   const found = isYaml(path) ? into.read(path, text, componentShape) : readScxml(path, text, into.faults);
-  return found ? [found] : [];
+  const component = found && withEnumerations(found, into.library, into.faults);
+  if (found && !component) into.giveUp(found.document);
+  return component ? [component] : [];
+}
+
+function isStructuredText(path: string): boolean {
+  return /^components\/.*\.st$/i.test(path);
 }
 
 function isYaml(path: string): boolean {
@@ -203,6 +213,8 @@ class Gathering {
   readonly recordings = new Map<string, string>();
   readonly units = new Map<string, string>();
   readonly library: TypeLibrary;
+  /** Files of Structured Text, by their path. */
+  readonly texts = new Map<string, TextFile>();
   heading: { readonly document: ReadDocument; readonly raw: RawProject } | undefined;
   sawHeading = false;
   definitions: { readonly document: ReadDocument; readonly raw: RawDefinitions } | undefined;
@@ -221,11 +233,44 @@ class Gathering {
     if (!document) return undefined;
     const raw = checkShape(document, shape, this.faults);
     if (raw !== undefined) return { document, raw };
-    const name = part(document.value, 'component') ?? part(document.value, 'loop') ?? part(document.value, 'pairing');
-    if (typeof name === 'string') this.unusable.set(nameKey(name), namesIn(document.value));
-    const test = part(document.value, 'case');
-    if (typeof test === 'string') this.unusableCases.add(nameKey(test));
+    this.giveUp(document);
     return undefined;
+  }
+
+  /** Notes the name of what a faulty document holds. */
+  giveUp({ value }: ReadDocument): void {
+    const name = part(value, 'component') ?? part(value, 'loop') ?? part(value, 'pairing');
+    if (typeof name === 'string') this.unusable.set(nameKey(name), namesIn(value));
+    const test = part(value, 'case');
+    if (typeof test === 'string') this.unusableCases.add(nameKey(test));
+  }
+
+  /** Types, functions and function blocks are known before any component is read that names them. */
+  declare(files: readonly SourceFile[]): void {
+    for (const { path, text } of files) if (isStructuredText(path)) this.texts.set(path, readStructuredText(path, text, this.library, this.faults));
+    const definitions = files.find(({ path }) => path === 'definitions.yaml');
+    if (!definitions) return;
+    this.definitions = this.read(definitions.path, definitions.text, definitionsShape);
+    for (const [name, values] of Object.entries(this.definitions?.raw.enumerations ?? {})) this.enumerate(name, values);
+  }
+
+  private enumerate(name: string, values: readonly string[]): void {
+    const { definitions, faults, library } = this;
+    const twice = values.findIndex((value, index) => values.findIndex((one) => nameKey(one) === nameKey(value)) < index);
+    if (twice >= 0)
+      faults.add(
+        'duplicate-name',
+        definitions?.document.place(['enumerations', name, twice]) ?? { file: 'definitions.yaml', line: 1, column: 1 },
+        `"${values[twice]}" is a value of ${name} twice.`,
+        'Remove one of the two.',
+      );
+    if (library.addEnumeration({ name, values })) return;
+    faults.add(
+      'duplicate-name',
+      definitions?.document.keyPlace(['enumerations', name]) ?? { file: 'definitions.yaml', line: 1, column: 1 },
+      `There is already a type, a function or a function block "${name}".`,
+      'Choose another name.',
+    );
   }
 
   readPicture(path: string, text: string): void {

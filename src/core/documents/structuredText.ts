@@ -1,23 +1,32 @@
 import type { Faults } from '@/core/fault';
 import { Formula, type TypeLibrary } from '@/core/formula';
-import { type Declaration, parseUnits, type Span } from '@/core/language';
+import { type Declaration, parseUnits, type Span, type TextUnit } from '@/core/language';
 import { valueTypes } from '@/core/plan';
-import { type Named, type RawComponent, shaped, type TextNote, type TypedPort, textNoteShape } from '@/core/shapes';
+import { type Named, type RawComponent, type Scalar, shaped, type TextNote, type TypedPort, textNoteShape } from '@/core/shapes';
 import { sentenceOf } from '@/core/wording';
 import { parsedYaml, type ReadDocument, readText } from '@/core/yaml';
+import { enumeratedPort } from './enumerated';
+import type { ComponentDocument } from './types';
 
-/** Reads a file of Structured Text: its types and blocks go into the library, and each function block is a component as it is. */
-export function readStructuredText(
-  file: string,
-  text: string,
-  library: TypeLibrary,
-  faults: Faults,
-): { document: ReadDocument; raw: RawComponent }[] {
+/** A file of Structured Text as far as it can be read by itself. */
+export interface TextFile {
+  readonly document: ReadDocument;
+  readonly formula: Formula;
+  readonly units: readonly TextUnit[];
+}
+
+/** Reads a file of Structured Text: its types and blocks go into the library. */
+export function readStructuredText(file: string, text: string, library: TypeLibrary, faults: Faults): TextFile {
   const document = readText(file, text);
   const formula = new Formula(document, [], text, faults);
   const { units, faults: found } = parseUnits(text);
   formula.report(found);
   library.add(units, formula);
+  return { document, formula, units };
+}
+
+/** Each function block is a component as it is. To be asked for once the library has all types. */
+export function blockComponents({ document, formula, units }: TextFile, library: TypeLibrary): ComponentDocument[] {
   return units.flatMap((unit) => {
     if (unit.kind !== 'block') return [];
     const ports = (section: 'input' | 'output'): Named<TypedPort> =>
@@ -36,7 +45,7 @@ export function readStructuredText(
         kind: 'routine',
         ...(period === undefined ? {} : { period }),
         ...(offset === undefined ? {} : { offset }),
-        body: text,
+        body: formula.text,
         text: unit,
       },
     };
@@ -47,21 +56,31 @@ export function readStructuredText(
 function port(variable: Declaration, formula: Formula, library: TypeLibrary): TypedPort {
   const { type } = variable;
   const name = type.kind === 'named' ? type.name : '';
-  const known = type.kind === 'named' ? library.type(name) : type;
-  const names = known?.kind === 'values' ? known.names : undefined;
-  const elementary = names ? 'INT' : valueTypes.find((one) => one === name.toUpperCase());
-  if (!elementary) formula.fault('type', type.span, 'An input or output is of an elementary type.', `Use one of ${valueTypes.join(', ')}.`);
+  const enumeration = type.kind === 'values' ? { name: '', values: type.names } : library.enumeration(name);
+  const elementary = valueTypes.find((one) => one === name.toUpperCase());
+  if (!elementary && !enumeration)
+    formula.fault('type', type.span, 'An input or output is of an elementary type or an enumeration.', `Use one of ${valueTypes.join(', ')}.`);
   const { unit, min, max, about } = note(variable.note, formula);
-  const start = variable.start?.kind === 'number' || variable.start?.kind === 'boolean' ? { start: variable.start.value } : {};
   return {
     type: elementary ?? 'LREAL',
-    ...(names ? { names } : {}),
     ...(unit === undefined ? {} : { unit }),
     ...(min === undefined ? {} : { min }),
     ...(max === undefined ? {} : { max }),
     ...(about === undefined ? {} : { about }),
-    ...start,
+    ...(enumeration ? enumeratedPort(enumeration) : {}),
+    ...startOf(variable, formula),
   };
+}
+
+/** A start value as a document would have it. */
+function startOf({ start }: Declaration, formula: Formula): { readonly start?: Scalar } {
+  if (!start) return {};
+  if (start.kind === 'number' || start.kind === 'boolean') return { start: start.value };
+  if (start.kind === 'time') return { start: `${start.nanoseconds / 1e9} s` };
+  if (start.kind === 'name' && start.path.length === 1) return { start: start.path[0] as string };
+  if (start.kind === 'unary' && start.operator === '-' && start.operand.kind === 'number') return { start: -start.operand.value };
+  formula.fault('type', start.span, 'A start value is a constant.', 'Write a number, TRUE, FALSE, a duration or a value of an enumeration.');
+  return {};
 }
 
 /** A pragma such as `{unit: m, min: 0, max: 6}`: a flow mapping of YAML. */

@@ -14,8 +14,9 @@ export interface RequirementFacts {
   readonly criteria: readonly {
     readonly name: string;
     readonly accepted: boolean;
-    readonly watched: boolean /** It reads what nobody can see at the stage. */;
-    readonly isUnseen?: boolean;
+    readonly watched: boolean;
+    /** Why it cannot be judged where it was looked at: it reads what nobody can see there. */
+    readonly unseen?: string;
   }[];
 }
 
@@ -95,7 +96,7 @@ function breakReason(worst: Finding | undefined): string {
 
 function lackReason(criterion: RequirementFacts['criteria'][number], findings: readonly Finding[], verdict: Verdict, cases: number): string {
   if (!criterion.accepted) return 'reading not confirmed';
-  if (findings.length === 0) return cases === 0 ? 'no case' : criterion.isUnseen ? unseenReason : 'not run';
+  if (findings.length === 0) return cases === 0 ? 'no case' : (criterion.unseen ?? 'not run');
   if (verdict === 'inconclusive') return 'inconclusive';
   const discounted = findings.find((finding) => finding.discounted !== undefined && finding.verdict !== 'none');
   return discounted?.discounted ?? 'untriggered';

@@ -1,15 +1,17 @@
 import { Catalogue } from '@/core/loop';
-import { type Column, readRecording, type Trace } from '@/core/trace';
+import { holds } from '@/core/plan';
+import { type Column, noState, readRecording, stateMarks, type Trace } from '@/core/trace';
 
 /**
- * Writes a trace as CSV: first column `time[s]`, then `name[unit]`, with the suffix `{hold}` for columns that keep their value between rows.
+ * Writes a trace as CSV: first column `time[s]`, then `name[unit]`, with the suffix `{hold}` for columns that keep their value between rows,
+ * and `{Idle|Run}` with the names of their values for those that have some: `-` is no state of a chart.
  * Two rows of equal time are the values before and after a jump. Numbers are written so that reading them gives the same bits.
  * @param wanted names to write; all when absent
  */
 export function writeCsvTrace(trace: Trace, wanted?: readonly Column[]): string {
   const columns = wanted ?? trace.columns;
   const base = trace.bases[0] ?? new Float64Array(0);
-  const heads = columns.map(({ name, unit, between, type }) => quote(`${name}[${unit}]${between === 'held' && type !== 'BOOL' ? '{hold}' : ''}`));
+  const heads = columns.map((column) => quote(headOf(column)));
   const lines = [['time[s]', ...heads].join(',')];
   const rows = columns.map(() => -1);
   for (let i = 0; i < base.length; i += 1) {
@@ -29,9 +31,15 @@ export function writeCsvTrace(trace: Trace, wanted?: readonly Column[]): string 
   return `${lines.join('\n')}\n`;
 }
 
+function headOf({ name, unit, between, type, labels }: Column): string {
+  if (labels) return `${name}{${labels.map((label) => label || noState).join('|')}}`;
+  return `${name}[${unit}]${between === 'held' && type !== 'BOOL' ? '{hold}' : ''}`;
+}
+
 function cell(column: Column, row: number): string {
   const value = column.data[row] as number;
   if (Number.isNaN(value)) return '';
+  if (column.labels) return column.labels[value] || (value === 0 ? noState : String(value));
   if (column.type === 'BOOL') return value !== 0 ? 'TRUE' : 'FALSE';
   return String(value);
 }
@@ -43,11 +51,25 @@ function quote(text: string): string {
 /** A recording with the catalogue of its columns, or what is wrong with it. */
 export type ReadTrace = { readonly trace: Trace; readonly catalogue: Catalogue } | { readonly problem: string; readonly line: number };
 
-/** Reads a CSV trace as `readRecording` does, and makes its columns known by name. */
+/** Reads a CSV trace as `readRecording` does, and makes its columns known by name, with the states that columns of a chart tell. */
 export function readCsvTrace(text: string): ReadTrace {
   const trace = readRecording(text);
   if ('problem' in trace) return trace;
   const catalogue = new Catalogue();
-  for (const { name, slot, type, unit } of trace.columns) catalogue.add({ name, slot, type, unit, role: 'output', about: '' });
-  return { trace, catalogue };
+  for (const { name, slot, type, unit, labels } of trace.columns) {
+    const isRegion = labels?.[0] === '';
+    const enumeration = labels && !isRegion ? { enumeration: { name: '', values: labels } } : {};
+    catalogue.add({ name, slot, type, unit, role: isRegion ? 'region' : 'output', about: '', ...enumeration });
+    for (const [number, label] of isRegion ? labels.entries() : [])
+      if (number > 0) catalogue.addState(`${name}.${label}`, holds(slot, number), markOf(slot, number));
+  }
+  const regions = trace.columns.filter(({ labels }) => labels?.[0] === '');
+  return { trace: { ...trace, marks: stateMarks(regions, trace.bases, ({ slot }, state) => markOf(slot, state)) }, catalogue };
+}
+
+/** States by the number of their column and of the state in it: more than a column can have names. */
+const mostStates = 10_000;
+
+function markOf(slot: number, state: number): number {
+  return slot * mostStates + state;
 }

@@ -1,5 +1,5 @@
 export { cellText, csvCell } from './csvCell';
-export { readCsvTrace, writeCsvTrace } from './csvTrace';
+export { type ReadTrace, readCsvTrace, writeCsvTrace } from './csvTrace';
 export { type ReportLine, writeJUnit } from './junit';
 export { writeLedgerCsv } from './report';
 export { writeVcd } from './vcd';

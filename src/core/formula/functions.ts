@@ -1,7 +1,8 @@
 import { type Declaration, nameKey, type TypeText } from '@/core/language';
-import { type SlotNumber, slotValue, type ValueType, valueTypes } from '@/core/plan';
+import { type Enumeration, type SlotNumber, slotValue, type ValueType, valueTypes } from '@/core/plan';
 import { PlanBuilder } from './builder';
 import type { Definitions } from './definitions';
+import { enumerated } from './enumerations';
 import type { Formula } from './formula';
 import { lowerStatements } from './statements';
 import type { FunctionType, TypeLibrary } from './typeLibrary';
@@ -35,7 +36,7 @@ export function checkFunctions(library: TypeLibrary, definitions: Definitions): 
 
 function lowerFunction({ unit, formula }: FunctionType, library: TypeLibrary, builder: PlanBuilder): UserFunction {
   const variables = new Variables(unit.name, library, builder, 0, 0);
-  const type = elementary(unit.result, formula, library);
+  const result = elementary(unit.result, formula, library);
   const [operands, locals]: [SlotNumber[], SlotNumber[]] = [[], []];
   for (const { section, variables: declarations } of unit.sections) {
     if (section === 'output') tell(formula, declarations, 'A function has one result and no outputs.', 'Use a FUNCTION_BLOCK for more.');
@@ -45,20 +46,22 @@ function lowerFunction({ unit, formula }: FunctionType, library: TypeLibrary, bu
     variables.declare(section === 'output' ? [] : declarations.filter((one) => !blocks.includes(one)), section === 'constant', formula);
     for (let slot = from; slot < builder.slots.length; slot += 1) (section === 'input' ? operands : locals).push(slot);
   }
-  const result = builder.slot({ name: unit.name, type, unit: '', start: 0 });
-  variables.place(nameKey(unit.name), { slot: result, type }, { node: slotValue(type, result) });
+  const slot = builder.slot({ name: unit.name, ...result, unit: '', start: 0 });
+  variables.place(nameKey(unit.name), { slot, ...result }, { node: slotValue(result.type, slot), ...enumerated(result) });
   const work = lowerStatements(unit.statements, formula, variables.scope(), builder);
   const inputs = unit.sections.filter(({ section }) => section === 'input').flatMap((section) => section.variables);
-  const index = builder.parts.functions.push({ name: unit.name, operands, locals: [...locals, result], result, work }) - 1;
-  return { index, type, operands: inputs.map((input) => ({ name: input.name, type: elementary(input.type, formula, library) })) };
+  const index = builder.parts.functions.push({ name: unit.name, operands, locals: [...locals, slot], result: slot, work }) - 1;
+  return { index, ...result, operands: inputs.map((input) => ({ name: input.name, ...elementary(input.type, formula, library) })) };
 }
 
-function elementary(type: TypeText, formula: Formula, library: TypeLibrary): ValueType {
+function elementary(type: TypeText, formula: Formula, library: TypeLibrary): { type: ValueType; enumeration?: Enumeration } {
   const name = type.kind === 'named' ? type.name : '';
-  const found = library.type(name)?.kind === 'values' ? 'INT' : valueTypes.find((one) => one === name.toUpperCase());
+  const enumeration = library.enumeration(name);
+  if (enumeration) return { type: 'INT', enumeration };
+  const found = valueTypes.find((one) => one === name.toUpperCase());
   if (!found)
     formula.fault('type', type.span, 'Operands and result of a function are of an elementary type.', `Use one of ${valueTypes.join(', ')}.`);
-  return found ?? 'LREAL';
+  return { type: found ?? 'LREAL' };
 }
 
 function tell(formula: Formula, declarations: readonly Declaration[], message: string, fix: string): void {

@@ -1,10 +1,11 @@
 export { PlanBuilder } from './builder';
 export { conditionTree } from './conditionTree';
 export { type Definitions, definitionsOf } from './definitions';
+export { enumerated, enumerationSuits, kindWords, numberOfValue, typeWords } from './enumerations';
 export { Formula, Formula as FormulaText } from './formula';
 export { checkFunctions, userFunctions } from './functions';
 export { type Invocation, lowerStatements, plainStatementScope, type StatementScope, type Variable } from './statements';
 export { TypeLibrary } from './typeLibrary';
-export { type Found, type Scope, typeExpression, typeFormula, widens } from './typing';
-export { type Declared, declare, readTime, readValue } from './values';
+export { type Found, type Scope, typedValue, typeExpression, typeFormula, type Wanted, widens } from './typing';
+export { authoredValue, type Declared, declare, readTime, readValue } from './values';
 export { Variables } from './variables';

@@ -5,6 +5,7 @@ import {
   both,
   comparison,
   constant,
+  type Enumeration,
   integerRange,
   isConstant,
   logic,
@@ -20,12 +21,13 @@ import { type ArrayShape, elementName, elementOf } from './arrays';
 import type { PlanBuilder } from './builder';
 import { conditionTree } from './conditionTree';
 import type { Formula } from './formula';
-import { type Scope, typeExpression } from './typing';
+import { type Scope, typedValue, typeExpression, type Wanted } from './typing';
 
 /** A place that statements may write to. */
 export interface Variable {
   readonly slot: SlotNumber;
   readonly type: ValueType;
+  readonly enumeration?: Enumeration;
   readonly array?: ArrayShape;
 }
 
@@ -134,8 +136,8 @@ class Lowering {
     }
   }
 
-  private typed(expression: Expression, type: ValueType | undefined): Node | undefined {
-    return typeExpression(expression, type, this.formula, this.scope);
+  private typed(expression: Expression, wanted: Wanted | undefined): Node | undefined {
+    return typeExpression(expression, wanted, this.formula, this.scope);
   }
 
   private when(condition: Node | undefined, label: number): Work[] {
@@ -212,7 +214,7 @@ class Lowering {
   }
 
   private selection(statement: Statement & { kind: 'case' }, around: Around): Work[] {
-    const selector = this.typed(statement.selector, undefined);
+    const { node: selector, enumeration } = typedValue(statement.selector, undefined, this.formula, this.scope) ?? {};
     const arms = statement.arms.map(({ labels, body }) => ({ labels, body: this.all(body, around) }));
     const otherwise = this.all(statement.otherwise, around);
     if (!selector) return [];
@@ -229,8 +231,9 @@ class Lowering {
     const value: Node = slotValue(selector.type, slot);
     const seen: { from: number; until: number }[] = [];
     const condition = (label: { from: Expression; until?: Expression }): Node | undefined => {
-      const from = this.constant(label.from, selector.type);
-      const until = label.until ? this.constant(label.until, selector.type) : from;
+      const labelled = { type: selector.type, ...(enumeration ? { enumeration } : {}) };
+      const from = this.constant(label.from, labelled);
+      const until = label.until ? this.constant(label.until, labelled) : from;
       if (from === undefined || until === undefined) return undefined;
       if (seen.some((one) => from <= one.until && until >= one.from))
         this.formula.fault('duplicate-name', label.from.span, 'This label is covered by an earlier one.', 'Use each value once.');
@@ -246,8 +249,8 @@ class Lowering {
     return [assign(slot, selector), ...chosen];
   }
 
-  private constant(expression: Expression, type: ValueType): number | undefined {
-    const node = this.typed(expression, type);
+  private constant(expression: Expression, wanted: Wanted): number | undefined {
+    const node = this.typed(expression, wanted);
     if (!node) return undefined;
     if (node.k === 'const') return node.value;
     this.formula.fault('type', expression.span, 'A label of CASE is a constant.', 'Write a number or a value of an enumeration.');
@@ -272,7 +275,7 @@ class Lowering {
 
   private assign(target: Target, expression: Expression): Work[] {
     const variable = this.target(target);
-    const value = this.typed(expression, variable?.type);
+    const value = this.typed(expression, variable);
     if (!variable || !value) return [];
     const { array } = variable;
     const name = target.path.join('.');
@@ -315,7 +318,7 @@ class Lowering {
     const inputs = statement.inputs.flatMap(({ name: input, span, value }): Work[] => {
       const variable = block.inputs.get(nameKey(input));
       if (!variable) this.tellPort(span, input, name, 'input', block.inputs.keys());
-      const node = this.typed(value, variable?.type);
+      const node = this.typed(value, variable);
       return variable && node ? [assign(variable.slot, node)] : [];
     });
     const outputs = statement.outputs.flatMap(({ name: output, span, target }): Work[] => {

@@ -1,5 +1,6 @@
 import type { Faults } from '@/core/fault';
 import { nameKey, parseUnits, type TextUnit, type TypeText } from '@/core/language';
+import { type Enumeration, valueTypes } from '@/core/plan';
 import { readText } from '@/core/yaml';
 import { Formula } from './formula';
 import { standardBlocks } from './standardBlocks';
@@ -24,7 +25,7 @@ let standardUnits: readonly TextUnit[] | undefined;
 export class TypeLibrary {
   private readonly blocks = new Map<string, BlockType>();
   private readonly functions = new Map<string, FunctionType>();
-  private readonly types = new Map<string, TypeText>();
+  private readonly types = new Map<string, { readonly name: string; readonly type: TypeText }>();
 
   constructor(faults: Faults) {
     standardUnits ??= parseUnits(standardBlocks).units;
@@ -35,13 +36,14 @@ export class TypeLibrary {
   add(units: readonly TextUnit[], formula: Formula): void {
     for (const unit of units) {
       const key = nameKey(unit.name);
+      if (unit.kind === 'type' && unit.type.kind === 'values' && this.isAlready({ name: unit.name, values: unit.type.names })) continue;
       if (isStandardFunction(unit.name))
         formula.fault('duplicate-name', unit.span, `"${unit.name}" is a function of the standard.`, 'Choose another name.');
       else if (this.blocks.has(key) || this.types.has(key) || this.functions.has(key))
         formula.fault('duplicate-name', unit.span, `"${unit.name}" is already defined.`, 'Choose another name.');
       else if (unit.kind === 'block') this.blocks.set(key, { unit, formula });
       else if (unit.kind === 'function') this.functions.set(key, { unit, formula });
-      else this.types.set(key, unit.type);
+      else this.types.set(key, unit);
     }
   }
 
@@ -57,16 +59,35 @@ export class TypeLibrary {
     return [...this.functions.values()].map(({ unit }) => unit.name);
   }
 
-  type(name: string): TypeText | undefined {
-    return this.types.get(nameKey(name));
+  /** Takes over an enumeration that is not declared in Structured Text. @returns whether its name was free */
+  addEnumeration({ name, values }: Enumeration): boolean {
+    const key = nameKey(name);
+    if (this.isAlready({ name, values })) return true;
+    if (isStandardFunction(name) || valueTypes.some((one) => nameKey(one) === key) || this.blocks.has(key) || this.types.has(key)) return false;
+    this.types.set(key, { name, type: { kind: 'values', names: values, span: { from: 0, until: 0 } } });
+    return true;
   }
 
-  /** Every enumeration with the name of its type. */
-  enumerations(): { name: string; values: readonly string[] }[] {
-    return [...this.types].flatMap(([name, type]) => (type.kind === 'values' ? [{ name, values: type.names }] : []));
+  /** The very same enumeration may be declared in several places: code that was written out takes its types along. */
+  private isAlready(one: Enumeration): boolean {
+    const known = this.enumeration(one.name);
+    return known !== undefined && known.values.join() === one.values.join();
+  }
+
+  type(name: string): TypeText | undefined {
+    return this.types.get(nameKey(name))?.type;
+  }
+
+  enumeration(name: string): Enumeration | undefined {
+    const found = this.types.get(nameKey(name));
+    return found?.type.kind === 'values' ? { name: found.name, values: found.type.names } : undefined;
+  }
+
+  enumerations(): Enumeration[] {
+    return [...this.types.keys()].flatMap((key) => this.enumeration(key) ?? []);
   }
 
   names(): string[] {
-    return [...this.blocks.values()].map(({ unit }) => unit.name).concat([...this.types.keys()]);
+    return [...this.blocks.values()].map(({ unit }) => unit.name).concat([...this.types.values()].map(({ name }) => name));
   }
 }

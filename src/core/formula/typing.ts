@@ -5,6 +5,7 @@ import {
   call,
   comparison,
   constant,
+  type Enumeration,
   integerRange,
   isNumericFunction,
   logic,
@@ -21,6 +22,7 @@ import {
 import { conversion, converted, sameUnit } from '@/core/units';
 import { plural } from '@/core/wording';
 import { type ArrayShape, elementName, elementOf } from './arrays';
+import { enumerated, numberOfValue, sameEnumeration, typeWords } from './enumerations';
 import type { Formula } from './formula';
 
 /** What a formula may name. */
@@ -44,7 +46,8 @@ export interface UserFunction {
   /** Index into `Plan.functions`. */
   readonly index: number;
   readonly type: ValueType;
-  readonly operands: readonly { readonly name: string; readonly type: ValueType }[];
+  readonly enumeration?: Enumeration;
+  readonly operands: readonly { readonly name: string; readonly type: ValueType; readonly enumeration?: Enumeration }[];
 }
 
 export interface UserFunctions {
@@ -57,6 +60,8 @@ export interface Found {
   readonly node: Node;
   /** Unit of the value, where one is declared. */
   readonly unit?: string;
+  /** The value is one of these. */
+  readonly enumeration?: Enumeration;
   /** The name means a whole array; `node` is its first element. */
   readonly array?: ArrayShape;
 }
@@ -66,7 +71,11 @@ interface Typed {
   readonly node: Node;
   readonly flexible: boolean;
   readonly unit?: string;
+  readonly enumeration?: Enumeration;
 }
+
+/** The type that a place wants, or what is declared for it. */
+export type Wanted = ValueType | { readonly type: ValueType; readonly enumeration?: Enumeration };
 
 class Untypable extends Error {}
 
@@ -94,7 +103,7 @@ export function widens(from: ValueType, to: ValueType): boolean {
 }
 
 /** What a formula's whole text means. @returns `undefined` after a fault has been told */
-export function typeFormula(formula: Formula, wanted: ValueType | undefined, scope: Scope): Node | undefined {
+export function typeFormula(formula: Formula, wanted: Wanted | undefined, scope: Scope): Node | undefined {
   const expression = formula.expression();
   return expression && typeExpression(expression, wanted, formula, scope);
 }
@@ -104,10 +113,20 @@ export function typeFormula(formula: Formula, wanted: ValueType | undefined, sco
  * @param wanted the type the result must have; a comparison of kinds is reported as a fault otherwise.
  * @returns `undefined` after a fault, which stands in the formula's fault list.
  */
-export function typeExpression(expression: Expression, wanted: ValueType | undefined, formula: Formula, scope: Scope): Node | undefined {
+export function typeExpression(expression: Expression, wanted: Wanted | undefined, formula: Formula, scope: Scope): Node | undefined {
+  return typedValue(expression, wanted, formula, scope)?.node;
+}
+
+/** The same with the enumeration the value is of, for those who go on with it. */
+export function typedValue(
+  expression: Expression,
+  wanted: Wanted | undefined,
+  formula: Formula,
+  scope: Scope,
+): { readonly node: Node; readonly enumeration?: Enumeration } | undefined {
   try {
-    const typed = new Typing(formula, scope).type(expression);
-    return wanted ? adapted(typed, wanted, expression.span, formula) : settle(typed).node;
+    const typed = new Typing(formula, scope).type(expression, typeof wanted === 'object' ? wanted.enumeration : undefined);
+    return wanted ? { ...typed, node: adapted(typed, wanted, expression.span, formula) } : settle(typed);
   } catch (problem) {
     if (problem instanceof Untypable) return undefined;
     throw problem;
@@ -124,11 +143,22 @@ function settle(typed: Typed): Typed {
   return typed.flexible ? { ...typed, flexible: false } : typed;
 }
 
-function adapted(typed: Typed, wanted: ValueType, span: Span, formula: Formula): Node {
+function adapted(typed: Typed, wanted: Wanted, span: Span, formula: Formula): Node {
   const { node } = typed;
-  if (typed.flexible && node.k === 'const') return literal(node.value, wanted, span, formula);
-  if (widens(node.type, wanted)) return node;
-  stop(formula, span, `This is ${node.type}, but ${wanted} is expected here.`, suggestion(node.type, wanted));
+  const { type, enumeration } = typeof wanted === 'object' ? wanted : { type: wanted };
+  if (enumeration) suits(typed, enumeration, span, formula);
+  if (typed.flexible && node.k === 'const') return literal(node.value, type, span, formula);
+  if (widens(node.type, type)) return node;
+  stop(formula, span, `This is ${node.type}, but ${type} is expected here.`, suggestion(node.type, type));
+}
+
+/** A value of another enumeration, or a number that none of the values has, is told. */
+function suits({ node, flexible, enumeration: own }: Typed, wanted: Enumeration, span: Span, formula: Formula): void {
+  const values = wanted.values.join(', ');
+  if (own && !sameEnumeration(own, wanted))
+    stop(formula, span, `This is a value of ${typeWords(own)}, but one of ${typeWords(wanted)} is expected here.`, `Its values are ${values}.`);
+  if (flexible && node.k === 'const' && wanted.values[node.value] === undefined)
+    stop(formula, span, `${typeWords(wanted)} has no value of the number ${node.value}.`, `Write one of ${values}.`);
 }
 
 function suggestion(from: ValueType, to: ValueType): string {
@@ -156,7 +186,8 @@ class Typing {
     private readonly scope: Scope,
   ) {}
 
-  type(expression: Expression): Typed {
+  /** @param expected an enumeration whose values are known by their names alone here */
+  type(expression: Expression, expected?: Enumeration): Typed {
     switch (expression.kind) {
       case 'number':
         return this.number(expression);
@@ -165,7 +196,7 @@ class Typing {
       case 'time':
         return rigid(constant('TIME', expression.nanoseconds));
       case 'name':
-        return this.name(expression.path, expression.span);
+        return this.valueNamed(expression.path, expected) ?? this.name(expression.path, expression.span);
       case 'element':
         return this.element(expression);
       case 'unary':
@@ -173,7 +204,7 @@ class Typing {
       case 'binary':
         return this.binary(expression.operator, expression.left, expression.right, expression.span);
       case 'call':
-        return this.call(expression);
+        return this.call(expression, expected);
       case 'rate':
         return this.rate(expression.operand, expression.span);
       case 'between':
@@ -210,7 +241,33 @@ class Typing {
     const found = this.found(path, span);
     if (found.array)
       stop(this.formula, span, `"${path.join('.')}" is an array.`, `Name one of its elements: ${elementName(path, found.array.dimensions, 0)}.`);
-    return { node: found.node, flexible: false, ...(found.unit ? { unit: found.unit } : {}) };
+    return { node: found.node, flexible: false, ...(found.unit ? { unit: found.unit } : {}), ...enumerated(found) };
+  }
+
+  /** What a name means where a value of an enumeration is expected: that value, unless something declared of this very type has the name. */
+  private valueNamed(path: readonly string[], expected: Enumeration | undefined): Typed | undefined {
+    const number = expected && path.length === 1 ? numberOfValue(path[0] as string, expected) : undefined;
+    if (expected === undefined || number === undefined) return undefined;
+    const declared = this.scope.find(path);
+    const isDeclared = typeof declared === 'object' && declared.node.k !== 'const' && declared.enumeration !== undefined;
+    if (isDeclared && sameEnumeration(declared.enumeration, expected)) return undefined;
+    return { ...rigid(constant('INT', number)), enumeration: expected };
+  }
+
+  /** The name of a value may stand on either side of what is of its enumeration; so the side that may be such a name is read last. */
+  private sides(left: Expression, right: Expression): [Typed, Typed] {
+    if (this.mayBeValue(left)) {
+      const b = this.type(right);
+      return [this.type(left, b.enumeration), b];
+    }
+    const a = this.type(left);
+    return [a, this.type(right, a.enumeration)];
+  }
+
+  private mayBeValue(side: Expression): boolean {
+    if (side.kind !== 'name' || side.path.length > 1) return false;
+    const found = this.scope.find(side.path);
+    return typeof found !== 'object' || found.node.k === 'const';
   }
 
   private element(expression: Expression & { kind: 'element' }): Typed {
@@ -220,7 +277,8 @@ class Typing {
     const site = this.site(span);
     const place = elementOf(found.array, expression, this.formula, (index) => this.type(index).node, site);
     if (!place) throw new Untypable();
-    return { node: { k: 'element', type: found.node.type, ...place, site }, flexible: false, ...(found.unit ? { unit: found.unit } : {}) };
+    const node: Node = { k: 'element', type: found.node.type, ...place, site };
+    return { node, flexible: false, ...(found.unit ? { unit: found.unit } : {}), ...enumerated(found) };
   }
 
   private rate(operand: Expression, span: Span): Typed {
@@ -234,7 +292,7 @@ class Typing {
   private found(path: readonly string[], span: Span): Found {
     const found = this.scope.find(path);
     const name = path.join('.');
-    if (typeof found === 'string') stop(this.formula, span, found, 'Write more of the name, as component.signal.', 'ambiguous-name');
+    if (typeof found === 'string') stop(this.formula, span, found, 'Write one of these.', 'ambiguous-name');
     if (found) return found;
     if (this.scope.excuses?.(path)) throw new Untypable();
     const near = nearestName(name, this.scope.names());
@@ -295,10 +353,12 @@ class Typing {
   }
 
   private compare(operator: Comparison, left: Expression, right: Expression): Typed {
-    return this.compareTyped(operator, this.type(left), this.type(right), { from: left.span.from, until: right.span.until });
+    return this.compareTyped(operator, ...this.sides(left, right), { from: left.span.from, until: right.span.until });
   }
 
   private compareTyped(operator: Comparison, left: Typed, right: Typed, span: Span): Typed {
+    if (left.enumeration) suits(right, left.enumeration, span, this.formula);
+    else if (right.enumeration) suits(left, right.enumeration, span, this.formula);
     const [a, b] = this.alike(left, right, span);
     if ((operator === '=' || operator === '<>') && (a.type === 'LREAL' || a.type === 'REAL'))
       this.formula.warn(
@@ -422,12 +482,12 @@ class Typing {
       const at = names ? names.findIndex((one) => nameKey(one) === nameKey(operand.name)) : index;
       const value = operands[at];
       if (!value) stop(this.formula, span, `${name} needs its operand "${operand.name}".`, `They are: ${wanted}.`);
-      return adapted(this.type(value), operand.type, value.span, this.formula);
+      return adapted(this.type(value, operand.enumeration), operand, value.span, this.formula);
     });
-    return rigid({ k: 'apply', type: own.type, fn: own.index, operands: given });
+    return { ...rigid({ k: 'apply', type: own.type, fn: own.index, operands: given }), ...enumerated(own) };
   }
 
-  private call(expression: Expression & { kind: 'call' }): Typed {
+  private call(expression: Expression & { kind: 'call' }, expected: Enumeration | undefined): Typed {
     const { name, operands, span } = expression;
     const fn = name.toUpperCase();
     const own = this.scope.functions?.find(name);
@@ -468,7 +528,7 @@ class Typing {
     }
     return this.standardCall(
       fn,
-      operands.map((operand) => this.type(operand)),
+      operands.map((operand, index) => this.type(operand, passesOn(fn, index) ? expected : undefined)),
       span,
     );
   }
@@ -476,9 +536,8 @@ class Typing {
   /** A standard function with as many operands as it takes. */
   private standardCall(fn: StandardFunction, typed: readonly Typed[], span: Span): Typed {
     if (fn === 'SEL') {
-      const [a, b] = this.alike(typed[1] as Typed, typed[2] as Typed, span);
       const condition = adapted(typed[0] as Typed, 'BOOL', span, this.formula);
-      return rigid({ k: 'select', type: a.type, condition, yes: b, no: a });
+      return this.either(condition, typed[2] as Typed, typed[1] as Typed, span);
     }
     if (fn === 'MUX') return this.multiplex(typed, span);
     if (fn === 'MOVE') return typed[0] as Typed;
@@ -519,12 +578,18 @@ class Typing {
     if (!isInteger(selector.node.type)) stop(this.formula, span, 'The first operand of MUX is a whole number.', 'Use INT or DINT.');
     const last = inputs.at(-1) as Typed;
     return inputs.slice(0, -1).reduceRight<Typed>((otherwise, input, index) => {
-      const [a, b] = this.alike(input, otherwise, span);
       const checked: Node =
         index === 0 ? { k: 'check', type: selector.node.type, a: selector.node, low: 0, high: inputs.length - 1, site } : selector.node;
-      const condition: Node = comparison('=', checked, constant(selector.node.type, index));
-      return rigid({ k: 'select', type: a.type, condition, yes: a, no: b });
+      return this.either(comparison('=', checked, constant(selector.node.type, index)), input, otherwise, span);
     }, last);
+  }
+
+  /** One of two values, both of one type. */
+  private either(condition: Node, yes: Typed, no: Typed, span: Span): Typed {
+    const [a, b] = this.alike(yes, no, span);
+    if (yes.enumeration) suits(no, yes.enumeration, span, this.formula);
+    const node: Node = { k: 'select', type: a.type, condition, yes: a, no: b };
+    return yes.enumeration && no.enumeration ? { ...rigid(node), enumeration: yes.enumeration } : rigid(node);
   }
 
   private extreme(fn: 'MIN' | 'MAX', operands: readonly Typed[], span: Span): Typed {
@@ -565,6 +630,11 @@ const standardNames: readonly string[] = [...numericFunctionNames, ...Object.key
 
 function isNamedFunction(fn: string): fn is StandardFunction {
   return standardNames.includes(fn);
+}
+
+/** What the operand is, the whole is. */
+function passesOn(fn: StandardFunction, operand: number): boolean {
+  return fn === 'MOVE' || ((fn === 'SEL' || fn === 'MUX') && operand > 0);
 }
 
 /** The fewest and the most operands. */

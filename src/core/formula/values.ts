@@ -1,7 +1,8 @@
 import type { Faults, Place } from '@/core/fault';
-import { readDuration } from '@/core/language';
-import { integerRange, type ValueType } from '@/core/plan';
+import { nearestName, readDuration } from '@/core/language';
+import { type Enumeration, integerRange, type ValueType } from '@/core/plan';
 import type { RawPort, Scalar } from '@/core/shapes';
+import { enumerated, numberOfValue, typeWords } from './enumerations';
 
 /** Limits and kind of a value, as a face declares them. */
 export interface Declared {
@@ -10,6 +11,7 @@ export interface Declared {
   readonly unit: string;
   readonly min?: number;
   readonly max?: number;
+  readonly enumeration?: Enumeration;
 }
 
 export function declare(name: string, port: RawPort, fallback: ValueType = 'LREAL'): Declared {
@@ -19,18 +21,20 @@ export function declare(name: string, port: RawPort, fallback: ValueType = 'LREA
     unit: port.unit ?? '',
     ...(port.min === undefined ? {} : { min: port.min }),
     ...(port.max === undefined ? {} : { max: port.max }),
-    ...(port.names ? { names: port.names } : {}),
+    ...enumerated(port),
   };
 }
 
 /**
- * Turns an authored value (number, TRUE/FALSE, duration) into the number a slot holds.
+ * Turns an authored value (number, TRUE/FALSE, duration, a value of an enumeration by its name) into the number a slot holds.
  * Kind and limits are checked; a value outside them is a fault at `place`.
  */
 export function readValue(value: Scalar, declared: Declared, place: Place, faults: Faults): number | undefined {
-  const number = toNumber(value, declared.type);
+  const { type, enumeration } = declared;
+  const number = enumeration ? valueNumber(value, enumeration) : toNumber(value, type);
   if (typeof number === 'string') {
-    faults.add('type', place, `${declared.name} is ${declared.type}; ${number}.`, wanted(declared.type));
+    const [kind, fix] = enumeration ? [typeWords(enumeration), wantedValue(value, enumeration)] : [type, wanted(type)];
+    faults.add('type', place, `${declared.name} is ${kind}; ${number}.`, fix);
     return undefined;
   }
   const outside = outsideLimits(number, declared);
@@ -44,6 +48,23 @@ export function readValue(value: Scalar, declared: Declared, place: Place, fault
     return undefined;
   }
   return number;
+}
+
+/** An authored value for what a slot holds, the way it is written in documents: a value of an enumeration by its name, a BOOL as a truth. */
+export function authoredValue(number: number, { type, enumeration }: { readonly type: ValueType; readonly enumeration?: Enumeration }): Scalar {
+  if (enumeration) return enumeration.values[number] ?? number;
+  if (type === 'TIME') return `${number / 1e9} s`;
+  return type === 'BOOL' ? number !== 0 : number;
+}
+
+function valueNumber(value: Scalar, enumeration: Enumeration): number | string {
+  const found = typeof value === 'string' ? numberOfValue(value, enumeration) : value;
+  return typeof found === 'number' && enumeration.values[found] !== undefined ? found : `${JSON.stringify(value)} is none of its values`;
+}
+
+function wantedValue(value: Scalar, { values }: Enumeration): string {
+  const near = nearestName(String(value), values);
+  return near ? `Did you mean ${near}?` : `Write one of ${values.join(', ')}.`;
 }
 
 /** A value and the limit it does not keep to, in words; nothing for one that keeps to them. */

@@ -1,12 +1,30 @@
 import { type Declaration, largestArray, nameKey, nearestName, type Span, type TypeText } from '@/core/language';
-import { arithmetic, constant, type Node, type SlotNumber, slotValue, taskTime, type ValueType, valueTypes, type Work } from '@/core/plan';
+import {
+  arithmetic,
+  constant,
+  type Enumeration,
+  type Node,
+  type SlotNumber,
+  slotValue,
+  taskTime,
+  type ValueType,
+  valueTypes,
+  type Work,
+} from '@/core/plan';
 import { plural } from '@/core/wording';
 import { type ArrayShape, countOf, type Dimension, elementName } from './arrays';
 import type { PlanBuilder } from './builder';
+import { enumerated } from './enumerations';
 import type { Formula } from './formula';
 import { type Block, lowerStatements, type StatementScope, type Variable } from './statements';
 import type { BlockType, TypeLibrary } from './typeLibrary';
 import { type Found, typeExpression } from './typing';
+
+/** Type of a variable. */
+interface Kind {
+  readonly type: ValueType;
+  readonly enumeration?: Enumeration;
+}
 
 /** The variables of one routine or of one instance of a function block, and what they are called. */
 export class Variables {
@@ -26,9 +44,7 @@ export class Variables {
     readonly offsetNs: number,
     /** Function blocks around this one, outermost first: none of them may be inside it. */
     private readonly inside: readonly string[] = [],
-  ) {
-    for (const { name, values } of library.enumerations()) this.enumerate(values, name);
-  }
+  ) {}
 
   place(key: string, variable: Variable, found: Found): void {
     this.writable.set(key, variable);
@@ -64,18 +80,18 @@ export class Variables {
         break;
       case 'values':
         this.enumerate(type.names);
-        this.elementary(path, 'INT', declaration, formula, dimensions, type.names);
+        this.elementary(path, 'INT', declaration, formula, dimensions, { name: '', values: type.names });
         break;
       case 'struct':
         for (const field of type.fields) this.one([...path, field.name], field.type, field, formula, dimensions);
     }
   }
 
-  /** Values of an enumeration count from 0; they are known by their name, and by Type#Name. */
-  private enumerate(values: readonly string[], type?: string): void {
+  /** Values of an enumeration without a name of its own are known to all that stands beside its variable. */
+  private enumerate(values: readonly string[]): void {
+    const enumeration: Enumeration = { name: '', values };
     values.forEach((value, index) => {
-      const node: Node = constant('INT', index);
-      for (const key of [nameKey(value), ...(type ? [nameKey(`${type}#${value}`)] : [])]) if (!this.names.has(key)) this.names.set(key, { node });
+      if (!this.names.has(nameKey(value))) this.names.set(nameKey(value), { node: constant('INT', index), enumeration });
     });
   }
 
@@ -88,9 +104,10 @@ export class Variables {
   ): void {
     const elementary = valueTypes.find((one) => one === typeName.toUpperCase());
     const alias = this.library.type(typeName);
+    const enumeration = this.library.enumeration(typeName);
     const block = this.library.block(typeName);
     if (elementary) this.elementary(path, elementary, declaration, formula, dimensions);
-    else if (alias?.kind === 'values') this.elementary(path, 'INT', declaration, formula, dimensions, alias.names);
+    else if (enumeration) this.elementary(path, 'INT', declaration, formula, dimensions, enumeration);
     else if (alias) this.one(path, alias, declaration, formula, dimensions);
     else if (block && dimensions.length > 0)
       formula.fault('type', span, `${typeName} is a function block; there are no arrays of them.`, 'Declare each instance by a name of its own.');
@@ -108,26 +125,26 @@ export class Variables {
     declaration: Declaration,
     formula: Formula,
     dimensions: readonly Dimension[],
-    names?: readonly string[],
+    enumeration?: Enumeration,
   ): void {
     const name = path.join('.');
+    const kind: Kind = { type, ...(enumeration ? { enumeration } : {}) };
     if (dimensions.length > 0) {
-      this.array(path, type, declaration, formula, dimensions);
+      this.array(path, kind, declaration, formula, dimensions);
       return;
     }
     const slot = this.builder.slot({
       name: `${this.prefix}.${name}`,
-      type,
+      ...kind,
       unit: '',
-      start: this.start(type, declaration.start, formula),
-      ...(names ? { names } : {}),
+      start: this.start(kind, declaration.start, formula),
     });
     this.logged.push(slot);
-    this.place(nameKey(name), { slot, type }, { node: slotValue(type, slot) });
+    this.place(nameKey(name), { slot, ...kind }, { node: slotValue(type, slot), ...enumerated(kind) });
   }
 
-  private start(type: ValueType, start: Declaration['start'], formula: Formula): number {
-    const node = start ? typeExpression(start, type, formula, this.scope()) : undefined;
+  private start(kind: Kind, start: Declaration['start'], formula: Formula): number {
+    const node = start ? typeExpression(start, kind, formula, this.scope()) : undefined;
     if (start && node && node.k !== 'const')
       formula.fault('type', start.span, 'A start value is a constant.', 'Write a number, TRUE, FALSE or a duration.');
     return node?.k === 'const' ? node.value : 0;
@@ -136,7 +153,7 @@ export class Variables {
   /** Start values are given one by one, or one for all, as a field of a structure has it. */
   private array(
     path: readonly string[],
-    type: ValueType,
+    kind: Kind,
     { start, starts = [], span }: Declaration,
     formula: Formula,
     dimensions: readonly Dimension[],
@@ -156,14 +173,14 @@ export class Variables {
     const slots = Array.from({ length: count }, (_, index) =>
       this.builder.slot({
         name: `${this.prefix}.${elementName(path, dimensions, index)}`,
-        type,
+        ...kind,
         unit: '',
-        start: this.start(type, starts[index] ?? start, formula),
+        start: this.start(kind, starts[index] ?? start, formula),
       }),
     );
     const base = slots[0] as SlotNumber;
     const array: ArrayShape = { base, dimensions };
-    this.place(nameKey(path.join('.')), { slot: base, type, array }, { node: slotValue(type, base), array });
+    this.place(nameKey(path.join('.')), { slot: base, ...kind, array }, { node: slotValue(kind.type, base), array, ...enumerated(kind) });
   }
 
   private instance(name: string, block: BlockType, span: Span, formula: Formula): void {
@@ -210,7 +227,7 @@ export class Variables {
         const key = nameKey(path.join('.'));
         return this.names.get(key) ?? this.clock(key) ?? this.builder.definitions.get(key);
       },
-      names: () => this.names.keys(),
+      names: () => [...this.names.keys(), ...this.builder.definitions.keys()],
       excuses: ([head = '']) => this.unusable.has(nameKey(head)),
       site: (formula, span) => this.builder.siteOf(formula, span),
       variable: (path) => this.writable.get(nameKey(path.join('.'))),

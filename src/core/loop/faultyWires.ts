@@ -1,4 +1,4 @@
-import type { Declared, PlanBuilder } from '@/core/formula';
+import { type Declared, enumerated, type PlanBuilder } from '@/core/formula';
 import { nameKey } from '@/core/language';
 import {
   type ArrayPlace,
@@ -113,7 +113,7 @@ export class FaultyWires {
     const { name, type, unit } = end;
     const start = builder.slots[end.slot]?.start ?? 0;
     if (builder.slots.length !== received) throw new Error(`the received value of ${name} is not where it was laid`);
-    builder.slot({ name: `${name} as received`, type, unit, start });
+    builder.slot({ name: `${name} as received`, type, unit, start, ...enumerated(end) });
     builder.slot({ name: `${name} fault`, type: 'DINT', unit: '', start: faultKinds.none });
     builder.slot({ name: `${name} amount`, type, unit, start: 0 });
     builder.slot({ name: `${name} periods`, type: 'DINT', unit: '', start: 0 });

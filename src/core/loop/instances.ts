@@ -36,7 +36,7 @@ export function makeInstances({ project, loop, builder, instances, catalogue, fa
       );
     }
     const values = parameterValues(name, component, use.parameters ?? {}, document, ['components', name, 'parameters'], faults);
-    const instance = instantiate(name, component, values, builder, timesOf(name, use, loop, faults));
+    const instance = instantiate(name, component, values, builder, faults, timesOf(name, use, loop, faults));
     instances.set(nameKey(name), instance);
     const { behaviour } = component.raw;
     if (behaviour.kind === 'network') networks.expand(instance, behaviour);

@@ -1,6 +1,6 @@
 import { type InputPort, type Instance, slotNode } from '@/core/behaviour';
 import type { Place } from '@/core/fault';
-import { type Declared, readValue, widens } from '@/core/formula';
+import { type Declared, enumerated, enumerationSuits, kindWords, readValue, widens } from '@/core/formula';
 import { isIdentifier, nameKey, nearestName } from '@/core/language';
 import { comparison, constant, type PositionInfo, slotValue } from '@/core/plan';
 import { inUnit, sameUnit, unitFix } from '@/core/units';
@@ -46,9 +46,13 @@ export class Wiring {
     }
   }
 
-  /** The ends of the declared ranges of free inputs, which cases may give them: boundary values, after ISO/IEC/IEEE 29119-4. */
+  /** The ends of the declared ranges of free inputs, which cases may give them: boundary values, after ISO/IEC/IEEE 29119-4; of an enumeration each of its values. */
   limits(): PositionInfo[] {
-    return [...this.free.values()].flatMap(({ name, slot, type, unit, min, max }): PositionInfo[] => {
+    return [...this.free.values()].flatMap(({ name, slot, type, unit, min, max, enumeration }): PositionInfo[] => {
+      if (enumeration)
+        return enumeration.values.map((value, number): PositionInfo => {
+          return { component: name, text: value, node: comparison('=', slotValue(type, slot), constant(type, number)), isLimit: true };
+        });
       const at = (words: string, operator: '<=' | '>=', limit: number | undefined): PositionInfo[] => {
         if (limit === undefined || min === max) return [];
         const node = comparison(operator, slotValue(type, slot), constant(type, limit));
@@ -138,12 +142,16 @@ export class Wiring {
       return;
     }
     const received = this.shared.faulty?.of(port.name)?.received;
-    port.source = { node: received === undefined ? slotNode(source) : slotNode({ slot: received, type: source.type }), unit: source.unit };
-    if (!widens(source.type, port.type)) {
+    port.source = {
+      node: received === undefined ? slotNode(source) : slotNode({ slot: received, type: source.type }),
+      unit: source.unit,
+      ...enumerated(port),
+    };
+    if (!widens(source.type, port.type) || !enumerationSuits(source, port)) {
       this.shared.faults.add(
         'type',
         place,
-        `${source.name} is ${source.type}, but ${port.name} expects ${port.type}.`,
+        `${source.name} is ${kindWords(source)}, but ${port.name} expects ${kindWords(port)}.`,
         'Change one of the two types, or convert in between.',
       );
     }
@@ -182,5 +190,5 @@ function list(value: string | readonly string[]): readonly string[] {
 
 function slotFields(declared: Declared): Declared {
   const { name, type, unit, min, max } = declared;
-  return { name, type, unit, ...(min === undefined ? {} : { min }), ...(max === undefined ? {} : { max }) };
+  return { name, type, unit, ...enumerated(declared), ...(min === undefined ? {} : { min }), ...(max === undefined ? {} : { max }) };
 }

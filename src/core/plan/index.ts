@@ -38,6 +38,7 @@ export {
   type ConditionTree,
   type Crossing,
   type DecisionInfo,
+  type Enumeration,
   type FaceInfo,
   type FreeInput,
   type HostedWork,

@@ -10,6 +10,12 @@ import type { NumericFunction } from './numericFunctions';
 export const valueTypes = ['BOOL', 'SINT', 'USINT', 'INT', 'UINT', 'DINT', 'UDINT', 'REAL', 'LREAL', 'TIME'] as const;
 export type ValueType = (typeof valueTypes)[number];
 
+/** A type whose values have names, counted from 0. One that is written where a variable is declared has no name of its own (''). */
+export interface Enumeration {
+  readonly name: string;
+  readonly values: readonly string[];
+}
+
 export type SlotNumber = number;
 /** Index into `Plan.sites`. */
 export type SiteNumber = number;
@@ -22,8 +28,7 @@ export interface Slot {
   readonly start: number;
   readonly min?: number;
   readonly max?: number;
-  /** Of an enumeration: names of its values 0, 1, … */
-  readonly names?: readonly string[];
+  readonly enumeration?: Enumeration;
 }
 
 /** Place in the user's text to which a run-time error is traced back. */

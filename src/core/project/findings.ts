@@ -1,5 +1,5 @@
 import { hostedExperiment } from '@/core/build';
-import { type Finding, type RequirementFacts, Today } from '@/core/evidence';
+import { type Finding, type RequirementFacts, Today, unseenReason } from '@/core/evidence';
 import { nameKey } from '@/core/language';
 import type { Stage } from '@/core/shapes';
 import type { Experiment } from '@/core/simulate';
@@ -22,7 +22,7 @@ export function requirementFacts(project: CheckedProject, stage: Stage = 'model'
       name: criterion,
       accepted: accepted !== undefined,
       watched: watched.has(JSON.stringify([raw.requirement, criterion])),
-      ...(unseen.has(JSON.stringify([raw.requirement, criterion])) ? { isUnseen: true } : {}),
+      ...(unseen.has(JSON.stringify([raw.requirement, criterion])) ? { unseen: unseenReason } : {}),
     })),
   }));
 }

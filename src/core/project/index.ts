@@ -32,6 +32,7 @@ export { type DrawnCase, drawnCase, drawnRun } from './editing/drawnCase';
 export { figuresOf, type MeasuredFigure, type WantedFigure } from './figures';
 export { discountOf, findingsOf, requirementFacts, todayOf } from './findings';
 export { bindMeasure, type Measured } from './measures';
+export { judgeRecording, type RecordedFindings } from './overRecording';
 export { type PairEnd, type PairProposal, type PairRow, pairingDocument, pairingOf, proposePairs } from './pairing/proposal';
 export { type PairingOffer, type PairingView, pairingOffers, pairingViews } from './pairing/view';
 export { criterionInCase } from './received';

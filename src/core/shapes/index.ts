@@ -43,4 +43,4 @@ export {
 } from './project';
 export { type RawCriterion, type RawRequirement, type RawRequirements, requirementsShape } from './requirements';
 export { byKey, listOf, object, oneOf, required, type Shape } from './shape';
-export type { Named, Scalar } from './values';
+export { type Named, type Scalar, typeName } from './values';

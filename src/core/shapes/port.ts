@@ -1,6 +1,6 @@
-import type { ValueType } from '@/core/plan';
+import type { Enumeration, ValueType } from '@/core/plan';
 import { object, oneOf, required } from './shape';
-import { duration, note, numeric, type Scalar, scalar, text, valueType } from './values';
+import { duration, note, numeric, type Scalar, scalar, text, typeName } from './values';
 
 /** A parameter may be set at build only, or changed while the thing runs, or is offered to other tools as well. */
 export type Tuning = 'fixed' | 'live' | 'exported';
@@ -13,8 +13,8 @@ export interface RawPort {
   readonly max?: number;
   readonly about?: string;
   readonly start?: Scalar;
-  /** Of an enumeration: names of its values 0, 1, … */
-  readonly names?: readonly string[];
+  /** Never written: what the name of an enumeration under `type` stands for once the documents are read together. */
+  readonly enumeration?: Enumeration;
   readonly value?: Scalar;
   readonly tuning?: Tuning;
 }
@@ -24,17 +24,17 @@ type Written<K extends keyof RawPort = never> = Pick<RawPort, 'unit' | 'min' | '
 type Typed = { readonly type: ValueType };
 
 const quantity = { unit: text, min: numeric, max: numeric, about: note };
-const typed = { type: required(valueType), ...quantity };
+const typed = { type: required(typeName), ...quantity };
 
 export const inputShape = object<Written & Typed>(typed);
 export const outputShape = object<Written<'start'> & Typed>({ ...typed, start: scalar });
 export const parameterShape = object<Written<'type' | 'tuning'> & { readonly value: Scalar }>({
-  type: valueType,
+  type: typeName,
   ...quantity,
   value: required(scalar),
   tuning: oneOf('fixed', 'live', 'exported'),
 });
-export const variableShape = object<Written<'type' | 'start'>>({ type: valueType, ...quantity, start: scalar });
+export const variableShape = object<Written<'type' | 'start'>>({ type: typeName, ...quantity, start: scalar });
 
 /** What a pragma in Structured Text may say: of a variable its unit, limits and explanation; of a function block its period and explanation. */
 export interface TextNote extends Written {

@@ -38,6 +38,8 @@ export const name: Shape<string> = {
 };
 
 export const valueType: Shape<(typeof valueTypes)[number]> = { joi: Joi.string().valid(...valueTypes) };
+/** An elementary type, or the name of an enumeration, in whose place INT stands before anyone asks for the type (core/documents/enumerated.ts). */
+export const typeName: Shape<(typeof valueTypes)[number]> = { joi: name.joi };
 export const scalar: Shape<Scalar> = either([numeric, truth, anyText]);
 export const formula: Shape<Scalar> = either([longText, numeric, truth]);
 /** A number of seconds, or with its unit: 20 ms. */

@@ -121,9 +121,9 @@ export class Recorder {
     const column = (slot: number, base: number, data: Float64Array): Column => {
       const info = plan.slots[slot];
       if (!info) throw new RangeError(`no slot ${slot}`);
-      const { name, type, unit, min, max, names } = info;
+      const { name, type, unit, min, max, enumeration } = info;
       const straight = base === 0 && (type === 'LREAL' || type === 'REAL');
-      const states = labels.get(slot) ?? names;
+      const states = labels.get(slot) ?? enumeration?.values;
       return {
         name,
         slot,

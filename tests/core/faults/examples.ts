@@ -21,6 +21,7 @@ const recording = (outputs: string, csv?: string): Documents => ({
   ...component(`  kind: recording\n  file: recordings/a.csv\n  outputs: { ${outputs} }\n`, 'outputs: { y: { type: LREAL, unit: m } }\n'),
   ...(csv === undefined ? {} : { 'recordings/a.csv': csv }),
 });
+const modes: Documents = { 'definitions.yaml': 'enumerations: { Mode: [Off, Run], Vent: [Closed, Off, Open] }\n' };
 /** A component that stands for a co-simulation unit. @param change what is otherwise in the component, and in the description of the unit */
 const unit = (
   change: readonly [string, string] = ['', ''],
@@ -175,7 +176,27 @@ export const examples: readonly (readonly [subject: string, documents: Documents
     'a constraint that does not hold',
     { ...sound, 'components/tank.yaml': sound['components/tank.yaml']!.replace('behaviour:', 'constraints: [{ holds: area > 3 }]\nbehaviour:') },
   ],
-  ['a definition twice', { 'definitions.yaml': 'constants: { g: { value: 9.81 } }\nenumerations: { Mode: [G] }\n' }],
+  ['a definition twice', { 'definitions.yaml': 'constants: { g: { value: 9.81 }, G: { value: 9.8 } }\n' }],
+  ['a constant with the name of a value', { 'definitions.yaml': 'constants: { g: { value: 9.81 } }\nenumerations: { Mode: [G] }\n' }],
+  ['a value twice', { 'definitions.yaml': 'enumerations: { Mode: [Idle, Run, idle] }\n' }],
+  ['an enumeration with the name of a function block', { 'definitions.yaml': 'enumerations: { TON: [Idle, Run] }\n' }],
+  [
+    'limits of an enumeration',
+    { ...modes, ...equations('  outputs: { y: m }\n', 'inputs: { m: { type: Mode, max: 1 } }\noutputs: { y: { type: Mode } }\n') },
+  ],
+  [
+    'a value of another enumeration',
+    { ...modes, ...equations('  outputs: { y: m = Vent#Open }\n', 'inputs: { m: { type: Mode } }\noutputs: { y: { type: BOOL } }\n') },
+  ],
+  [
+    'a number that no value has',
+    { ...modes, ...equations('  outputs: { y: m = 7 }\n', 'inputs: { m: { type: Mode } }\noutputs: { y: { type: BOOL } }\n') },
+  ],
+  [
+    'a value that several enumerations have',
+    { ...modes, ...equations('  outputs: { y: i = Off }\n', 'inputs: { i: { type: INT } }\noutputs: { y: { type: BOOL } }\n') },
+  ],
+  ['a start value that is no value', { ...modes, ...equations('  outputs: { y: Run }\n', 'outputs: { y: { type: Mode, start: Runn } }\n') }],
   ['a definition with an unknown unit', { 'definitions.yaml': 'constants: { g: { value: 9.81, unit: blub } }\n' }],
   // Formulas
   ['an unknown name', formula('1 + b')],
@@ -417,6 +438,22 @@ export const examples: readonly (readonly [subject: string, documents: Documents
   ['a column that is not there', recording('y: level', 'time[s],depth[m]\n0,1\n1,2\n')],
   ['a column in another unit', recording('y: level', 'time[s],level[s]\n0,1\n1,2\n')],
   ['a column of another type', recording('y: level', 'time[s],level[m]\n0,TRUE\n1,FALSE\n')],
+  ['a column of names', recording('y: level', 'time[s],level[m]\n0,Low\n1,High\n')],
+  [
+    'a column with a name that is no value',
+    {
+      ...modes,
+      ...component('  kind: recording\n  file: recordings/a.csv\n', 'outputs: { y: { type: Mode } }\n'),
+      'recordings/a.csv': 'time[s],y\n0,Run\n1,Runn\n',
+    },
+  ],
+  [
+    'a column with fractions for a whole number',
+    {
+      ...component('  kind: recording\n  file: recordings/a.csv\n', 'outputs: { y: { type: INT } }\n'),
+      'recordings/a.csv': 'time[s],y\n0,1\n1,1.5\n',
+    },
+  ],
   // Loops
   ['an unknown component', but('loops/l.yaml', 'use: Tank', 'use: Tnak')],
   ['a name twice in a loop', but('loops/l.yaml', '  guard: { use: Guard }\n', '  guard: { use: Guard }\n  Guard: { use: Guard }\n')],

@@ -34,7 +34,7 @@ import {
 } from '@/core/plan';
 import type { RawChart, RawHistory, RawRegion, RawState, RawTargets, RawTransition } from '@/core/shapes';
 import { faceNames, scopeOf } from '../equations';
-import { type Instance, slotNode } from '../instance';
+import { type Instance, portFound } from '../instance';
 import { taskTiming } from '../timing';
 import { clausesOf } from './clauses';
 import { ChartEvents } from './events';
@@ -130,18 +130,18 @@ class ChartReader {
 
   private declareVariables(): void {
     for (const [key, port] of this.instance.outputs) {
-      this.names.set(key, { node: slotNode(port), unit: port.unit });
+      this.names.set(key, portFound(port));
       this.writable.set(key, port);
       this.logged.push(port.slot);
     }
     for (const [name, raw] of Object.entries(this.behaviour.variables ?? {})) {
       const declared = declare(`${this.instance.name}.${name}`, raw, typeof raw.start === 'boolean' ? 'BOOL' : 'LREAL');
       const place = this.instance.component.document.place(['behaviour', 'variables', name, 'start']);
-      const start = readValue(raw.start ?? (declared.type === 'BOOL' ? false : declared.type === 'TIME' ? '0 s' : 0), declared, place, this.faults);
-      const slot = this.builder.slot({ ...declared, start: start ?? 0 });
-      this.names.set(nameKey(name), { node: slotValue(declared.type, slot), unit: declared.unit });
-      this.writable.set(nameKey(name), { slot, type: declared.type });
-      this.logged.push(slot);
+      const start = raw.start === undefined ? 0 : (readValue(raw.start, declared, place, this.faults) ?? 0);
+      const port = { ...declared, slot: this.builder.slot({ ...declared, start }) };
+      this.names.set(nameKey(name), portFound(port));
+      this.writable.set(nameKey(name), port);
+      this.logged.push(port.slot);
     }
   }
 

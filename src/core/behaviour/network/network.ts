@@ -1,13 +1,26 @@
 import type { ComponentDocument, Project } from '@/core/documents';
 import { Faults, type Place } from '@/core/fault';
-import { declare, FormulaText, type Found, type PlanBuilder, readTime, readValue, typeFormula, widens } from '@/core/formula';
+import {
+  declare,
+  enumerated,
+  enumerationSuits,
+  FormulaText,
+  type Found,
+  kindWords,
+  numberOfValue,
+  type PlanBuilder,
+  readTime,
+  readValue,
+  typeFormula,
+  widens,
+} from '@/core/formula';
 import { nameKey, nearestName } from '@/core/language';
-import { constant, type Node, type PositionInfo, slotValue, type ValueType } from '@/core/plan';
+import { constant, type PositionInfo } from '@/core/plan';
 import type { RawNetwork, RawPart, Scalar } from '@/core/shapes';
 import { plural } from '@/core/wording';
 import type { ReadDocument } from '@/core/yaml';
 import { faceNames, scopeOf } from '../equations';
-import { type InputPort, type Instance, instantiate } from '../instance';
+import { type InputPort, type Instance, instantiate, type OutputPort, portFound } from '../instance';
 import { parameterValues } from '../parameters';
 import { taskTiming } from '../timing';
 import { elements } from './elements';
@@ -76,7 +89,7 @@ export class NetworkExpansion {
     const component = this.component(document, path, part, use.periodNs !== undefined);
     if (!component) return undefined;
     const values = parameterValues(`${network.name}.${name}`, component, part.parameters ?? {}, document, [...path, 'parameters'], this.faults);
-    const instance = instantiate(`${network.name}.${name}`, component, values, this.builder, use);
+    const instance = instantiate(`${network.name}.${name}`, component, values, this.builder, this.faults, use);
     const element = this.project.components.has(nameKey(part.use)) ? undefined : elements.get(nameKey(part.use));
     const positions = use.periodNs === undefined ? [] : (element?.positions?.(part.settings ?? {}) ?? []);
     if (positions.length > 0) this.standing.push({ instance, positions });
@@ -162,8 +175,13 @@ export class NetworkExpansion {
         continue;
       }
       const declared = declare(`${network.name}.${name}`, port);
-      if (found.type !== declared.type)
-        this.faults.add('type', place, `${found.name} is ${found.type}, but ${declared.name} is ${declared.type}.`, 'Change one of the two types.');
+      if (found.type !== declared.type || !enumerationSuits(found, declared))
+        this.faults.add(
+          'type',
+          place,
+          `${found.name} is ${kindWords(found)}, but ${declared.name} is ${kindWords(declared)}.`,
+          'Change one of the two types.',
+        );
       network.outputs.set(nameKey(name), { ...declared, slot: found.slot });
     }
   }
@@ -186,27 +204,35 @@ export class NetworkExpansion {
       const found = this.sourceOf(one);
       if (!found) continue;
       one.port.source = one.anyUnit ? { node: found.node } : found;
-      if (!widens(found.node.type, one.port.type))
+      const type = found.node.type;
+      if (!widens(type, one.port.type) || !enumerationSuits(found, one.port))
         this.faults.add(
           'type',
           one.place,
-          `This is ${found.node.type}, but ${one.port.name} expects ${one.port.type}.`,
+          `This is ${kindWords({ ...found, type })}, but ${one.port.name} expects ${kindWords(one.port)}.`,
           'Change one of the two types, or convert in between.',
         );
     }
   }
 
+  /** Something in the network has this name. */
+  private isNamed(name: string, network: Instance, parts: ReadonlyMap<string, Instance>): boolean {
+    const key = nameKey(name);
+    return network.inputs.has(key) || network.parameters.has(key) || parts.has(key);
+  }
+
   private sourceOf({ port, network, source, place, parts }: Inner): Found | undefined {
-    if (typeof source !== 'string') {
+    const isValue = typeof source === 'string' && port.enumeration !== undefined && numberOfValue(source, port.enumeration) !== undefined;
+    if (typeof source !== 'string' || (isValue && !this.isNamed(source, network, parts))) {
       const value = readValue(source, { ...port, unit: '' }, place, this.faults);
-      return value === undefined ? undefined : { node: constant(port.type, value) };
+      return value === undefined ? undefined : { node: constant(port.type, value), ...enumerated(port) };
     }
     const outside = network.inputs.get(nameKey(source));
-    if (outside) return outside.source ?? { node: constant(outside.type, 0), unit: outside.unit };
+    if (outside) return { ...(outside.source ?? { node: constant(outside.type, 0), unit: outside.unit }), ...enumerated(outside) };
     const parameter = network.parameters.get(nameKey(source));
-    if (parameter) return { node: slotValue(parameter.type, parameter.slot), unit: parameter.unit };
+    if (parameter) return portFound(parameter);
     const found = outputOf(source, parts);
-    if (typeof found !== 'string') return { node: slot(found.type, found.slot), unit: found.unit };
+    if (typeof found !== 'string') return portFound(found);
     if (isFaulty(source, network, parts)) return undefined;
     const near = nearestName(source, [...network.inputs.keys(), ...parts.keys()]);
     this.faults.add(
@@ -219,10 +245,6 @@ export class NetworkExpansion {
   }
 }
 
-function slot(type: ValueType, number: number): Node {
-  return slotValue(type, number);
-}
-
 /** The name is that of a part which could not be made: its fault is told elsewhere. */
 function isFaulty(name: string, network: Instance, parts: ReadonlyMap<string, Instance>): boolean {
   const { behaviour } = network.component.raw;
@@ -231,7 +253,7 @@ function isFaulty(name: string, network: Instance, parts: ReadonlyMap<string, In
 }
 
 /** `part` means its only output, `part.output` one of several. */
-function outputOf(name: string, parts: ReadonlyMap<string, Instance>): { name: string; type: ValueType; unit: string; slot: number } | string {
+function outputOf(name: string, parts: ReadonlyMap<string, Instance>): OutputPort | string {
   const [head = '', ...rest] = name.split('.');
   const part = parts.get(nameKey(head));
   if (!part) return `There is no "${name}" in this network.`;

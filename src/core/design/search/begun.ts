@@ -1,5 +1,6 @@
+import { numberOfValue } from '@/core/formula';
 import { nameKey, readDuration } from '@/core/language';
-import type { RawCase, RawPiece, RawStep } from '@/core/shapes';
+import type { RawCase, RawPiece, RawStep, Scalar } from '@/core/shapes';
 import type { Movable, Move } from './moves';
 
 /** The moves that say what a case does, as far as moves can: what a search begins with. Waves, noise, recordings and what follows a wait for anything but a state are left out. @param stateOf the state that a condition is, if it is one */
@@ -12,15 +13,16 @@ export function movesOf({ stimuli, script }: RawCase, movables: readonly Movable
   return [...courses, ...scripted(script ?? [], named, stateOf)].sort((a, b) => a.atNs - b.atNs);
 }
 
-function movesIn({ name, kind, start }: Movable, piece: RawPiece): Move[] {
-  if ('hold' in piece) return [{ atNs: 0, name, value: piece.hold }];
-  if ('step' in piece) return [{ atNs: nsOf(piece.at), name, value: piece.step }];
+function movesIn(of: Movable, piece: RawPiece): Move[] {
+  const { name, kind, start } = of;
+  if ('hold' in piece) return [{ atNs: 0, name, value: searched(piece.hold, of) }];
+  if ('step' in piece) return [{ atNs: nsOf(piece.at), name, value: searched(piece.step, of) }];
   if ('ramp' in piece) return [{ atNs: nsOf(piece.from), name, value: piece.ramp, untilNs: nsOf(piece.until) }];
   if (!('pulse' in piece)) return [];
   const { pulse, at, width } = piece;
   const before = kind === 'truth' ? start !== 0 : start;
   return [
-    { atNs: nsOf(at), name, value: pulse },
+    { atNs: nsOf(at), name, value: searched(pulse, of) },
     { atNs: nsOf(at) + nsOf(width), name, value: before },
   ];
 }
@@ -33,7 +35,8 @@ function scripted(steps: readonly RawStep[], named: ReadonlyMap<string, Movable>
   const push = (name: string, value: Pick<Move, 'value'>): void => {
     const of = named.get(nameKey(name));
     if (!of) return;
-    moves.push({ atNs, name: of.name, ...value, ...(wait ? { wait } : {}) });
+    const number = value.value === undefined ? {} : { value: searched(value.value, of) };
+    moves.push({ atNs, name: of.name, ...number, ...(wait ? { wait } : {}) });
     wait = undefined;
   };
   for (const step of steps) {
@@ -51,6 +54,11 @@ function scripted(steps: readonly RawStep[], named: ReadonlyMap<string, Movable>
     }
   }
   return moves;
+}
+
+/** A value of a document as a search has it: of an enumeration its number. */
+function searched(value: Scalar, { enumeration }: Movable): Scalar {
+  return (enumeration && typeof value === 'string' ? numberOfValue(value, enumeration) : undefined) ?? value;
 }
 
 /** Of a duration in a document that was checked. */

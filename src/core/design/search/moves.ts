@@ -1,7 +1,8 @@
+import { enumerated } from '@/core/formula';
 import { nameKey, printDuration } from '@/core/language';
 import type { AssembledLoop } from '@/core/loop';
 import type { Stream } from '@/core/numeric';
-import { integerRange } from '@/core/plan';
+import { type Enumeration, integerRange } from '@/core/plan';
 import type { RawCase, RawFault, RawPiece, RawStep, Scalar } from '@/core/shapes';
 
 /** One thing a case does: an input gets a value, at once or straight over a time, a message is sent, a wire gets a fault; or a value that it has from its start. */
@@ -26,6 +27,8 @@ export interface Movable {
   readonly start: number;
   readonly low: number;
   readonly high: number;
+  /** Of a whole number that stands for a value with a name; within a search it is a number, in a document its name. */
+  readonly enumeration?: Enumeration;
   /** Of a number: values that something depends on. */
   readonly notable?: readonly number[];
 }
@@ -42,7 +45,7 @@ export function movablesOf({ plan, catalogue, wireEnds }: AssembledLoop, withWir
     const reach = usualReach * Math.max(1, Math.abs(info.start));
     const [low, high] = [entry?.min ?? info.min ?? info.start - reach, entry?.max ?? info.max ?? info.start + reach];
     const kind = info.type === 'BOOL' ? 'truth' : integerRange[info.type] ? 'whole' : 'real';
-    return [{ name, kind, start: info.start, low, high }];
+    return [{ name, kind, start: info.start, low, high, ...enumerated(info) }];
   });
   const plain = { start: 0, low: 0, high: 0 };
   const messages = plan.messages.map(({ name }): Movable => ({ name, kind: 'message', ...plain }));
@@ -62,7 +65,7 @@ export function variedOf({ plan, catalogue }: AssembledLoop, names: readonly str
     if (!entry) throw new Error(`there is no parameter or state ${name} in ${plan.loop.split('/')[0]}`);
     const { min: low, max: high } = entry;
     if (low === undefined || high === undefined) throw new Error(`${name} has no limits: give it min and max where it is declared`);
-    return { name, kind: 'parameter', start: plan.slots[entry.slot]?.start ?? low, low, high };
+    return { name, kind: 'parameter', start: plan.slots[entry.slot]?.start ?? low, low, high, ...enumerated(entry) };
   });
 }
 
@@ -90,7 +93,7 @@ export function drawnValue(of: Movable, stream: Stream): Scalar {
   if (u < 0.3) return of.high;
   if (u < 0.55 && of.notable) return of.notable[Math.floor(stream.next() * of.notable.length)] ?? of.low;
   const between = of.low + stream.next() * (of.high - of.low);
-  const rounded = of.kind === 'whole' ? Math.round(between) : Number(between.toPrecision(2));
+  const rounded = of.kind === 'whole' || of.enumeration ? Math.round(between) : Number(between.toPrecision(2));
   return Math.max(of.low, Math.min(of.high, rounded));
 }
 
@@ -104,11 +107,22 @@ export function stepsAmong(moves: readonly Move[]): (move: Move) => boolean {
   return ({ name, value }) => value === undefined || (hasWaits && !ramped.has(nameKey(name)));
 }
 
+/** A value as a document has it. */
+export function writtenValue(value: Scalar, { enumeration }: Pick<Movable, 'enumeration'>): Scalar {
+  return (typeof value === 'number' ? enumeration?.values[value] : undefined) ?? value;
+}
+
 /** The document of a case that makes some moves. */
 export function caseOf(loop: string, name: string, stopNs: number, moves: readonly Move[], movables: readonly Movable[]): RawCase {
   const isStep = stepsAmong(moves);
   const fromStart = new Set(movables.filter(({ kind }) => kind === 'parameter').map((one) => nameKey(one.name)));
-  const inOrder = moves.filter((one) => !fromStart.has(nameKey(one.name))).sort((a, b) => a.atNs - b.atNs);
+  const named = new Map(movables.map((one) => [nameKey(one.name), one]));
+  const withWrittenValue = (move: Move): Move =>
+    move.value === undefined ? move : { ...move, value: writtenValue(move.value, named.get(nameKey(move.name)) ?? {}) };
+  const inOrder = moves
+    .filter((one) => !fromStart.has(nameKey(one.name)))
+    .sort((a, b) => a.atNs - b.atNs)
+    .map(withWrittenValue);
   const stimuli: Record<string, RawPiece[]> = {};
   for (const { name: input } of movables) {
     const pieces = piecesOf(inOrder.filter((one) => !isStep(one) && nameKey(one.name) === nameKey(input)));

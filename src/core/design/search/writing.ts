@@ -2,7 +2,7 @@ import { nameKey } from '@/core/language';
 import type { AssembledLoop } from '@/core/loop';
 import type { CheckedCase } from '@/core/project';
 import type { RawCase, Scalar } from '@/core/shapes';
-import { caseOf, type Movable, type Move } from './moves';
+import { caseOf, type Movable, type Move, writtenValue } from './moves';
 
 type Values = Readonly<Record<string, Scalar>>;
 
@@ -50,12 +50,13 @@ export class CaseWriter {
   private values(moves: readonly Move[]): { readonly parameters: Values | undefined; readonly initial: Values | undefined } {
     const parameters: Record<string, Scalar> = { ...this.raw.parameters };
     const initial: Record<string, Scalar> = { ...this.raw.initial };
-    for (const { name, kind } of this.movables) {
+    for (const movable of this.movables) {
+      const { name, kind } = movable;
       const move = kind === 'parameter' ? moves.findLast((one) => nameKey(one.name) === nameKey(name)) : undefined;
       if (move?.value === undefined) continue;
       const into = this.loop.catalogue.findEntry(name, ['parameter']) ? parameters : initial;
       for (const other of Object.keys(into)) if (this.slotOf(other) === this.slotOf(name)) delete into[other];
-      into[name] = move.value;
+      into[name] = writtenValue(move.value, movable);
     }
     return { parameters: filled(parameters), initial: filled(initial) };
   }

@@ -1,19 +1,21 @@
 import type { Element } from '@xmldom/xmldom';
 import type { Faults, Place } from '@/core/fault';
 import { type ValueType, valueTypes } from '@/core/plan';
-import type {
-  Named,
-  RawChart,
-  RawComponent,
-  RawHistory,
-  RawMessage,
-  RawParameter,
-  RawPort,
-  RawRegion,
-  RawState,
-  RawTransition,
-  Scalar,
-  TypedPort,
+import {
+  type Named,
+  type RawChart,
+  type RawComponent,
+  type RawHistory,
+  type RawMessage,
+  type RawParameter,
+  type RawPort,
+  type RawRegion,
+  type RawState,
+  type RawTransition,
+  type Scalar,
+  shaped,
+  type TypedPort,
+  typeName,
 } from '@/core/shapes';
 import { attribute, elementsOf, parseXml, placeOf, tag, words } from '@/core/xml';
 import { type Path, type ReadDocument, readText } from '@/core/yaml';
@@ -52,6 +54,8 @@ class ScxmlReader {
   private readonly states = new Names();
   private readonly data = new Map<string, string>();
   private readonly dataNames = new Names();
+  /** Data that stand for enumerations of the project; their members are its values. */
+  private readonly enumerations = new Set<string>();
   private readonly vocabulary: Vocabulary;
   private unnamed = 0;
   private readonly awaited = new Set<string>();
@@ -67,10 +71,14 @@ class ScxmlReader {
     const ids = new Set(all(root, ['state', 'parallel', 'final', 'history']).map((element) => element.getAttribute('id') ?? ''));
     for (const element of all(root, ['data'])) {
       const id = attribute(element, 'id') ?? '';
+      if (isEnumeration(element)) {
+        this.enumerations.add(id);
+        continue;
+      }
       this.data.set(id, this.dataNames.of(ids.has(id) ? `${id}_data` : id));
     }
     this.vocabulary = {
-      datum: (id) => this.data.get(id),
+      datum: (id) => this.data.get(id) ?? this.valueNamed(id),
       state: (id) => (ids.has(id) ? this.states.of(id) : undefined),
       // A history is never active itself.
       isPseudo: (id) => all(root, ['history']).some((element) => element.getAttribute('id') === id),
@@ -111,6 +119,11 @@ class ScxmlReader {
       behaviour,
     };
     return { document: this.document(), raw, states: this.states.all() };
+  }
+
+  private valueNamed(id: string): string | undefined {
+    const [type = '', value, ...rest] = id.split('.');
+    return this.enumerations.has(type) && value && rest.length === 0 ? `${type}#${value}` : undefined;
   }
 
   private times(): Pick<RawChart, 'period' | 'offset'> {
@@ -266,7 +279,7 @@ class ScxmlReader {
     const ports: Record<'input' | 'output' | 'variable', Record<string, TypedPort>> = { input: {}, output: {}, variable: {} };
     const parameters: Record<string, RawParameter> = {};
     const lines: string[] = [];
-    for (const element of all(this.root, ['data'])) {
+    for (const element of all(this.root, ['data']).filter((one) => !isEnumeration(one))) {
       const id = attribute(element, 'id') ?? '';
       const name = this.data.get(id) ?? id;
       if (attribute(element, 'src')) this.outside(element, '<data src>');
@@ -293,7 +306,7 @@ class ScxmlReader {
     const own = (attributeName: string): string | undefined => element.getAttributeNS(ownNamespace, attributeName) || undefined;
     const written = attribute(element, 'expr') ?? (element.textContent?.trim() || undefined);
     const text = written === undefined ? undefined : this.guarded(element, () => toStructuredText(written, this.vocabulary));
-    const plain = written === undefined ? undefined : plainValue(written);
+    const plain = written === undefined ? undefined : (this.valueNamed(written) ?? plainValue(written));
     if (text !== undefined && plain === undefined) lines.push(`${name} := ${text};`);
     const inferred: ValueType =
       typeof plain === 'boolean' ? 'BOOL' : typeof plain === 'string' ? 'TIME' : text && plain === undefined ? inferredType(text) : 'LREAL';
@@ -308,9 +321,10 @@ class ScxmlReader {
     );
     const words = Object.fromEntries(['unit', 'about'].flatMap((name) => (own(name) === undefined ? [] : [[name, own(name)]])));
     const wanted = own('type');
-    const type = valueTypes.find((one) => one === wanted);
-    if (wanted !== undefined && !type) this.wrong(element, `There is no type "${wanted}".`, `Use one of ${valueTypes.join(', ')}.`);
-    return { port: { type: type ?? inferred, ...limits, ...words }, start: plain };
+    const type = wanted === undefined ? { value: inferred } : shaped(wanted, typeName);
+    if ('wrong' in type)
+      this.wrong(element, `There is no type "${wanted}".`, `Use one of ${valueTypes.join(', ')}, or an enumeration of the project.`);
+    return { port: { type: 'value' in type ? type.value : inferred, ...limits, ...words }, start: plain };
   }
 
   private document(): ReadDocument {
@@ -324,6 +338,11 @@ class ScxmlReader {
     };
     return { ...whole, place: find, keyPlace: find, placesWithin: (path) => () => find(path) };
   }
+}
+
+/** The datum names the values of an enumeration of the project. */
+function isEnumeration(element: Element): boolean {
+  return element.getAttributeNS(ownNamespace, 'port') === 'enumeration';
 }
 
 function key(path: Path): string {

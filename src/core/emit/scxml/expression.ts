@@ -3,8 +3,8 @@ import type { Expression, Statement, Target } from '@/core/language';
 /** Something that has no counterpart in SCXML with numbers and truths. */
 export class NoCounterpart extends Error {}
 
-/** How names of the chart are written: data as they are, states as `In('id')`. */
-export type Naming = (path: readonly string[]) => string;
+/** How names of the chart are written: data as they are, states as `In('id')`, values of enumerations by that of the name beside them. */
+export type Naming = (path: readonly string[], beside?: readonly string[]) => string;
 
 const operators: Readonly<Record<string, string>> = { '=': '==', '<>': '!=', AND: '&&', OR: '||', MOD: '%' };
 const functions: Readonly<Record<string, string>> = {
@@ -20,8 +20,8 @@ const functions: Readonly<Record<string, string>> = {
 };
 
 /** An expression in the words of the data model "ecmascript"; every operation in parentheses, so that no order has to be known. */
-export function toEcmaScript(expression: Expression, naming: Naming): string {
-  const inner = (one: Expression): string => toEcmaScript(one, naming);
+export function toEcmaScript(expression: Expression, naming: Naming, beside?: readonly string[]): string {
+  const inner = (one: Expression, other?: Expression): string => toEcmaScript(one, naming, other?.kind === 'name' ? other.path : undefined);
   switch (expression.kind) {
     case 'number':
       return String(expression.value);
@@ -30,15 +30,15 @@ export function toEcmaScript(expression: Expression, naming: Naming): string {
     case 'time':
       return `'${expression.nanoseconds / 1e6}ms'`;
     case 'name':
-      return naming(expression.path);
+      return naming(expression.path, beside);
     case 'unary':
       return `(${expression.operator === 'NOT' ? '!' : '-'}${inner(expression.operand)})`;
     case 'binary':
-      return binary(expression.operator, inner(expression.left), inner(expression.right));
+      return binary(expression.operator, inner(expression.left, expression.right), inner(expression.right, expression.left));
     case 'call': {
       const name = functions[expression.name.toUpperCase()];
       if (!name) throw new NoCounterpart(`the function ${expression.name}`);
-      return `${name}(${expression.operands.map(inner).join(', ')})`;
+      return `${name}(${expression.operands.map((one) => inner(one)).join(', ')})`;
     }
     default:
       throw new NoCounterpart(expression.kind === 'element' ? 'an array' : 'a tolerance');
@@ -60,7 +60,9 @@ export function toContent(statements: readonly Statement[], naming: Naming, inde
 function one(statement: Statement, naming: Naming, indent: string): string[] {
   switch (statement.kind) {
     case 'assign':
-      return [`${indent}<assign location="${plain(statement.target)}" expr="${attributeText(toEcmaScript(statement.value, naming))}"/>`];
+      return [
+        `${indent}<assign location="${plain(statement.target)}" expr="${attributeText(toEcmaScript(statement.value, naming, statement.target.path))}"/>`,
+      ];
     case 'if': {
       const [first, ...rest] = statement.branches;
       if (!first) return [];

@@ -1,4 +1,6 @@
+import { numberOfValue } from '@/core/formula';
 import { nameKey, parseExpression, parseStatements, readDuration } from '@/core/language';
+import type { Enumeration } from '@/core/plan';
 import type { RawChart, RawComponent, RawPort, RawRegion, RawState, RawTargets, RawTransition, Scalar } from '@/core/shapes';
 import { attributeText, type Naming, NoCounterpart, toContent, toEcmaScript } from './expression';
 
@@ -18,6 +20,8 @@ class ScxmlWriter {
   private readonly paths: (readonly string[])[] = [];
   private readonly data: string[] = [];
   private readonly naming: Naming;
+  /** All data of the component, by the key of their name. */
+  private readonly known = new Map<string, RawPort>();
 
   constructor(
     private readonly component: RawComponent,
@@ -27,7 +31,9 @@ class ScxmlWriter {
       this.paths.push([name]);
       this.gather([name], region.states);
     }
-    this.naming = (path) => this.name(path);
+    const ports = { ...component.inputs, ...component.outputs, ...component.parameters, ...chart.variables };
+    for (const [name, port] of Object.entries(ports)) this.known.set(nameKey(name), port);
+    this.naming = (path, beside) => this.valueName(path, beside) ?? this.name(path);
   }
 
   private gather(path: readonly string[], states: Readonly<Record<string, RawState>>): void {
@@ -48,6 +54,23 @@ class ScxmlWriter {
     const name = path.at(-1) ?? '';
     const alike = [...this.states, ...this.paths].filter((one) => nameKey(one.at(-1) ?? '') === nameKey(name));
     return alike.length === 1 ? name : path.join('.');
+  }
+
+  /** A value of an enumeration as a member of the datum that stands for its type; nothing for what is none. */
+  private valueName(path: readonly string[], beside: readonly string[] = []): string | undefined {
+    const [name = '', ...rest] = path;
+    if (rest.length > 0 || this.known.has(nameKey(name))) return undefined;
+    const expected = this.known.get(nameKey(beside.join('.')))?.enumeration;
+    for (const enumeration of expected ? [expected] : this.enumerations()) {
+      const number = numberOfValue(name, enumeration);
+      if (number !== undefined) return enumeration.name ? `${enumeration.name}.${enumeration.values[number]}` : String(number);
+    }
+    return undefined;
+  }
+
+  private enumerations(): Enumeration[] {
+    const found = [...this.known.values()].flatMap(({ enumeration }) => enumeration ?? []);
+    return [...new Map(found.map((one) => [one.name, one])).values()];
   }
 
   /** A dotted name that ends like a state's asks whether it is active; anything else is a datum. */
@@ -79,7 +102,14 @@ class ScxmlWriter {
     const initial = regions.length === 1 && only ? ` initial="${this.ids(only[1].initial, [only[0], ''])}"` : '';
     const times = (['period', 'offset'] as const).map((key) => (chart[key] === undefined ? '' : ` ovrand:${key}="${String(chart[key])}"`)).join('');
     const head = `<scxml xmlns="http://www.w3.org/2005/07/scxml" xmlns:ovrand="urn:ovrand:chart" version="1.0" datamodel="ecmascript" name="${component.component}"${initial}${times}>`;
+    const enumerations = this.enumerations()
+      .filter(({ name }) => name !== '')
+      .map(
+        ({ name, values }) =>
+          `<data id="${name}" expr="{${values.map((value, number) => `${value}: ${number}`).join(', ')}}" ovrand:port="enumeration"/>`,
+      );
     const data = [
+      ...enumerations,
       ...this.ports('input', component.inputs),
       ...this.ports('output', component.outputs),
       ...this.ports('parameter', component.parameters),
@@ -94,10 +124,10 @@ class ScxmlWriter {
     return Object.entries(ports ?? {}).map(([name, port]) => {
       const start = port.value ?? port.start;
       const type = port.type ?? (typeof start === 'boolean' ? 'BOOL' : 'LREAL');
-      const own = (['unit', 'min', 'max', 'about'] as const)
-        .map((key) => (port[key] === undefined ? '' : ` ovrand:${key}="${attributeText(String(port[key]))}"`))
-        .join('');
-      return `<data id="${name}" expr="${attributeText(dataText(start, type))}" ovrand:port="${kind}" ovrand:type="${type}"${own}/>`;
+      const { enumeration } = port;
+      const keys = enumeration ? (['about'] as const) : (['unit', 'min', 'max', 'about'] as const);
+      const own = keys.map((key) => (port[key] === undefined ? '' : ` ovrand:${key}="${attributeText(String(port[key]))}"`)).join('');
+      return `<data id="${name}" expr="${attributeText(enumeration ? valueText(start, enumeration) : dataText(start, type))}" ovrand:port="${kind}" ovrand:type="${enumeration?.name || type}"${own}/>`;
     });
   }
 
@@ -248,6 +278,11 @@ function listed(names: RawTargets): readonly string[] {
 
 function block(tag: string, lines: readonly string[], indent: string): string[] {
   return lines.length === 0 ? [] : [`${indent}<${tag}>`, ...lines, `${indent}</${tag}>`];
+}
+
+function valueText(start: Scalar = 0, enumeration: Enumeration): string {
+  const number = typeof start === 'string' ? (numberOfValue(start, enumeration) ?? 0) : Number(start);
+  return enumeration.name ? `${enumeration.name}.${enumeration.values[number]}` : String(number);
 }
 
 function dataText(start: Scalar | undefined, type: string): string {

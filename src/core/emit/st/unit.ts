@@ -1,6 +1,7 @@
 import { NoCounterpart } from '@/core/emit/scxml';
 import {
   arraysOf,
+  constant,
   groupTasks,
   integerRange,
   type Node,
@@ -103,6 +104,7 @@ class TextUnit {
     ];
     const external = new Set([...face.inputs, ...face.outputs].map(({ slot }) => slot));
     return `${[
+      ...this.types(),
       ...functions,
       `{period: ${(task?.periodNs ?? 0) / 1e6} ms${task?.offsetNs ? `, offset: ${task.offsetNs / 1e6} ms` : ''}}`,
       `FUNCTION_BLOCK ${face.name}`,
@@ -119,6 +121,14 @@ class TextUnit {
       ...after,
       'END_FUNCTION_BLOCK',
     ].join('\n')}\n`;
+  }
+
+  /** The enumerations that variables here are of. */
+  private types(): string[] {
+    const { slots } = this.plan;
+    const used = [...this.names.keys()].flatMap((slot) => slots[slot]?.enumeration ?? []).filter(({ name }) => name !== '');
+    const each = new Map(used.map((one) => [one.name, one.values]));
+    return [...each].flatMap(([name, values]) => [`TYPE ${name} : (${values.join(', ')}); END_TYPE`]);
   }
 
   private function({ name, operands, result, work }: PlanFunction): string[] {
@@ -157,8 +167,12 @@ class TextUnit {
 
   private declaration(slot: SlotNumber, declared: Partial<Slot> = this.plan.slots[slot] ?? {}): string {
     const { unit = '', min, max } = declared;
-    const { start = 0 } = this.plan.slots[slot] ?? {};
+    const { start = 0, enumeration } = this.plan.slots[slot] ?? {};
     const type = this.typeOf(slot);
+    if (enumeration) {
+      const written = enumeration.name || `(${enumeration.values.join(', ')})`;
+      return `  ${this.names.get(slot)} : ${written} := ${this.valueOf(slot, constant('INT', start))};`;
+    }
     const note = [...(unit ? [`unit: "${unit}"`] : []), ...(min === undefined ? [] : [`min: ${min}`]), ...(max === undefined ? [] : [`max: ${max}`])];
     return `  ${this.names.get(slot)} : ${type} := ${literal(start, type)};${note.length > 0 ? ` {${note.join(', ')}}` : ''}`;
   }
@@ -172,7 +186,7 @@ class TextUnit {
     const inner = `${indent}  `;
     switch (one.k) {
       case 'set':
-        return [`${indent}${this.names.get(one.slot)} := ${this.value(one.value, this.typeOf(one.slot))};`];
+        return [`${indent}${this.names.get(one.slot)} := ${this.valueOf(one.slot, one.value)};`];
       case 'set element':
         return [`${indent}${this.names.get(one.base)}[${this.index(one.index, one.first)}] := ${this.value(one.value, this.typeOf(one.base))};`];
       case 'if':
@@ -201,6 +215,13 @@ class TextUnit {
 
   private index(node: Node, first: number): string {
     return first === 0 ? this.expression(node) : `${this.expression(node)} - ${first}`;
+  }
+
+  /** A value as it is written beside a variable: one of an enumeration by its name. */
+  private valueOf(slot: SlotNumber, node: Node): string {
+    const { enumeration } = this.plan.slots[slot] ?? {};
+    const name = node.k === 'const' && enumeration?.name ? enumeration.values[node.value] : undefined;
+    return name === undefined ? this.value(node, this.typeOf(slot)) : `${enumeration?.name}#${name}`;
   }
 
   private value(node: Node, type: ValueType): string {
@@ -258,7 +279,9 @@ class TextUnit {
   }
 
   private compare({ operator, a, b }: Node & { readonly k: 'compare' }): string {
-    const type = a.k === 'slot' ? this.typeOf(a.slot) : b.k === 'slot' ? this.typeOf(b.slot) : a.k === 'const' ? b.type : a.type;
+    const slot = a.k === 'slot' ? a.slot : b.k === 'slot' ? b.slot : undefined;
+    if (slot !== undefined) return `(${this.valueOf(slot, a)} ${operator} ${this.valueOf(slot, b)})`;
+    const type = a.k === 'const' ? b.type : a.type;
     return `(${this.value(a, type)} ${operator} ${this.value(b, type)})`;
   }
 

@@ -1,6 +1,6 @@
-import type { Found } from '@/core/formula';
+import { enumerated, type Found } from '@/core/formula';
 import { nameKey } from '@/core/language';
-import { type Node, type SlotNumber, slotValue, type ValueType } from '@/core/plan';
+import { type Enumeration, type Node, type SlotNumber, slotValue, type ValueType } from '@/core/plan';
 import type { Tuning } from '@/core/shapes';
 
 export type Role = 'input' | 'output' | 'state' | 'variable' | 'parameter' | 'region';
@@ -17,6 +17,7 @@ export interface CatalogueEntry {
   readonly max?: number;
   /** Of a parameter: when it may be changed. */
   readonly tuning?: Tuning;
+  readonly enumeration?: Enumeration;
 }
 
 /** A name for a truth that is no signal of its own: a chart's state being active. */
@@ -54,13 +55,13 @@ export class Catalogue {
   }
 
   /** A second name for a signal, such as the input it is wired to. */
-  alias(name: string, entry: Pick<CatalogueEntry, 'slot' | 'type' | 'unit'>): void {
-    this.index(name, { node: slotValue(entry.type, entry.slot), unit: entry.unit }, `slot ${entry.slot}`);
+  alias(name: string, entry: Pick<CatalogueEntry, 'slot' | 'type' | 'unit' | 'enumeration'>): void {
+    this.index(name, { node: slotValue(entry.type, entry.slot), unit: entry.unit, ...enumerated(entry) }, `slot ${entry.slot}`);
   }
 
   /** What comes in at the end of a wire that may be faulty: meant by its full name alone, for a shorter one may mean the signal at its source. */
-  receive(name: string, { type, slot, unit }: Pick<CatalogueEntry, 'slot' | 'type' | 'unit'>): void {
-    this.received.set(nameKey(name), { node: slotValue(type, slot), unit });
+  receive(name: string, entry: Pick<CatalogueEntry, 'slot' | 'type' | 'unit' | 'enumeration'>): void {
+    this.received.set(nameKey(name), { node: slotValue(entry.type, entry.slot), unit: entry.unit, ...enumerated(entry) });
   }
 
   isReceived(path: readonly string[]): boolean {

@@ -1,5 +1,5 @@
 import type { OutputPort } from '@/core/behaviour';
-import type { PlanBuilder } from '@/core/formula';
+import { enumerated, type PlanBuilder } from '@/core/formula';
 import { holds } from '@/core/plan';
 import type { Assembling } from '../assembling';
 import type { Source } from '../wiring';
@@ -20,8 +20,9 @@ export function fillCatalogue({ builder, instances, catalogue, faulty }: Assembl
       if (input.source?.node.k !== 'slot') continue;
       const { slot, type } = input.source.node;
       const source = faulty?.sourceOf(slot);
-      catalogue.alias(input.name, { slot: source ?? slot, type, unit: input.unit });
-      if (source !== undefined) catalogue.receive(input.name, { slot, type, unit: input.unit });
+      const kind = { type, unit: input.unit, ...enumerated(input) };
+      catalogue.alias(input.name, { slot: source ?? slot, ...kind });
+      if (source !== undefined) catalogue.receive(input.name, { slot, ...kind });
     }
   }
   addUnnamed(catalogue, builder);

@@ -1,5 +1,6 @@
-import { drawnCourse, type Handle, handlesOf, type ScriptLine, scriptLines } from '@/core/cases';
+import { drawnCourse, type Handle, handlesOf, type ScriptLine, scriptLines, withValues } from '@/core/cases';
 import type { Verdict } from '@/core/criteria';
+import { type Declared, numberOfValue } from '@/core/formula';
 import type { AssembledLoop } from '@/core/loop';
 import type { RawPiece, RawStep } from '@/core/shapes';
 import type { CheckedProject } from '../check';
@@ -15,6 +16,8 @@ export interface EditedInput {
   readonly min?: number;
   readonly max?: number;
   readonly start: number;
+  /** Names of its values 0, 1, …; its course has them as numbers. */
+  readonly labels?: readonly string[];
   /** Its course as it is written; nothing where the case leaves it alone. */
   readonly pieces: readonly RawPiece[];
   readonly handles: readonly Handle[];
@@ -29,6 +32,8 @@ export interface Nameable {
   readonly about: string;
   readonly kind: 'input' | 'signal' | 'state' | 'message' | 'parameter' | 'wire';
   readonly isTruth: boolean;
+  /** Names of its values. */
+  readonly labels?: readonly string[];
 }
 
 /** A case while it is being edited. */
@@ -88,7 +93,11 @@ function inputsOf({ experiment, document: { raw } }: CheckedCase, { plan, catalo
   return plan.inputs.flatMap((input, index): EditedInput[] => {
     const slot = plan.slots[input.slot];
     if (!slot) return [];
-    const pieces = courses.find(([name]) => catalogue.findEntry(name, ['input'])?.slot === input.slot)?.[1] ?? [];
+    const { enumeration } = slot;
+    const written = courses.find(([name]) => catalogue.findEntry(name, ['input'])?.slot === input.slot)?.[1] ?? [];
+    const pieces = enumeration
+      ? withValues(written, (value) => (typeof value === 'string' ? numberOfValue(value, enumeration) : undefined) ?? value)
+      : written;
     const entry = catalogue.findEntry(input.name, ['input']);
     return [
       {
@@ -99,6 +108,7 @@ function inputsOf({ experiment, document: { raw } }: CheckedCase, { plan, catalo
         ...(slot.min === undefined ? {} : { min: slot.min }),
         ...(slot.max === undefined ? {} : { max: slot.max }),
         start: slot.start,
+        ...(enumeration ? { labels: enumeration.values } : {}),
         pieces,
         handles: handlesOf(pieces, experiment.stopNs / 1e9),
         points: drawnCourse(experiment, index),
@@ -112,14 +122,25 @@ const kinds = { input: 'input', output: 'signal', variable: 'signal', state: 'si
 function namesOf({ catalogue, plan, wireEnds }: AssembledLoop): Nameable[] {
   const entries = catalogue.entries.flatMap((entry): Nameable[] => {
     if (entry.role === 'region' || entry.tuning === 'fixed') return [];
-    return [{ name: entry.name, unit: entry.unit, about: entry.about, kind: kinds[entry.role], isTruth: entry.type === 'BOOL' }];
+    return [{ name: entry.name, unit: entry.unit, about: entry.about, kind: kinds[entry.role], isTruth: entry.type === 'BOOL', ...labelsOf(entry) }];
   });
   const states = catalogue.states.map(({ name }): Nameable => ({ name, unit: '', about: 'a state of a chart', kind: 'state', isTruth: true }));
   const messages = plan.messages.map(({ name }): Nameable => ({ name, unit: '', about: 'a message', kind: 'message', isTruth: false }));
   const wires = wireEnds.map(
-    ({ name, unit, type }): Nameable => ({ name, unit, about: 'what comes in there', kind: 'wire', isTruth: type === 'BOOL' }),
+    (end): Nameable => ({
+      name: end.name,
+      unit: end.unit,
+      about: 'what comes in there',
+      kind: 'wire',
+      isTruth: end.type === 'BOOL',
+      ...labelsOf(end),
+    }),
   );
   return [...states, ...entries, ...messages, ...wires];
+}
+
+function labelsOf({ enumeration }: Declared): Pick<Nameable, 'labels'> {
+  return enumeration ? { labels: enumeration.values } : {};
 }
 
 /** What a run showed of the criteria, those that it triggers alone. */

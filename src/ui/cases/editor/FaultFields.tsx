@@ -1,11 +1,14 @@
 'use client';
+import type { Nameable } from '@/core/project';
 import type { RawFault } from '@/core/shapes';
+import { Choice } from '../../parts/Choice';
+import { firstValue } from './firstValue';
 import { StepField, StepWord } from './StepField';
 
 /** What a fault is called, and what it begins with when it is chosen. */
 const kinds = {
   frozen: { words: 'frozen at the value of the moment', begin: (on: string): RawFault => ({ on, frozen: true }) },
-  stuck: { words: 'stuck at', begin: (on: string, isTruth: boolean): RawFault => ({ on, stuck: isTruth ? true : 0 }) },
+  stuck: { words: 'stuck at', begin: (on: string, wire: Nameable | undefined): RawFault => ({ on, stuck: wire ? firstValue(wire) : 0 }) },
   lost: { words: 'lost (0 or FALSE comes in)', begin: (on: string): RawFault => ({ on, lost: true }) },
   offset: { words: 'off by', begin: (on: string): RawFault => ({ on, offset: 0.1 }) },
   noise: { words: 'noisy, with a deviation of', begin: (on: string): RawFault => ({ on, noise: 0.1 }) },
@@ -17,14 +20,13 @@ const order = Object.keys(kinds) as Kind[];
 
 interface FaultFieldsProps {
   readonly fault: RawFault;
-  /** It carries TRUE and FALSE. */
-  readonly isTruth: boolean;
-  readonly unit: string;
+  /** What it happens to. */
+  readonly wire: Nameable | undefined;
   readonly set: (fault: RawFault) => void;
 }
 
 /** A fault of a wire: which one, and how much. */
-export function FaultFields({ fault, isTruth, unit, set }: FaultFieldsProps) {
+export function FaultFields({ fault, wire, set }: FaultFieldsProps) {
   const kind = order.find((one) => one in fault) ?? 'frozen';
   return (
     <>
@@ -34,7 +36,7 @@ export function FaultFields({ fault, isTruth, unit, set }: FaultFieldsProps) {
         aria-label={`fault of ${fault.on}`}
         className="rounded border border-rule bg-sheet px-1.5 py-1"
         value={kind}
-        onChange={(event) => set(kinds[event.target.value as Kind].begin(fault.on, isTruth))}
+        onChange={(event) => set(kinds[event.target.value as Kind].begin(fault.on, wire))}
       >
         {order.map((one) => (
           <option key={one} value={one}>
@@ -42,14 +44,24 @@ export function FaultFields({ fault, isTruth, unit, set }: FaultFieldsProps) {
           </option>
         ))}
       </select>
-      <Amount fault={fault} set={set} />
-      {('stuck' in fault || 'offset' in fault || 'noise' in fault) && <span className="figure text-soft">{unit}</span>}
+      <Amount fault={fault} labels={wire?.labels} set={set} />
+      {('stuck' in fault || 'offset' in fault || 'noise' in fault) && <span className="figure text-soft">{wire?.unit}</span>}
     </>
   );
 }
 
-function Amount({ fault, set }: Pick<FaultFieldsProps, 'fault' | 'set'>) {
+function Amount({ fault, labels, set }: Pick<FaultFieldsProps, 'fault' | 'set'> & { readonly labels: readonly string[] | undefined }) {
   const number = (text: string): number => (Number.isFinite(Number(text)) ? Number(text) : 0);
+  if ('stuck' in fault && labels)
+    return (
+      <Choice
+        label=""
+        named="the value it is stuck at"
+        value={String(fault.stuck)}
+        options={labels}
+        choose={(stuck) => set({ on: fault.on, stuck })}
+      />
+    );
   if ('stuck' in fault)
     return <StepField label="the value it is stuck at" value={String(fault.stuck)} set={(text) => set({ on: fault.on, stuck: readAmount(text) })} />;
   if ('offset' in fault)

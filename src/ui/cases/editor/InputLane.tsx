@@ -68,7 +68,7 @@ export function InputLane({ input, window, ran, chosen, choose, move, add }: Inp
       onDoubleClick={(event) => add(at(event))}
     >
       <rect x={labelWidth} y={0} width={laneWidth} height={height} fill="var(--sheet)" />
-      <LaneWords input={input} low={lane.low} high={lane.high} />
+      <LaneWords input={input} lane={lane} />
       <Course input={input} lane={lane} ran={ran} />
       {input.handles
         .filter(({ seconds }) => seconds >= window.from && seconds <= window.until)
@@ -93,7 +93,7 @@ export function InputLane({ input, window, ran, chosen, choose, move, add }: Inp
           fill="var(--ink)"
           fontFamily="var(--font-mono)"
         >
-          {figure(held.at.seconds, 6)} s{lane.isTruth ? '' : `, ${figure(held.at.value, 5)} ${input.unit}`}
+          {figure(held.at.seconds, 6)} s{lane.isTruth ? '' : `, ${valueText(input, held.at.value)}`}
         </text>
       )}
     </svg>
@@ -134,6 +134,8 @@ function Course({ input: { points, start }, lane: { x, y, height }, ran }: Pick<
 /** Scales of a lane. */
 interface Lane {
   readonly isTruth: boolean;
+  /** Its values have names: there is nothing between two of them. */
+  readonly isNamed: boolean;
   readonly height: number;
   readonly window: LaneWindow;
   readonly low: number;
@@ -148,6 +150,7 @@ function laneOf(input: EditedInput, window: LaneWindow): Lane {
   const [low, high] = spanOf(input);
   return {
     isTruth,
+    isNamed: input.labels !== undefined,
     height,
     window,
     low,
@@ -170,19 +173,34 @@ function placeIn(
   const value = Math.max(low, Math.min(high, y.invert((pointer.clientY - box.top) * zoom)));
   return {
     seconds: snapped(seconds, (window.until - window.from) / laneWidth),
-    value: isTruth ? Number(value >= 0.5) : limited(input, snapped(value, (high - low) / 80)),
+    value: isTruth ? Number(value >= 0.5) : limited(input, input.labels ? Math.round(value) : snapped(value, (high - low) / 80)),
   };
 }
 
-function LaneWords({ input: { name, about, type, unit }, low, high }: { readonly input: EditedInput; readonly low: number; readonly high: number }) {
+/** Names of values that find room beside a lane, one below the other. */
+const mostNames = 7;
+
+/** A value as a person says it. */
+function valueText({ labels, unit }: EditedInput, value: number): string {
+  return labels?.[value] ?? `${figure(value, 5)} ${unit}`.trim();
+}
+
+function LaneWords({ input: { name, about, type, unit, labels }, lane: { low, high, y } }: { readonly input: EditedInput; readonly lane: Lane }) {
+  const isNamed = labels !== undefined && labels.length <= mostNames;
   return (
     <>
       <text x={0} y={18} fontSize={12.5} fill="var(--ink)" fontWeight={600}>
         {name} <title>{about}</title>
       </text>
       <text x={0} y={33} fontSize={11} fill="var(--soft)" fontFamily="var(--font-mono)">
-        {type === 'BOOL' ? '' : `${figure(low, 4)} … ${figure(high, 4)} ${unit}`}
+        {type === 'BOOL' || isNamed ? '' : labels ? `${labels[0]} … ${labels.at(-1)}` : `${figure(low, 4)} … ${figure(high, 4)} ${unit}`}
       </text>
+      {isNamed &&
+        labels.map((label, number) => (
+          <text key={label} x={labelWidth - 6} y={y(number) + 3} fontSize={10} textAnchor="end" fill="var(--soft)" fontFamily="var(--font-mono)">
+            {label}
+          </text>
+        ))}
     </>
   );
 }
@@ -215,7 +233,7 @@ function Point({ handle, place, isChosen, input, lane, hold, choose, move }: Poi
       role="slider"
       aria-label={`${input.name} at ${figure(handle.seconds, 6)} s`}
       aria-valuenow={handle.value}
-      aria-valuetext={`${figure(handle.value, 6)} ${input.unit} at ${figure(handle.seconds, 6)} s`}
+      aria-valuetext={`${valueText(input, handle.value)} at ${figure(handle.seconds, 6)} s`}
       style={{ cursor: handle.movesTime ? (handle.movesValue ? 'move' : 'ew-resize') : 'ns-resize' }}
       onPointerDown={hold}
       onFocus={choose}
@@ -232,7 +250,10 @@ function Point({ handle, place, isChosen, input, lane, hold, choose, move }: Poi
 /** Arrow keys move a point by a hundredth of the lane. */
 function byKey(event: KeyboardEvent, { seconds, value }: Handle, lane: Lane): At | undefined {
   const span = lane.window.until - lane.window.from;
-  const [dt, dv] = [snapped(span / 100, span / 1000), lane.isTruth ? 1 : snapped((lane.high - lane.low) / 50, (lane.high - lane.low) / 500)];
+  const [dt, dv] = [
+    snapped(span / 100, span / 1000),
+    lane.isTruth || lane.isNamed ? 1 : snapped((lane.high - lane.low) / 50, (lane.high - lane.low) / 500),
+  ];
   switch (event.key) {
     case 'ArrowLeft':
       return { seconds: rounded(seconds - dt), value };

@@ -1,9 +1,10 @@
 'use client';
 import { useState } from 'react';
-import { type Handle, withMoved, withoutPiece, withStep } from '@/core/cases';
+import { type Handle, withMoved, withoutPiece, withStep, withValues } from '@/core/cases';
 import type { EditedCase, EditedInput } from '@/core/project';
 import type { Trace } from '@/core/trace';
 import { figure, timeTicks } from '@/core/wording';
+import { Choice } from '../../parts/Choice';
 import { NumberField } from '../../parts/NumberField';
 import { type At, InputLane, type LaneWindow, labelWidth, laneWidth } from './InputLane';
 import type { CaseInHand } from './useCase';
@@ -28,7 +29,8 @@ export function InputLanes({ view, window, trace, change }: InputLanesProps) {
   const [problem, setProblem] = useState('');
   const write = (input: EditedInput, pieces: EditedInput['pieces'], movement?: number): void => {
     setProblem('');
-    change([{ path: ['stimuli', input.name], value: pieces.length > 0 ? pieces : undefined }], movement);
+    const written = withValues(pieces, (value) => (typeof value === 'number' ? input.labels?.[value] : undefined) ?? value);
+    change([{ path: ['stimuli', input.name], value: written.length > 0 ? written : undefined }], movement);
   };
   const move = (input: EditedInput, handle: Handle, to: At, movement?: number): void => {
     setChosen({ input: input.name, piece: handle.piece, point: handle.point });
@@ -135,7 +137,15 @@ function Chosen({ input, handle, move, remove }: ChosenProps) {
           set={(text) => number(text) !== undefined && number(text) !== seconds && move({ seconds: number(text) ?? seconds, value })}
         />
       )}
-      {movesValue && !isTruth && (
+      {movesValue && input.labels && (
+        <Choice
+          label="value"
+          value={value}
+          options={input.labels.map((name, number) => [number, name] as const)}
+          choose={(chosen) => move({ seconds, value: chosen })}
+        />
+      )}
+      {movesValue && !isTruth && !input.labels && (
         <NumberField
           key={`v ${value}`}
           label="value"

@@ -3,6 +3,7 @@ import { useMemo } from 'react';
 import type { EditedCase, Nameable } from '@/core/project';
 import type { RawStep } from '@/core/shapes';
 import { PickByName } from '../../parts/PickByName';
+import { firstValue } from './firstValue';
 import { StepRow } from './StepRow';
 import type { CaseInHand } from './useCase';
 
@@ -43,7 +44,7 @@ export function ScriptEditor({ view, change }: ScriptEditorProps) {
               key={`${index} ${JSON.stringify(step)}`}
               step={step}
               words={view.scriptLines[index]?.text ?? ''}
-              wires={of.wires}
+              names={names}
               set={(next) => write(script.map((one, at) => (at === index ? next : one)))}
               up={index > 0 ? () => swap(index, index - 1) : undefined}
               down={index < script.length - 1 ? () => swap(index, index + 1) : undefined}
@@ -53,7 +54,7 @@ export function ScriptEditor({ view, change }: ScriptEditorProps) {
         </ol>
       )}
       <div className="mt-2 flex flex-wrap gap-2">
-        <PickByName words="Set" label="Find an input" items={of.inputs} take={({ name, isTruth }) => add({ set: { [name]: isTruth ? true : 0 } })} />
+        <PickByName words="Set" label="Find an input" items={of.inputs} take={(one) => add({ set: { [one.name]: firstValue(one) } })} />
         <PickByName
           words="Wait until"
           label="Find what is waited for"
@@ -76,13 +77,13 @@ export function ScriptEditor({ view, change }: ScriptEditorProps) {
           items={of.wires}
           take={({ name }) => add({ fault: { on: name, frozen: true } })}
         />
-        <PickByName words="Change" label="Find a parameter" items={of.parameters} take={({ name }) => add({ change: { [name]: 0 } })} />
+        <PickByName words="Change" label="Find a parameter" items={of.parameters} take={(one) => add({ change: { [one.name]: firstValue(one) } })} />
       </div>
     </section>
   );
 }
 
-/** A truth by its name; a number held against 0, which is changed in the step. */
-function conditionOf({ name, isTruth }: Nameable): string {
-  return isTruth ? name : `${name} >= 0`;
+/** A truth by its name; a number held against 0, a name against the first there is, which are changed in the step. */
+function conditionOf({ name, isTruth, labels }: Nameable): string {
+  return isTruth ? name : labels ? `${name} = ${labels[0]}` : `${name} >= 0`;
 }

@@ -1,6 +1,7 @@
 'use client';
 import type { Nameable } from '@/core/project';
 import type { RawStep, Scalar } from '@/core/shapes';
+import { Choice } from '../../parts/Choice';
 import { FaultFields } from './FaultFields';
 import { StepField, StepWord } from './StepField';
 
@@ -8,8 +9,8 @@ interface StepRowProps {
   readonly step: RawStep;
   /** The step in words, for what has no fields. */
   readonly words: string;
-  /** The wires that end at inputs. */
-  readonly wires: readonly Nameable[];
+  /** What a step may name. */
+  readonly names: readonly Nameable[];
   readonly set: (step: RawStep) => void;
   readonly up: (() => void) | undefined;
   readonly down: (() => void) | undefined;
@@ -17,10 +18,10 @@ interface StepRowProps {
 }
 
 /** One step of a script with its values. */
-export function StepRow({ step, words, wires, set, up, down, drop }: StepRowProps) {
+export function StepRow({ step, words, names, set, up, down, drop }: StepRowProps) {
   return (
     <li className="flex flex-wrap items-center gap-x-3 gap-y-1 border-rule border-b py-1.5">
-      <StepFields step={step} words={words} wires={wires} set={set} />
+      <StepFields step={step} words={words} names={names} set={set} />
       <span className="ml-auto flex gap-2 text-[12.5px] text-soft">
         <button type="button" disabled={!up} onClick={up}>
           up
@@ -36,9 +37,9 @@ export function StepRow({ step, words, wires, set, up, down, drop }: StepRowProp
   );
 }
 
-function StepFields({ step, words, wires, set }: Pick<StepRowProps, 'step' | 'words' | 'wires' | 'set'>) {
-  if ('set' in step) return <Values word="set" values={step.set} set={(values) => set({ set: values })} />;
-  if ('change' in step) return <Values word="change" values={step.change} set={(values) => set({ change: values })} />;
+function StepFields({ step, words, names, set }: Pick<StepRowProps, 'step' | 'words' | 'names' | 'set'>) {
+  if ('set' in step) return <Values word="set" values={step.set} names={names} set={(values) => set({ set: values })} />;
+  if ('change' in step) return <Values word="change" values={step.change} names={names} set={(values) => set({ change: values })} />;
   if ('hold' in step)
     return (
       <>
@@ -69,8 +70,8 @@ function StepFields({ step, words, wires, set }: Pick<StepRowProps, 'step' | 'wo
       </>
     );
   if ('fault' in step) {
-    const { isTruth = false, unit = '' } = wires.find((one) => one.name === step.fault.on) ?? {};
-    return <FaultFields fault={step.fault} isTruth={isTruth} unit={unit} set={(fault) => set({ fault })} />;
+    const wire = names.find((one) => one.kind === 'wire' && one.name === step.fault.on);
+    return <FaultFields fault={step.fault} wire={wire} set={(fault) => set({ fault })} />;
   }
   if ('bench' in step)
     return (
@@ -97,17 +98,27 @@ function StepFields({ step, words, wires, set }: Pick<StepRowProps, 'step' | 'wo
 interface ValuesProps {
   readonly word: string;
   readonly values: Readonly<Record<string, Scalar>>;
+  readonly names: readonly Nameable[];
   readonly set: (values: Record<string, Scalar>) => void;
 }
 
-function Values({ word, values, set }: ValuesProps) {
+function Values({ word, values, names, set }: ValuesProps) {
+  const labelsOf = (name: string): readonly string[] | undefined => names.find((one) => one.name === name)?.labels;
   return (
     <>
       <StepWord>{word}</StepWord>
       {Object.entries(values).map(([name, value]) => (
         <span key={name} className="flex items-center gap-1.5">
           <span className="figure">{name}</span>
-          {typeof value === 'boolean' ? (
+          {labelsOf(name) ? (
+            <Choice
+              label=""
+              named={name}
+              value={String(value)}
+              options={labelsOf(name) ?? []}
+              choose={(chosen) => set({ ...values, [name]: chosen })}
+            />
+          ) : typeof value === 'boolean' ? (
             <button
               type="button"
               className="act"
