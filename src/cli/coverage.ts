@@ -52,7 +52,7 @@ const kinds = [
   ['outcome', 'outcomes of decisions'],
   ['row', 'rows of decision tables'],
   ['position', 'positions of elements'],
-  ['limit', 'ends of ranges of inputs'],
+  ['limit', 'ends of ranges and values of inputs'],
   ['message', 'messages sent'],
 ] as const;
 

@@ -70,7 +70,7 @@ describe('ovrand sweep', () => {
   it.each([
     [
       ['--vary', 'upper_reach.amplitude=0..1/3', '--vary', 'chamber.area=1,2'],
-      /no parameter "upper_reach.amplitude"[\s\S]*chamber.area = 1 m2 lies outside[\s\S]*faults; nothing was run/,
+      /no parameter "upper_reach.amplitude"[\s\S]*chamber.area = 1 m² lies outside[\s\S]*faults; nothing was run/,
     ],
     [['--vary', 'upper_reach.sway=0..0.1', '--design', 'grid'], /upper_reach.sway scatters; a grid design takes levels/],
   ])('refuses %j with what is wrong', (args, message) => {
@@ -271,7 +271,7 @@ describe('ovrand break', () => {
     expect(run.stdout).toContain('GD-02');
     const kept = ovrand('break', target, '--requirement', 'GD-01', '--runs', '20', '--seed', '3');
     expect(kept.status).toBe(0);
-    expect(kept.stdout).toMatch(/GD-01 hottest: not broken in \d+ runs that triggered it, least margin \+[\d.]+ Cel\n/);
+    expect(kept.stdout).toMatch(/GD-01 hottest: not broken in \d+ runs that triggered it, least margin \+[\d.]+ K\n/);
     const unknown = ovrand('break', target, '--requirement', 'GD-99');
     expect([unknown.status, unknown.stderr]).toEqual([3, expect.stringContaining('there is no requirement GD-99')]);
     const unlimited = ovrand('break', target, '--vary', 'dryer.colour');

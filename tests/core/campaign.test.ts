@@ -74,7 +74,7 @@ describe('the runs of a sweep', () => {
     const told = (quantities: Quantity[], points: Point[]): string[] =>
       sweptRuns(checked, quantities, points, same).faults.map((fault) => `${fault.message} ${fault.fix}`);
     expect(told([levels('tank.area')], [[9], [9], [2]])).toEqual([
-      'tank.area = 9 m2 lies outside its limits, 1 … 5 m2. Choose a value inside, or change the limits in the face of the component.',
+      'tank.area = 9 m² lies outside its limits, 1 … 5 m². Choose a value inside, or change the limits in the face of the component.',
     ]);
     expect(told([levels('tank.aria'), levels('noise')], [[2, 0.3]])[0]).toMatch(
       /There is no parameter "tank.aria" in the loop l. Did you mean "tank.area"/,

@@ -27,18 +27,18 @@ function told(parts: string, output: string): string[] {
 
 describe('units inside a network', () => {
   it('have to be alike where values are added, chosen or compared', () => {
-    expect(told('gap: { use: sum, inputs: { a: level, b: depth } }', 'gap')).toEqual([
-      '14: depth is in mm, but gap.a, beside it, is in m. A wire converts nothing: change one of the units, or multiply by 0.001 in a gain between.',
+    expect(told('gap: { use: sum, inputs: { plus: level, plus_2: depth } }', 'gap')).toEqual([
+      '14: depth is in mm, but gap.plus, beside it, is in m. A wire converts nothing: change one of the units, or multiply by 0.001 in a gain between.',
     ]);
     expect(
       told('far: { use: above, inputs: { a: level, b: depth } }\nit: { use: switch, inputs: { condition: far, one: level, other: share } }', 'it'),
     ).toHaveLength(2);
-    expect(told('gap: { use: sum, inputs: { a: level, b: limit } }\nfar: { use: above, inputs: { a: gap, b: 0.15 } }', 'gap')).toEqual([]);
+    expect(told('gap: { use: sum, inputs: { plus: level, plus_2: limit } }\nfar: { use: above, inputs: { a: gap, b: 0.15 } }', 'gap')).toEqual([]);
   });
 
   it('are passed on through what keeps them, also from a ring', () => {
     const parts =
-      'gap: { use: sum, inputs: { a: level, b: before }, settings: { signs: "+-" } }\nsize: { use: absolute, inputs: { in: gap } }\nbefore: { use: delay, inputs: { in: size } }\nleast: { use: minimum, inputs: { a: before, b: share } }';
+      'gap: { use: sum, inputs: { plus: level, minus: before } }\nsize: { use: absolute, inputs: { in: gap } }\nbefore: { use: delay, inputs: { in: size } }\nleast: { use: minimum, inputs: { a: before, b: share } }';
     expect(told(parts, 'size')).toEqual([expect.stringMatching(/^17: share is in %, but least\.a, beside it, is in m\./)]);
   });
 
@@ -50,7 +50,7 @@ describe('units inside a network', () => {
   });
 
   it('are open behind a gain, a product, a formula', () => {
-    expect(told('k: { use: gain, inputs: { in: depth } }\ngap: { use: sum, inputs: { a: level, b: k } }', 'gap')).toEqual([]);
-    expect(told('k: { use: product, inputs: { a: depth, b: share } }\ngap: { use: sum, inputs: { a: level, b: k } }', 'gap')).toEqual([]);
+    expect(told('k: { use: gain, inputs: { in: depth } }\ngap: { use: sum, inputs: { plus: level, plus_2: k } }', 'gap')).toEqual([]);
+    expect(told('k: { use: product, inputs: { factor: depth, factor_2: share } }\ngap: { use: sum, inputs: { plus: level, plus_2: k } }', 'gap')).toEqual([]);
   });
 });

@@ -43,12 +43,12 @@ describe('what is drawn of a project', () => {
   it('puts its equation on each element of a network', async () => {
     const { slips, links } = net(inspectModel(await crane(), 'component:SwayLaw').picture);
     expect(Object.fromEntries(slips.filter((slip) => !slip.outside).map((slip) => [slip.title, slip.text]))).toEqual({
-      error: 'a − b',
+      error: 'plus − minus',
       approach: '0.3 · in',
       cruise: '−2.2 … 2.2',
       smooth: '+0.35 −0.35 /s',
       damping: '0.05 · in',
-      wanted: 'a + b',
+      wanted: 'plus + plus_2',
       bounded: '−3 … 3',
     });
     expect(links.at(-1)).toEqual({ from: { slip: 'bounded', pin: 'out' }, to: { slip: 'out:command', pin: 'command' } });

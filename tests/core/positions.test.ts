@@ -20,7 +20,7 @@ behaviour:
     chosen: { use: switch, inputs: { condition: on, one: kept, other: still } }
     map: { use: table, inputs: { in: y }, settings: { x: [0, 1, 3], y: [0, 5, 6] } }
     plane: { use: surface, inputs: { a: x, b: y }, settings: { a: [-5, 0, 5], b: [0, 2, 4], values: [[0, 1, 2], [1, 2, 3], [2, 3, 4]] } }
-    both: { use: sum, inputs: { a: map, b: plane } }
+    both: { use: sum, inputs: { plus: map, plus_2: plane } }
   outputs: { out: chosen, cell: both }
 `;
 

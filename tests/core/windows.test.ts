@@ -45,7 +45,9 @@ describe('between, after, until', () => {
     expect(outcomes(rows, 'when r rises, a until b')[0]).toMatch(/^1 met 4 /);
     expect(outcomes(rows, 'when r rises, a until b within 2 s')).toEqual(['1 broken 3 -1 s']);
     expect(outcomes(rows, 'when r rises, a until c')[0]).toMatch(/^1 broken 4 /);
-    expect(outcomes([row(0), row(1, 'ra'), row(4, 'ra')], 'when r rises, a until b')).toEqual(['1 open 4 -']);
+    // Without a time b need not come: a held to the end of the run.
+    expect(outcomes([row(0), row(1, 'ra'), row(4, 'ra')], 'when r rises, a until b')[0]).toMatch(/^1 met 4 /);
+    expect(outcomes([row(0), row(1, 'ra'), row(4, 'ra')], 'when r rises, a until b within 9 s')).toEqual(['1 open 4 -']);
   });
 });
 
@@ -59,6 +61,17 @@ describe('what begins right after the deadline', () => {
     expect(said('when r rises, r until x > 2 m within 2 s')).toEqual(['broken 3 0 s']);
     expect(said('when r rises, r until x >= 2 m within 2 s')[0]).toMatch(/^met 3 /);
   });
+});
+
+describe('while S for D', () => {
+  // r holds on [1, 2) and on [3, 6).
+  const rows = [row(0), row(1, 'r'), row(2), row(3, 'ra'), row(6), row(9)];
+  it('is owed once S has lasted so long, as long as it goes on', () => {
+    expect(outcomes(rows, 'while r for 2 s, a')[0]).toMatch(/^5 met 6 /);
+    expect(outcomes(rows, 'while r for 1 s, a')[0]).toMatch(/^4 met 6 /);
+    expect(outcomes(rows, 'while r for 500 ms, a').map((one) => one.slice(0, 10))).toEqual(['1.5 broken', expect.stringMatching(/^3.5 met 6/)]);
+  });
+  it('owes nothing of what lasts no longer', () => expect(outcomes(rows, 'while r for 3 s, a')).toEqual([]));
 });
 
 describe('if S for D, and sequences', () => {

@@ -44,8 +44,8 @@ const at = (parts: string, type = 'LREAL'): number => response({ parts, type, st
 describe('elements without memory', () => {
   it.each([
     ['gain', 'it: { use: gain, inputs: { in: 3 }, parameters: { k: -2 } }', -6],
-    ['sum', 'it: { use: sum, inputs: { a: 3, b: 5, c: 1.5 }, settings: { signs: "-+-" } }', 0.5],
-    ['product', 'it: { use: product, inputs: { a: 3, b: 4, c: 2 }, settings: { factors: "*/*" } }', 1.5],
+    ['sum', 'it: { use: sum, inputs: { minus: 3, plus: 5, minus_2: 1.5 } }', 0.5],
+    ['product', 'it: { use: product, inputs: { factor: 3, divisor: 4, factor_2: 2 } }', 1.5],
     ['absolute', 'it: { use: absolute, inputs: { in: -3 } }', 3],
     ['minimum', 'it: { use: minimum, inputs: { a: 3, b: -1, c: 2 }, settings: { count: 3 } }', -1],
     ['maximum', 'it: { use: maximum, inputs: { a: 3, b: 7 } }', 7],
@@ -103,6 +103,44 @@ describe('elements without memory', () => {
         [T, T],
       ],
       [0, 1, 1, 0],
+    ],
+    [
+      'nand',
+      [
+        [F, F],
+        [F, T],
+        [T, F],
+        [T, T],
+      ],
+      [1, 1, 1, 0],
+    ],
+    [
+      'nor',
+      [
+        [F, F],
+        [F, T],
+        [T, F],
+        [T, T],
+      ],
+      [1, 0, 0, 0],
+    ],
+    [
+      'equal',
+      [
+        [1, 2],
+        [2, 2],
+        [-0, 0],
+      ],
+      [0, 1, 1],
+    ],
+    [
+      'unequal',
+      [
+        [1, 2],
+        [2, 2],
+        [-0, 0],
+      ],
+      [1, 0, 0],
     ],
     [
       'above',
@@ -263,7 +301,7 @@ describe('sampled elements', () => {
     expect(values).toEqual([-1, -1, -1, ...Array.from({ length: 8 }, (_, hit) => 10 * ((hit * 100_000_000) / 1e9))]);
   });
   it('delay breaks a ring and counts hits', () => {
-    const values = sampled('before: { use: delay, inputs: { in: it }, parameters: { start: 5 } }\nit: { use: sum, inputs: { a: before, b: 1 } }');
+    const values = sampled('before: { use: delay, inputs: { in: it }, parameters: { start: 5 } }\nit: { use: sum, inputs: { plus: before, plus_2: 1 } }');
     expect(values.slice(0, 4)).toEqual([6, 7, 8, 9]);
   });
   // A square wave: TRUE at hits 0 to 4, FALSE at 5 to 9, and so on. What is wanted follows from the figures of IEC 61131-3, timers and edges (from memory).
@@ -353,6 +391,40 @@ describe('sampled elements', () => {
         .slice(0, 5)
         .map((one) => Number(one.toFixed(12))),
     ).toEqual([0.3, 0.6, 0.9, 1, 1]));
+  it('equality within a tolerance', () => {
+    expect(at('it: { use: equal, inputs: { a: 1, b: 1.5 }, parameters: { tolerance: 0.5 } }', 'BOOL')).toBe(1);
+    expect(at('it: { use: unequal, inputs: { a: 1, b: 1.6 }, parameters: { tolerance: 0.5 } }', 'BOOL')).toBe(1);
+  });
+  it('a counter counts rises and is full from its limit on', () => {
+    const parts = 'c: { use: counter, inputs: { in: u, reset: FALSE }, parameters: { limit: 2 } }\n';
+    expect([0, 9, 10, 20].map((hit) => sampled(`${square}${parts}it: { use: gain, inputs: { in: c.out } }`, 'LREAL', '2 s')[hit])).toEqual([1, 1, 2, 3]);
+    const full = sampled(`${square}${parts}it: { use: and, inputs: { a: c.reached, b: TRUE } }`, 'BOOL', '2 s');
+    expect(full.indexOf(1)).toBe(10);
+  });
+  it('hysteresis, continuous: switches where its thresholds are passed, to a nanosecond', () => {
+    const parts = (phase: number): string =>
+      `u: { use: sine, parameters: { period: 1, phase: ${phase} } }\nit: { use: hysteresis, inputs: { in: u }, parameters: { on: 0.9, off: -0.9 } }`;
+    const turns = (phase: number): (readonly [number, number])[] => {
+      const { time, data } = response({ parts: parts(phase), type: 'BOOL', stop: '2 s' });
+      return [...data].flatMap((value, row) => (row === 0 || value !== data[row - 1] ? [[time[row] as number, value] as const] : []));
+    };
+    const asin = Math.asin(0.9) / (2 * Math.PI);
+    const near = (found: readonly (readonly [number, number])[], wanted: readonly (readonly [number, number])[]): void => {
+      expect(found.map(([, value]) => value)).toEqual(wanted.map(([, value]) => value));
+      found.forEach(([at], index) => expect(at).toBeCloseTo((wanted[index] as readonly [number, number])[0], 8));
+    };
+    near(turns(0), [[0, 0], [asin, 1], [0.5 + asin, 0], [1 + asin, 1], [1.5 + asin, 0]]);
+    // One that begins above on is TRUE from the start, and stays so between the thresholds.
+    near(turns(Math.PI / 2), [[0, 1], [0.25 + asin, 0], [0.75 + asin, 1], [1.25 + asin, 0], [1.75 + asin, 1]]);
+  });
+  it('hysteresis, continuous, sees a jump', () => {
+    const { time, data } = response({
+      parts: 'u: { use: step, parameters: { at: 0.5 } }\nit: { use: hysteresis, inputs: { in: u }, parameters: { on: 0.9, off: 0.1 } }',
+      type: 'BOOL',
+      stop: '1 s',
+    });
+    expect(time[data.indexOf(1)]).toBeCloseTo(0.5, 8);
+  });
   it('hysteresis', () => {
     const values = sampled(
       'u: { use: sine, parameters: { period: 1 } }\nit: { use: hysteresis, inputs: { in: u }, parameters: { on: 0.9, off: -0.9 } }',
@@ -383,14 +455,15 @@ describe('sampled elements', () => {
   it('what remembers needs a period, and says so', () => {
     const { faults } = projectOf({
       'components/n.yaml':
-        'component: N\noutputs: { y: { type: LREAL } }\nbehaviour:\n  kind: network\n  parts:\n    it: { use: delay, inputs: { in: 1 } }\n    t: { use: transfer, inputs: { in: 2 }, settings: { numerator: [1, 2, 3], denominator: [1, 2] } }\n    g: { use: gian, inputs: { in: 1 } }\n    s: { use: sum, inputs: { a: 1 }, settings: { sings: "++" } }\n  outputs: { y: it }\n',
+        'component: N\noutputs: { y: { type: LREAL } }\nbehaviour:\n  kind: network\n  parts:\n    it: { use: delay, inputs: { in: 1 } }\n    t: { use: transfer, inputs: { in: 2 }, settings: { numerator: [1, 2, 3], denominator: [1, 2] } }\n    g: { use: gian, inputs: { in: 1 } }\n    s: { use: sum, inputs: { plus: 1 }, settings: { signs: "++" } }\n    p: { use: minimum, inputs: { a: 1 }, settings: { cuont: 3 } }\n  outputs: { y: it }\n',
     });
     expect(faults.map((fault) => `${fault.place.line} ${fault.message}`)).toEqual([
       '6 delay: this element remembers from hit to hit: give the network or this part a period.',
       '7 transfer: the numerator may not be of higher order than the denominator.',
       '8 There is no element or component "gian".',
-      '9 The input N.s.b is not connected.',
-      '9 sum has no setting "sings".',
+      '9 sum has no setting "signs".',
+      '10 The input N.p.b is not connected.',
+      '10 minimum has no setting "cuont".',
     ]);
   });
 });

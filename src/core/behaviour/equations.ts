@@ -155,7 +155,8 @@ class Equations {
           );
         return slot === undefined || !value ? [] : [{ slot, value }];
       });
-      if (condition) builder.parts.crossings.push({ condition, sets, site: builder.site(document.place(path), String(event.when)) });
+      const site = builder.site(document.place(path), String(event.when));
+      if (condition) builder.parts.crossings.push({ condition, ...(event.from_start ? { fromStart: true } : {}), sets, site });
     });
   }
 

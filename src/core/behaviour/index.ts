@@ -1,7 +1,7 @@
 export { addBehaviour } from './behaviour';
 export { parameterNames, scopeOf } from './equations';
 export { checkFaceNames, type InputPort, type Instance, instantiate, type OutputPort, slotNode } from './instance';
-export { elementNames, elements } from './network/elements';
+export { type Element, elementGroups, elementNames, elements } from './network/elements';
 export { NetworkExpansion } from './network/network';
 export { checkNetworkUnits } from './network/networkUnits';
 export { parameterValues } from './parameters';

@@ -29,7 +29,10 @@ export interface Instance {
   readonly use?: { readonly periodNs?: number; readonly offsetNs?: number };
 }
 
-/** Gives a component's face its slots. Parameter values are set by the caller; start values of outputs that do not suit are told. */
+/**
+ * Gives a component's face its slots. Parameter values are set by the caller; start values of outputs that do not suit are told.
+ * @param bound parameters that are those of a network around it, by `nameKey`
+ */
 export function instantiate(
   name: string,
   component: ComponentDocument,
@@ -37,6 +40,7 @@ export function instantiate(
   builder: PlanBuilder,
   faults: Faults,
   use: Instance['use'] = {},
+  bound: ReadonlyMap<string, OutputPort> = new Map(),
 ): Instance {
   const { raw, document } = component;
   const inputs = new Map<string, InputPort>();
@@ -51,8 +55,9 @@ export function instantiate(
   const parameters = new Map<string, OutputPort>();
   for (const [parameter, raws] of Object.entries(raw.parameters ?? {})) {
     const declared = declare(`${name}.${parameter}`, raws, defaultType(raws.value));
-    const slot = builder.slot({ ...declared, start: values.get(nameKey(parameter)) ?? 0 });
-    builder.parts.parameters.push(slot);
+    const around = bound.get(nameKey(parameter));
+    const slot = around?.slot ?? builder.slot({ ...declared, start: values.get(nameKey(parameter)) ?? 0 });
+    if (!around) builder.parts.parameters.push(slot);
     parameters.set(nameKey(parameter), { ...declared, slot });
   }
   const incoming = Object.keys(raw.messages?.in ?? {});

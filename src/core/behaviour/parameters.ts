@@ -6,7 +6,7 @@ import type { Scalar } from '@/core/shapes';
 import type { Path, ReadDocument } from '@/core/yaml';
 import { defaultType } from './instance';
 
-/** Parameter values of an instance by `nameKey`: those of the face, and over them those given where it is used. */
+/** Parameter values of an instance by `nameKey`: those of the face, and over them those given where it is used. @param bound parameters that have their value from elsewhere */
 export function parameterValues(
   name: string,
   component: ComponentDocument,
@@ -14,6 +14,7 @@ export function parameterValues(
   document: ReadDocument,
   path: Path,
   faults: Faults,
+  bound: { has(parameter: string): boolean } = new Set(),
 ): Map<string, number> {
   const declared = component.raw.parameters ?? {};
   const values = new Map<string, number>();
@@ -34,6 +35,7 @@ export function parameterValues(
       );
       continue;
     }
+    if (bound.has(nameKey(entry[0]))) continue;
     const limits = declare(`${name}.${entry[0]}`, entry[1], defaultType(entry[1].value));
     const number = readValue(value, limits, document.place([...path, parameter]), faults);
     if (number !== undefined) values.set(nameKey(parameter), number);

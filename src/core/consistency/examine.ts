@@ -175,7 +175,7 @@ class Examination {
     const groups = new Map<string, Asked[]>();
     for (const one of asked) {
       const { pattern } = one.question.criterion;
-      if (pattern.k !== 'while') continue;
+      if (pattern.k !== 'while' || pattern.seconds !== undefined) continue;
       const answers = one.question.answers();
       const modes = [...one.question.slots()].filter((slot) => !answers.has(slot));
       if (modes.length === 1 && answers.size === 1)

@@ -37,6 +37,7 @@ export class CriterionQuestion {
         return hidden ? this.condition(hidden, trigger) : 'true';
       }
       case 'while':
+        if (pattern.seconds !== undefined) throw new NotExpressible('it waits until a condition has lasted');
         return this.condition(pattern.during, trigger);
       case 'when': {
         const during = pattern.during ? ` ${this.condition(pattern.during, trigger - 1)}` : '';

@@ -5,6 +5,7 @@ import { Faults } from '@/core/fault';
 import { nameKey, nearestName } from '@/core/language';
 import { assembleLoop } from '@/core/loop';
 import { fixedMethods, integerRange, isFixed, type Plan, type SlotNumber, type ValueType } from '@/core/plan';
+import { unitCode } from '@/core/units';
 import { pairs } from './variableC';
 
 /** What a unit is made of, and what it shows. */
@@ -72,7 +73,7 @@ export function cosimulationUnit(project: Project, loop: LoopDocument, choice: U
     identifier: name.replace(/[^A-Za-z0-9]+/g, '_').replace(/^(?=\d)/, '_'),
     about: loop.raw.about ?? '',
     plan,
-    variables: variables.map((one, index) => ({ ...one, reference: index + 1 })),
+    variables: variables.map((one, index) => ({ ...one, unit: unitCode(one.unit), reference: index + 1 })),
     stepNs: choice.stepNs,
     fingerprint: planFingerprint({ ...plan, parameters: variables.map(({ slot }) => slot) }),
   };

@@ -59,7 +59,8 @@ export interface MeasureLimit {
 /** One sentence, typed and bound to slots. Plain data. */
 export type Pattern =
   | { readonly k: 'always'; readonly holds: Condition }
-  | { readonly k: 'while'; readonly during: Condition; readonly holds: Condition }
+  /** With a time it is owed once the condition has lasted so long, for as long as it goes on. */
+  | { readonly k: 'while'; readonly during: Condition; readonly seconds?: number; readonly holds: Condition }
   | { readonly k: 'when'; readonly event: Trigger; readonly during?: Condition; readonly holds: Condition; readonly timing: Timing }
   | { readonly k: 'sequence'; readonly events: readonly Event[]; readonly seconds?: number }
   | { readonly k: 'measure'; readonly measure: Measure; readonly limit: MeasureLimit; readonly scope: MeasureScope };

@@ -2,7 +2,7 @@ import type { Faults } from '@/core/fault';
 import { Formula, type TypeLibrary } from '@/core/formula';
 import { type Declaration, parseUnits, type Span, type TextUnit } from '@/core/language';
 import { valueTypes } from '@/core/plan';
-import { type Named, type RawComponent, type Scalar, shaped, type TextNote, type TypedPort, textNoteShape } from '@/core/shapes';
+import { type Named, type RawComponent, type RawParameter, type Scalar, shaped, type TextNote, type TypedPort, textNoteShape } from '@/core/shapes';
 import { sentenceOf } from '@/core/wording';
 import { parsedYaml, type ReadDocument, readText } from '@/core/yaml';
 import { enumeratedPort } from './enumerated';
@@ -29,18 +29,17 @@ export function readStructuredText(file: string, text: string, library: TypeLibr
 export function blockComponents({ document, formula, units }: TextFile, library: TypeLibrary): ComponentDocument[] {
   return units.flatMap((unit) => {
     if (unit.kind !== 'block') return [];
-    const ports = (section: 'input' | 'output'): Named<TypedPort> =>
-      Object.fromEntries(
-        unit.sections
-          .filter((one) => one.section === section)
-          .flatMap((one) => one.variables.map((variable) => [variable.name, port(variable, formula, library)])),
-      );
+    const ports = (section: 'input' | 'output'): WrittenPort[] =>
+      unit.sections.filter((one) => one.section === section).flatMap((one) => one.variables.map((variable) => port(variable, formula, library)));
+    const inputs = ports('input');
+    const parameters = inputs.filter(({ isParameter }) => isParameter).map((one) => asParameter(one, formula));
     const { about, period, offset } = note(unit.note, formula);
     const raw: RawComponent = {
       component: unit.name,
       ...(about ? { about } : {}),
-      inputs: ports('input'),
-      outputs: ports('output'),
+      inputs: named(inputs.filter(({ isParameter }) => !isParameter)),
+      outputs: named(ports('output')),
+      ...(parameters.length > 0 ? { parameters: Object.fromEntries(parameters) } : {}),
       behaviour: {
         kind: 'routine',
         ...(period === undefined ? {} : { period }),
@@ -53,23 +52,43 @@ export function blockComponents({ document, formula, units }: TextFile, library:
   });
 }
 
-function port(variable: Declaration, formula: Formula, library: TypeLibrary): TypedPort {
+/** A variable of a face; `{parameter}` behind an input makes it a parameter. */
+interface WrittenPort {
+  readonly variable: Declaration;
+  readonly isParameter: boolean;
+  readonly port: TypedPort;
+}
+
+function named(ports: readonly WrittenPort[]): Named<TypedPort> {
+  return Object.fromEntries(ports.map(({ variable, port: one }) => [variable.name, one]));
+}
+
+/** Its start value is the value of the parameter. */
+function asParameter({ variable, port: { start, ...rest } }: WrittenPort, formula: Formula): [string, RawParameter] {
+  if (start === undefined)
+    formula.fault('shape', variable.span, `The parameter "${variable.name}" has no value.`, 'Give it one: := 2.5 behind its type.');
+  return [variable.name, { ...rest, value: start ?? (rest.type === 'BOOL' ? false : 0) }];
+}
+
+function port(variable: Declaration, formula: Formula, library: TypeLibrary): WrittenPort {
   const { type } = variable;
   const name = type.kind === 'named' ? type.name : '';
   const enumeration = type.kind === 'values' ? { name: '', values: type.names } : library.enumeration(name);
   const elementary = valueTypes.find((one) => one === name.toUpperCase());
   if (!elementary && !enumeration)
     formula.fault('type', type.span, 'An input or output is of an elementary type or an enumeration.', `Use one of ${valueTypes.join(', ')}.`);
-  const { unit, min, max, about } = note(variable.note, formula);
-  return {
+  const { unit, min, max, about, tuning, parameter } = note(variable.note, formula);
+  const own: TypedPort = {
     type: elementary ?? 'LREAL',
     ...(unit === undefined ? {} : { unit }),
     ...(min === undefined ? {} : { min }),
     ...(max === undefined ? {} : { max }),
     ...(about === undefined ? {} : { about }),
     ...(enumeration ? enumeratedPort(enumeration) : {}),
+    ...(tuning === undefined ? {} : { tuning }),
     ...startOf(variable, formula),
   };
+  return { variable, isParameter: parameter !== undefined, port: own };
 }
 
 /** A start value as a document would have it. */
@@ -94,7 +113,7 @@ function note(written: { readonly text: string; readonly span: Span } | undefine
     'shape',
     written.span,
     sentenceOf(`This pragma cannot be read: ${found.wrong}`),
-    'Write {unit: m, min: 0, max: 6, about: level}, or {period: 20 ms} before a block.',
+    'Write {unit: m, min: 0, max: 6, about: level}, {parameter} behind an input, or {period: 20 ms} before a block.',
   );
   return {};
 }

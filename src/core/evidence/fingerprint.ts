@@ -5,7 +5,7 @@ import type { Plan } from '@/core/plan';
 import type { Experiment } from '@/core/simulate';
 
 /** Raised whenever the meaning of a plan or of a criterion changes (5: what differs from its limit by rounding alone is at it, errors are told at their step), so that results of the older meaning count as out of date. */
-const semantics = 5;
+const semantics = 6;
 
 /**
  * SHA-256 over everything a result depends on: plan, case, parameters, seed, solver and the version of the semantics.

@@ -1,5 +1,6 @@
 import { Catalogue } from '@/core/loop';
 import { holds } from '@/core/plan';
+import { unitCode } from '@/core/units';
 import { type Column, noState, readRecording, stateMarks, type Trace } from '@/core/trace';
 
 /**
@@ -33,7 +34,7 @@ export function writeCsvTrace(trace: Trace, wanted?: readonly Column[]): string 
 
 function headOf({ name, unit, between, type, labels }: Column): string {
   if (labels) return `${name}{${labels.map((label) => label || noState).join('|')}}`;
-  return `${name}[${unit}]${between === 'held' && type !== 'BOOL' ? '{hold}' : ''}`;
+  return `${name}[${type === 'TIME' ? 'ns' : unitCode(unit)}]${between === 'held' && type !== 'BOOL' ? '{hold}' : ''}`;
 }
 
 function cell(column: Column, row: number): string {

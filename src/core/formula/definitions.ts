@@ -2,7 +2,7 @@ import type { Faults } from '@/core/fault';
 import { nameKey } from '@/core/language';
 import { constant } from '@/core/plan';
 import type { RawDefinitions } from '@/core/shapes';
-import { findUnit } from '@/core/units';
+import { findUnit, unitAdvice } from '@/core/units';
 import type { ReadDocument } from '@/core/yaml';
 import type { TypeLibrary } from './typeLibrary';
 import type { Found } from './typing';
@@ -23,7 +23,7 @@ export function definitionsOf(
   const place = (...path: string[]) => read?.document.place(path) ?? { file: 'definitions.yaml', line: 1, column: 1 };
   for (const [name, { value, unit }] of Object.entries(read?.raw.constants ?? {})) {
     if (unit !== undefined && !findUnit(unit))
-      faults.add('unknown-unit', place('constants', name, 'unit'), `"${unit}" is not a unit.`, 'Write it as in UCUM: m, mm/s, kPa.');
+      faults.add('unknown-unit', place('constants', name, 'unit'), `"${unit}" is not a unit.`, unitAdvice(unit));
     if (names.has(nameKey(name)))
       faults.add('duplicate-name', place('constants', name), `The name "${name}" is defined twice.`, 'Rename one of the two.');
     const node = constant(typeof value === 'boolean' ? 'BOOL' : 'LREAL', Number(value));

@@ -19,7 +19,7 @@ import {
   valueTypes,
   widened,
 } from '@/core/plan';
-import { conversion, converted, sameUnit } from '@/core/units';
+import { conversion, converted, isCelsius, sameUnit, unitOfDifference, unitWords } from '@/core/units';
 import { plural } from '@/core/wording';
 import { type ArrayShape, elementName, elementOf } from './arrays';
 import { enumerated, numberOfValue, sameEnumeration, typeWords } from './enumerations';
@@ -216,8 +216,9 @@ class Typing {
         const size = { ...gap, node: call(gap.node.type, 'ABS', [gap.node], site) as Node };
         const tolerance = this.type(expression.tolerance);
         // Differences of degrees Celsius are kelvins.
-        const alike = tolerance.unit === 'K' && gap.unit === 'Cel' ? { ...tolerance, unit: 'Cel' } : tolerance;
-        return this.compareTyped('<=', size, alike, expression.span);
+        const inKelvin = gap.unit && isCelsius(gap.unit) ? { ...size, unit: 'K' } : size;
+        const alike = tolerance.unit && isCelsius(tolerance.unit) ? { ...tolerance, unit: 'K' } : tolerance;
+        return this.compareTyped('<=', inKelvin, alike, expression.span);
       }
     }
   }
@@ -286,7 +287,7 @@ class Typing {
     const rate = this.scope.rate?.(node);
     if (!rate) stop(this.formula, span, 'A rate is taken of a signal that is a number.', 'Name one signal: rate of chamber.level.');
     // Differences of degrees Celsius are kelvins.
-    return { node: rate, flexible: false, unit: `${unit === 'Cel' ? 'K' : unit === '' ? '1' : unit}/s` };
+    return { node: rate, flexible: false, unit: `${unitOfDifference(unit) || '1'}/s` };
   }
 
   private found(path: readonly string[], span: Span): Found {
@@ -300,7 +301,15 @@ class Typing {
   }
 
   private not(operand: Expression): Typed {
-    return rigid({ k: 'not', type: 'BOOL', a: this.boolean(operand) });
+    const typed = this.type(operand);
+    if (typed.node.type !== 'BOOL' && !typed.flexible)
+      stop(
+        this.formula,
+        operand.span,
+        `NOT stands before a truth, but this is ${typed.enumeration ? typeWords(typed.enumeration) : typed.node.type}: NOT binds more tightly than a comparison.`,
+        'Put the comparison in parentheses: NOT (a = b).',
+      );
+    return rigid({ k: 'not', type: 'BOOL', a: adapted(typed, 'BOOL', operand.span, this.formula) });
   }
 
   private boolean(expression: Expression): Node {
@@ -384,7 +393,8 @@ class Typing {
     const additive = operator === '+' || operator === '-';
     const scaled = this.scaledTime(operator, typedLeft, typedRight, span);
     if (scaled) return scaled;
-    const [a, b] = additive ? this.alike(typedLeft, typedRight, span) : this.balance(typedLeft, typedRight, span);
+    const difference = additive ? ofTemperatures(operator, typedLeft, typedRight) : undefined;
+    const [a, b] = additive && !difference ? this.alike(typedLeft, typedRight, span) : this.balance(typedLeft, typedRight, span);
     if (a.type === 'BOOL' || (a.type === 'TIME' && !additive))
       stop(
         this.formula,
@@ -393,7 +403,7 @@ class Typing {
         a.type === 'BOOL' ? 'Use AND, OR or XOR.' : 'TIME values are added, subtracted and compared.',
       );
     if (operator === 'MOD' && !isInteger(a.type)) stop(this.formula, span, 'MOD is for whole numbers.', 'Use whole-number operands.');
-    const unit = additive ? (typedLeft.unit ?? typedRight.unit) : undefined;
+    const unit = difference ?? (additive ? (typedLeft.unit ?? typedRight.unit) : undefined);
     const site = operator === '/' || operator === 'MOD' ? this.site(span) : this.siteOfRange(a.type, span);
     return {
       node: arithmetic(a.type, operator, a, b, site),
@@ -435,7 +445,7 @@ class Typing {
   /** A literal with a unit is converted to the unit of what it is compared with; anything else would hide the conversion. */
   private scaled(typed: Typed, from: string, to: string, span: Span): Typed {
     if (conversion(from, to) === undefined)
-      stop(this.formula, span, `${from} and ${to} do not measure the same thing.`, `Give the value in ${to}.`, 'unit');
+      stop(this.formula, span, ...apart(typed, from, to), 'unit');
     if (sameUnit(from, to) || typed.node.k !== 'const') return typed;
     const value = converted(typed.node.value, from, to) ?? typed.node.value;
     return { node: constant('LREAL', value), flexible: true, unit: to };
@@ -664,6 +674,25 @@ const operatorsByName: Readonly<Record<string, BinaryOperator>> = Object.assign(
   LT: '<',
   NE: '<>',
 });
+
+/** The unit of a sum or difference with temperatures in °C: two of them differ by kelvins, and one with kelvins added is one again. */
+function ofTemperatures(operator: string, { unit: left }: Typed, { unit: right }: Typed): string | undefined {
+  if (!left || !right) return undefined;
+  if (operator === '-' && isCelsius(left) && isCelsius(right)) return 'K';
+  if (isCelsius(left) && sameUnit(right, 'K')) return left;
+  return operator === '+' && sameUnit(left, 'K') && isCelsius(right) ? right : undefined;
+}
+
+/** Why a value cannot be taken in another unit, and what to write. */
+function apart({ node }: Typed, from: string, to: string): [message: string, fix: string] {
+  const value = node.k === 'const' ? node.value : undefined;
+  const rounded = (number: number): number => Number(number.toPrecision(12));
+  if (sameUnit(from, 'K') && isCelsius(to) && value !== undefined)
+    return [`${value} K is a difference or counted from absolute zero, but this is a temperature in °C.`, `Write ${rounded(value - 273.15)} °C, or compare a difference of two temperatures.`];
+  if (isCelsius(from) && sameUnit(to, 'K') && value !== undefined)
+    return [`${value} °C is a temperature, but this is in K.`, `Write ${value} K for a difference, ${rounded(value + 273.15)} K for the temperature itself.`];
+  return [`${unitWords(from)} and ${unitWords(to)} do not measure the same thing.`, `Give the value in ${unitWords(to)}.`];
+}
 
 function rigid(node: Node): Typed {
   return { node, flexible: false };

@@ -2,6 +2,7 @@ import type { Faults, Place } from '@/core/fault';
 import { nearestName, readDuration } from '@/core/language';
 import { type Enumeration, integerRange, type ValueType } from '@/core/plan';
 import type { RawPort, Scalar } from '@/core/shapes';
+import { unitWords } from '@/core/units';
 import { enumerated, numberOfValue, typeWords } from './enumerations';
 
 /** Limits and kind of a value, as a face declares them. */
@@ -18,7 +19,7 @@ export function declare(name: string, port: RawPort, fallback: ValueType = 'LREA
   return {
     name,
     type: port.type ?? fallback,
-    unit: port.unit ?? '',
+    unit: unitWords(port.unit ?? ''),
     ...(port.min === undefined ? {} : { min: port.min }),
     ...(port.max === undefined ? {} : { max: port.max }),
     ...enumerated(port),

@@ -40,9 +40,13 @@ export interface Dialect {
   /** Numbers may carry a unit, `y in [a, b]` and `y = r ± d` are read. */
   readonly sentence: boolean;
   readonly isUnit: (text: string) => boolean;
+  /** How to write a unit that is none. */
+  readonly adviseUnit: (text: string) => string;
+  /** A value in another unit; nothing where they do not measure the same. */
+  readonly converted: (value: number, from: string, to: string) => number | undefined;
 }
 
-const plain: Dialect = { stops: new Set(), after: new Set(), sentence: false, isUnit: () => false };
+const plain: Dialect = { stops: new Set(), after: new Set(), sentence: false, isUnit: () => false, adviseUnit: () => '', converted: () => undefined };
 
 class Unreadable extends Error {}
 
@@ -256,14 +260,29 @@ export class Parser {
     } as const;
     if (!this.dialect.sentence) return number;
     const unit = this.unitAfter(token);
-    return unit ? { ...number, unit: unit.text, span: { from: token.span.from, until: unit.until } } : number;
+    return unit ? this.withSmaller({ ...number, unit: unit.text, span: { from: token.span.from, until: unit.until } }) : number;
+  }
+
+  /** `10 min 2 s`: a time in several units, from large to small, is one in the smallest of them. */
+  private withSmaller(first: Expression & { readonly kind: 'number'; readonly unit: string }): Expression {
+    const { dialect } = this;
+    if (dialect.converted(1, first.unit, 's') === undefined || this.next.kind !== 'number') return first;
+    const start = this.next;
+    const second = this.number();
+    const unit = second.kind === 'number' ? second.unit : undefined;
+    const inSmaller = unit === undefined ? undefined : dialect.converted(first.value, first.unit, unit);
+    if (second.kind !== 'number' || unit === undefined || inSmaller === undefined)
+      return this.fail('A time in several units has a unit of time behind each number.', 'Write: 10 min 2 s', 'time', start.span);
+    if ((dialect.converted(1, first.unit, unit) ?? 0) <= 1)
+      return this.fail(`${unit} is not smaller than ${first.unit}.`, 'Write a time from its largest unit to its smallest: 10 min 2 s', 'time', start.span);
+    return { ...second, value: inSmaller + second.value, whole: Number.isInteger(inSmaller + second.value), span: join(first.span, second.span) };
   }
 
   /** A unit is read from the raw text after a number (`14 mm/s`, `80 %`), up to the next blank or bracket. */
   private unitAfter(token: Token): { text: string; until: number } | undefined {
     const reciprocal = this.reciprocalAfter(token);
     if (reciprocal) return reciprocal;
-    const rule = /[ \t]*((?:[A-Za-zµ°%Ω][A-Za-zµ°%Ω0-9]*)(?:[./·][A-Za-zµ°%0-9]+)*)/y;
+    const rule = /[ \t]*((?:[A-Za-zµμ°℃%Ω][A-Za-zµμ°℃%Ω0-9⁰¹²³⁴-⁹⁻]*)(?:[./·⋅][A-Za-zµμ°%Ω0-9⁰¹²³⁴-⁹⁻]+)*)/y;
     rule.lastIndex = token.span.until;
     const found = rule.exec(this.text);
     const text = found?.[1];
@@ -272,13 +291,22 @@ export class Parser {
     if (reserved.has(word) || this.dialect.stops.has(word) || this.dialect.after.has(word)) return undefined;
     const until = rule.lastIndex;
     while (this.next.kind !== 'end' && this.next.span.from < until) this.at += 1;
+    this.forgive(token.span.until, until);
     if (!this.dialect.isUnit(text)) {
-      this.fail(`"${text}" is not a unit.`, 'Write the unit as in UCUM: m, mm/s, kPa, Cel, %.', 'unknown-unit', {
+      this.fail(`"${text}" is not a unit.`, this.dialect.adviseUnit(text), 'unknown-unit', {
         from: until - text.length,
         until,
       });
     }
     return { text, until };
+  }
+
+  /** Characters of a unit, such as ° and ³, are none that Structured Text knows. */
+  private forgive(from: number, until: number): void {
+    for (let index = this.faults.length - 1; index >= 0; index -= 1) {
+      const { span } = this.faults[index] as TextFault;
+      if (span.from >= from && span.until <= until) this.faults.splice(index, 1);
+    }
   }
 
   /** `1470 /min`: a unit that begins with its stroke, where no blank follows it and the unit is known; anything else divides. */

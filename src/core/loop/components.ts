@@ -4,7 +4,7 @@ import type { Faults } from '@/core/fault';
 import { checkFunctions } from '@/core/formula';
 import { nameKey } from '@/core/language';
 import type { Steps } from '@/core/steps';
-import { findUnit } from '@/core/units';
+import { findUnit, unitAdvice } from '@/core/units';
 import { aloneLoop } from './alone';
 import { assembleLoop } from './loop';
 
@@ -45,9 +45,7 @@ function checkUnits(component: ComponentDocument, faults: Faults): void {
           'unknown-unit',
           component.document.place([group, name, 'unit']),
           `"${port.unit}" is not a unit.`,
-          /Cel/.test(port.unit)
-            ? 'Rates and products of temperatures are written with K: K/s, kJ/K.'
-            : 'Write it as in UCUM: m, mm/s, m3/s, kPa, Cel, %, deg.',
+          unitAdvice(port.unit),
         );
       }
       if (port.min !== undefined && port.max !== undefined && port.min > port.max) {

@@ -59,7 +59,7 @@ class Assembled implements AssembledLoop {
   ) {
     const builder = new PlanBuilder(project.definitions);
     builder.functions = userFunctions(project.library, builder);
-    this.shared = { project, loop, builder, instances: new Map(), catalogue: new Catalogue(), faults, faulty };
+    this.shared = { project, loop, builder, instances: new Map(), catalogue: new Catalogue(project.definitions), faults, faulty };
     const wiring = new Wiring(this.shared);
     const positions = connectInstances(this.shared, wiring);
     for (const instance of this.shared.instances.values()) addBehaviour(instance, project, builder, faults);

@@ -10,11 +10,11 @@ const longest = 72;
  * what its inputs are given as plain values.
  * @param plain what an input is given that no wire brings: a number, or a parameter of the network
  */
-export function equationOf({ use, parameters = {}, settings = {} }: RawPart, plain: Readonly<Record<string, string>>): string {
+export function equationOf({ use, parameters = {}, settings = {}, inputs = {} }: RawPart, plain: Readonly<Record<string, string>>): string {
   const element = elements.get(nameKey(use));
   const words = use.replace(/_/g, ' ');
-  const continuous = element?.build(settings, false);
-  const built = typeof continuous === 'object' ? continuous : element?.build(settings, true);
+  const continuous = element?.build(settings, false, Object.keys(inputs));
+  const built = typeof continuous === 'object' ? continuous : element?.build(settings, true, Object.keys(inputs));
   if (!element || typeof built !== 'object') return words;
   const values: Record<string, string> = { ...plain };
   for (const [name, own] of Object.entries(built.parameters ?? {})) values[name] = String(parameters[name] ?? own.value);

@@ -187,6 +187,8 @@ export interface InputChange {
 /** A condition on continuous values whose rise is located between steps; at that instant slots take new values, all from those before. */
 export interface Crossing {
   readonly condition: Node;
+  /** It happens at the start, too, where the condition holds then; without this nothing has happened yet. */
+  readonly fromStart?: true;
   readonly sets: readonly Assignment[];
   readonly site: SiteNumber;
 }

@@ -123,7 +123,7 @@ function asSignal(
 /** What turns a recorded value into one of the signal; it gives NaN for what is none. A sentence says why nothing can. */
 function numbersOf(
   column: Column,
-  { type, unit }: CatalogueEntry,
+  { type, unit: declared }: CatalogueEntry,
   names: { readonly name: string; readonly values: readonly string[] } | undefined,
 ): ((value: number) => number) | string {
   const { labels } = column;
@@ -137,9 +137,11 @@ function numbersOf(
   }
   if ((column.type === 'BOOL') !== (type === 'BOOL') && column.type === 'BOOL') return `it is BOOL, but the signal is ${type}`;
   if (type === 'BOOL') return (value) => (value === 0 || value === 1 ? value : Number.NaN);
-  if (type === 'TIME') return column.unit === 's' ? (value) => Math.round(value * 1e9) : 'a time is recorded in s';
+  // A TIME is kept in whole nanoseconds.
+  const unit = type === 'TIME' ? 'ns' : declared;
   if (!sameUnit(column.unit, unit) && converted(1, column.unit, unit) === undefined)
     return `the column ${inUnit(column.unit)}, but the signal ${inUnit(unit)}`;
   const value = (one: number): number => (sameUnit(column.unit, unit) ? one : (converted(one, column.unit, unit) ?? Number.NaN));
+  if (type === 'TIME') return (one) => Math.round(value(one));
   return integerRange[type] ? (one) => (Number.isInteger(value(one)) ? value(one) : Number.NaN) : value;
 }

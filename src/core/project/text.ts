@@ -12,13 +12,18 @@ export function componentAsStructuredText(project: Project, component: Component
   const faults = new Faults();
   const { plan, catalogue } = assembleLoop(project, aloneLoop(component), faults);
   if (faults.count > 0) throw new Error(faults.all().map(printFault).join('\n'));
-  const { component: name, inputs, outputs } = component.raw;
+  const { component: name, inputs, outputs, parameters } = component.raw;
   const ports = (group: Readonly<Record<string, RawPort>> | undefined): Parameters<typeof emitStructuredText>[1]['inputs'] =>
-    Object.entries(group ?? {}).flatMap(([port, { unit = '', min, max }]) => {
+    Object.entries(group ?? {}).flatMap(([port, { unit = '', min, max, about, tuning }]) => {
       const found = catalogue.find([name, port]);
       const slot = typeof found === 'object' && found.node.k === 'slot' ? found.node.slot : undefined;
-      const limits = { ...(min === undefined ? {} : { min }), ...(max === undefined ? {} : { max }) };
-      return slot === undefined ? [] : [{ name: port, slot, unit, ...limits }];
+      const more = {
+        ...(min === undefined ? {} : { min }),
+        ...(max === undefined ? {} : { max }),
+        ...(about ? { about } : {}),
+        ...(tuning === undefined ? {} : { tuning }),
+      };
+      return slot === undefined ? [] : [{ name: port, slot, unit, ...more }];
     });
-  return emitStructuredText(plan, { name, inputs: ports(inputs), outputs: ports(outputs) });
+  return emitStructuredText(plan, { name, inputs: ports(inputs), outputs: ports(outputs), parameters: ports(parameters) });
 }

@@ -2,7 +2,14 @@ import type { RoutineText } from '@/core/language';
 import { chartShape, type RawChart } from './chart';
 import type { RawPort } from './port';
 import { byKind, listOf, object, oneOf, required, type Shape } from './shape';
-import { atLeastOne, duration, formula, longText, mapping, type Named, name, named, numeric, type Scalar, scalar, text } from './values';
+import { atLeastOne, duration, formula, longText, mapping, type Named, name, named, numeric, type Scalar, scalar, text, truth } from './values';
+
+/** States get new values when a condition becomes TRUE; with `from_start` at the start, too, where it holds then. */
+export interface RawEvent {
+  readonly when: Scalar;
+  readonly set: Named<Scalar>;
+  readonly from_start?: boolean;
+}
 
 export interface RawEquations {
   readonly kind: 'equations';
@@ -11,7 +18,7 @@ export interface RawEquations {
   readonly derivatives?: Named<Scalar>;
   readonly outputs?: Named<Scalar>;
   /** Located between steps: when the condition becomes true, states take new values. */
-  readonly events?: readonly { readonly when: Scalar; readonly set: Named<Scalar> }[];
+  readonly events?: readonly RawEvent[];
 }
 
 interface Sampled {
@@ -89,7 +96,7 @@ export const behaviourShape: Shape<RawBehaviour> = byKind<RawBehaviour>({
     let: named(formula),
     derivatives: named(formula),
     outputs: named(formula),
-    events: listOf(object({ when: required(formula), set: required(named(formula, atLeastOne)) })),
+    events: listOf(object<RawEvent>({ when: required(formula), set: required(named(formula, atLeastOne)), from_start: truth })),
   }),
   chart: chartShape,
   routine: object<Omit<RawRoutine, 'later' | 'text'>>({ kind: required(oneOf('routine')), ...sampled, body: required(longText) }),

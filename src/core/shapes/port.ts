@@ -23,6 +23,7 @@ export interface RawPort {
 type Written<K extends keyof RawPort = never> = Pick<RawPort, 'unit' | 'min' | 'max' | 'about' | K>;
 type Typed = { readonly type: ValueType };
 
+const tuning = oneOf<Tuning>('fixed', 'live', 'exported');
 const quantity = { unit: text, min: numeric, max: numeric, about: note };
 const typed = { type: required(typeName), ...quantity };
 
@@ -32,14 +33,19 @@ export const parameterShape = object<Written<'type' | 'tuning'> & { readonly val
   type: typeName,
   ...quantity,
   value: required(scalar),
-  tuning: oneOf('fixed', 'live', 'exported'),
+  tuning,
 });
 export const variableShape = object<Written<'type' | 'start'>>({ type: typeName, ...quantity, start: scalar });
 
-/** What a pragma in Structured Text may say: of a variable its unit, limits and explanation; of a function block its period and explanation. */
-export interface TextNote extends Written {
+/** What a pragma in Structured Text may say: of a variable its unit, limits and explanation, and that an input is a parameter; of a function block its period and explanation. */
+export interface TextNote extends Written<'tuning'> {
+  /** Written as `{parameter}`. */
+  readonly parameter?: null | true;
   readonly period?: string | number;
   readonly offset?: string | number;
 }
 
-export const textNoteShape = object<TextNote>({ unit: text, min: numeric, max: numeric, about: text, period: duration, offset: duration });
+export const textNoteShape = object<TextNote>({
+  parameter: oneOf(null, true),
+  tuning,
+  unit: text, min: numeric, max: numeric, about: text, period: duration, offset: duration });

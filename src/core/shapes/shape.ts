@@ -49,7 +49,7 @@ export function recordOf<T>(
   return { joi: refine(Joi.object().pattern(keys.joi, values.joi)) };
 }
 
-export function oneOf<const T extends string | number>(...values: readonly T[]): Shape<T> {
+export function oneOf<const T extends string | number | boolean | null>(...values: readonly T[]): Shape<T> {
   return { joi: Joi.valid(...values) };
 }
 

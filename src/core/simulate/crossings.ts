@@ -73,8 +73,32 @@ export class Crossings {
     return this.due.length > 0;
   }
 
-  /** Gives the states their new values. @throws RangeError when events follow each other without end */
+  /**
+   * At an instant of the run: a condition that a jump has made true is an event as well. At the very start only that has happened which is said to happen from the start.
+   * @returns true when states have new values
+   * @throws RangeError when events follow each other without end
+   */
+  jump(ns: number, isStart: boolean): boolean {
+    const happens = this.anyAt(ns);
+    if (isStart) this.due = this.due.filter((index) => this.plan.crossings[index]?.fromStart);
+    if (happens && this.due.length > 0) {
+      this.apply(ns);
+      return true;
+    }
+    this.look(ns);
+    return false;
+  }
+
+  /** Gives the states their new values, and then those of the events that these bring about at the same instant. @throws RangeError when events follow each other without end */
   apply(ns: number): void {
+    do {
+      this.look(ns);
+      this.applyDue(ns);
+    } while (this.anyAt(ns));
+    this.look(ns);
+  }
+
+  private applyDue(ns: number): void {
     this.count = ns - this.lastNs <= 1000 ? this.count + 1 : 0;
     this.lastNs = ns;
     if (this.count > mostWithinStep) {

@@ -375,8 +375,10 @@ export class Executive implements AroundSteps {
     let jumped = this.retune(seconds) || this.refresh(seconds);
     this.script.advance(this.nowNs, this);
     jumped = this.retune(seconds) || this.refresh(seconds) || jumped;
+    jumped = this.jump(first) || jumped;
     this.runTasks();
     jumped = this.refresh(seconds) || jumped;
+    jumped = this.jump(first) || jumped;
     if (this.nowNs < this.experiment.stopNs) this.units?.goOn(this.nowNs);
     if (first || jumped) {
       program.logRow(this.row, seconds);
@@ -390,6 +392,11 @@ export class Executive implements AroundSteps {
     if (!this.program.stale()) return false;
     this.program.follow(seconds);
     return true;
+  }
+
+  /** Events that what has just changed brings about. @returns true when there were any */
+  private jump(isStart: boolean): boolean {
+    return this.crossings?.jump(this.nowNs, isStart) ?? false;
   }
 
   private applyStimuli(): void {

@@ -1,2 +1,3 @@
 export { conversion, converted, findUnit, sameUnit } from './unit';
 export { inUnit, unitFix } from './words';
+export { isCelsius, ucumOf, unitAdvice, unitCode, unitOfDifference, unitWords } from './spelling';

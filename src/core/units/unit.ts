@@ -1,5 +1,6 @@
 import { UcumLhcUtils } from '@lhncbc/ucum-lhc';
 import { remember } from '@/core/memory';
+import { ucumOf } from './spelling';
 
 /** A unit reduced to what a check needs: its dimension and its factor to SI, as UCUM defines them. */
 export interface Unit {
@@ -13,33 +14,20 @@ export interface Unit {
 
 const looked = remember((code) => ({ unit: look(code) }));
 
-/** Everyday writings that UCUM spells otherwise. */
-const spelling: ReadonlyMap<string, string> = new Map([
-  ['', '1'],
-  ['°C', 'Cel'],
-  ['°', 'deg'],
-  ['µm', 'um'],
-  ['µs', 'us'],
-  ['Ω', 'Ohm'],
-  ['kΩ', 'kOhm'],
-  ['ppm', '[ppm]'],
-  ['rpm', '/min'],
-  ['Nm', 'N.m'],
-]);
-
 /**
- * Looks a unit up in UCUM (Unified Code for Units of Measure), e.g. `m`, `mm/s`, `m3/s`, `kPa`, `%`, `Cel`.
+ * Looks a unit up in UCUM (Unified Code for Units of Measure), by its code there or as people write it: `m`, `mm/s`, `m3/s` or `m³/s`, `kPa`, `%`, `Cel` or `°C`.
  * @returns `undefined` when UCUM does not know it.
  */
 export function findUnit(code: string): Unit | undefined {
   return looked(code).unit;
 }
 
-function look(code: string): Unit | undefined {
-  if (code.length > 40 || /\s/.test(code)) return undefined;
+function look(written: string): Unit | undefined {
+  if (written.length > 40 || /\s/.test(written)) return undefined;
+  const code = ucumOf(written);
   // The library finds words such as `constructor` among its units, stumbles, and prints that.
   if (code.match(/[A-Za-z_]+/g)?.some((word) => word in {})) return undefined;
-  const found = UcumLhcUtils.getInstance().getSpecifiedUnit((spelling.get(code) ?? code).replace(/·/g, '.'), 'validate')?.unit;
+  const found = UcumLhcUtils.getInstance().getSpecifiedUnit(code, 'validate')?.unit;
   if (!found || typeof found !== 'object') return undefined;
   const dimension = (found.dim_?.dimVec_ ?? []).join(',');
   return {

@@ -1,8 +1,9 @@
+import { unitWords } from './spelling';
 import { conversion } from './unit';
 
 /** How a signal's unit is told of it: is in m/s, has no unit. */
 export function inUnit(unit: string): string {
-  return unit === '' ? 'has no unit' : `is in ${unit}`;
+  return unit === '' ? 'has no unit' : `is in ${unitWords(unit)}`;
 }
 
 /** What would bring one unit to the other; the usual mix-ups by name. */

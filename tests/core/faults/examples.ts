@@ -178,6 +178,28 @@ export const examples: readonly (readonly [subject: string, documents: Documents
   ],
   ['a definition twice', { 'definitions.yaml': 'constants: { g: { value: 9.81 }, G: { value: 9.8 } }\n' }],
   ['a constant with the name of a value', { 'definitions.yaml': 'constants: { g: { value: 9.81 } }\nenumerations: { Mode: [G] }\n' }],
+  [
+    'a parameter of a part that may leave its limits',
+    network(
+      'l: { use: lag, parameters: { t: k }, inputs: { in: u } }',
+      'y: l',
+      'inputs: { u: { type: LREAL, unit: m } }\noutputs: { y: { type: LREAL } }\nparameters: { k: { value: 1, min: 0, max: 5 } }\n',
+    ),
+  ],
+  [
+    'a fixed parameter of a part that may be changed',
+    {
+      ...network(
+        't: { use: Part, parameters: { area: k }, inputs: { u: u } }',
+        'y: t.y',
+        'inputs: { u: { type: LREAL } }\noutputs: { y: { type: LREAL } }\nparameters: { k: { value: 1 } }\n',
+      ),
+      'components/part.yaml':
+        'component: Part\ninputs: { u: { type: LREAL } }\noutputs: { y: { type: LREAL } }\nparameters: { area: { value: 1, tuning: fixed } }\nbehaviour: { kind: equations, outputs: { y: u * area } }\n',
+    },
+  ],
+  ['a time whose second number has no unit', sentence('when guard.open rises, within 10 min 2, tank.level < 3')],
+  ['a time from small to large', sentence('when guard.open rises, within 2 s 10 min tank.level < 3')],
   ['a value twice', { 'definitions.yaml': 'enumerations: { Mode: [Idle, Run, idle] }\n' }],
   ['an enumeration with the name of a function block', { 'definitions.yaml': 'enumerations: { TON: [Idle, Run] }\n' }],
   [
@@ -200,6 +222,7 @@ export const examples: readonly (readonly [subject: string, documents: Documents
   ['a definition with an unknown unit', { 'definitions.yaml': 'constants: { g: { value: 9.81, unit: blub } }\n' }],
   // Formulas
   ['an unknown name', formula('1 + b')],
+  ['NOT before a comparison', equations('  let: { a: "SEL(NOT u = 1, 0.0, 1.0)" }\n', 'inputs: { u: { type: INT } }\n')],
   ['an unknown function', formula('SQT(4)')],
   ['too few operands', formula('ATAN2(1)')],
   ['an operator without its operand', formula('1 +')],
@@ -352,7 +375,7 @@ export const examples: readonly (readonly [subject: string, documents: Documents
   // Networks
   ['an unknown element', network('g: { use: gian, inputs: { in: u } }')],
   ['an unknown setting', network('g: { use: gain, inputs: { in: u }, settings: { count: 2 } }')],
-  ['a setting that does not go', network('g: { use: sum, settings: { signs: "x" }, inputs: { a: u } }')],
+  ['a setting that does not go', network('g: { use: minimum, settings: { count: 1 }, inputs: { a: u } }')],
   ['an unknown input of an element', network('g: { use: gain, inputs: { input: u } }')],
   ['an input of an element that is not connected', network('g: { use: gain }')],
   ['an output of a network without a source', network('g: { use: gain, inputs: { in: u } }', 'z: g.out')],

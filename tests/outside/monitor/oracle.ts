@@ -29,7 +29,7 @@ export interface Start {
 export type Sent =
   | { readonly s: 'always'; readonly holds: Cond }
   | { readonly s: 'never'; readonly holds: Cond }
-  | { readonly s: 'while'; readonly during: Cond; readonly holds: Cond }
+  | { readonly s: 'while'; readonly during: Cond; readonly holds: Cond; readonly lasting?: number }
   | {
       readonly s: 'when';
       readonly event: Ev | Lasts | Start;
@@ -267,7 +267,11 @@ export class Oracle {
         return [this.throughout(holds, { i: 0, j: this.n, first: true, last: true })];
       }
       case 'while':
-        return this.spans(sentence.during).map((span) => this.throughout(sentence.holds, span));
+        return this.spans(sentence.during).flatMap((span) => {
+          const i = span.i + Math.round((sentence.lasting ?? 0) / grid);
+          const isThere = sentence.lasting === undefined || i < span.j || (i === span.j && span.first && span.last);
+          return isThere ? [this.throughout(sentence.holds, { ...span, i })] : [];
+        });
       case 'when':
         return this.triggers(sentence.event)
           .filter((i) => !sentence.during || (i === 0 ? this.point(sentence.during, 0) : this.cell(sentence.during, i - 1)) === 1)
@@ -384,7 +388,8 @@ export class Oracle {
     if (bad !== undefined) return { from, until, outcome: 'broken', at: this.t(bad), ...own };
     const left = d === undefined || q === undefined ? {} : { margin: until - this.t(q) };
     if (came) return { from, until, outcome: 'met', at: this.t(q), ...(q === i && onPoint ? left : { ...left, ...own }) };
-    if (d === undefined || this.n < last) return { from, until, outcome: 'open', at: this.end };
+    if (d === undefined) return { from, until, outcome: 'met', at: this.end, ...own };
+    if (this.n < last) return { from, until, outcome: 'open', at: this.end };
     return { from, until, outcome: 'broken', at: until, ...(q === undefined ? { margin: until - this.end, atLeast: true } : left) };
   }
 

@@ -64,7 +64,12 @@ const event: fc.Arbitrary<Ev> = fc.oneof(
 const times = fc.constantFrom(0, 0.5, 1, 2, 3);
 export const sentence: fc.Arbitrary<Sent> = fc.oneof(
   { weight: 2, arbitrary: fc.tuple(fc.constantFrom('always' as const, 'never' as const), condition).map(([s, holds]): Sent => ({ s, holds })) },
-  { weight: 2, arbitrary: fc.tuple(condition, condition).map(([during, holds]): Sent => ({ s: 'while', during, holds })) },
+  {
+    weight: 3,
+    arbitrary: fc
+      .tuple(condition, condition, fc.option(times, { nil: undefined }))
+      .map(([during, holds, lasting]): Sent => ({ s: 'while', during, holds, ...(lasting === undefined ? {} : { lasting }) })),
+  },
   {
     weight: 9,
     arbitrary: fc
@@ -122,7 +127,8 @@ export function writeCondition(cond: Cond): string {
 
 export function writeSentence(sent: Sent): string {
   if (sent.s === 'always' || sent.s === 'never') return `${sent.s} ${writeCondition(sent.holds)}`;
-  if (sent.s === 'while') return `while ${writeCondition(sent.during)}, ${writeCondition(sent.holds)}`;
+  if (sent.s === 'while')
+    return `while ${writeCondition(sent.during)}${sent.lasting === undefined ? '' : ` for ${sent.lasting} s`}, ${writeCondition(sent.holds)}`;
   if (sent.s === 'sequence') return `sequence ${sent.events.map(writeEvent).join(' then ')}${sent.d === undefined ? '' : ` within ${sent.d} s`}`;
   const { event: one, during } = sent;
   const trigger = one.e === 'start' ? 'when start' : one.e === 'lasts' ? `if ${writeCondition(one.of)} for ${one.d} s` : `when ${writeEvent(one)}`;

@@ -23,6 +23,7 @@ import { faceNames, scopeOf } from '../equations';
 import { type InputPort, type Instance, instantiate, type OutputPort, portFound } from '../instance';
 import { parameterValues } from '../parameters';
 import { taskTiming } from '../timing';
+import { boundParameters, checkBound } from './boundParameters';
 import { elements } from './elements';
 import type { Position } from './elements/element';
 
@@ -88,12 +89,29 @@ export class NetworkExpansion {
     const use = { ...timing, ...(own === undefined ? {} : { periodNs: own }), ...(offset === undefined ? {} : { offsetNs: offset }) };
     const component = this.component(document, path, part, use.periodNs !== undefined);
     if (!component) return undefined;
-    const values = parameterValues(`${network.name}.${name}`, component, part.parameters ?? {}, document, [...path, 'parameters'], this.faults);
-    const instance = instantiate(`${network.name}.${name}`, component, values, this.builder, this.faults, use);
+    const bound = boundParameters(network, part.parameters ?? {});
+    const full = `${network.name}.${name}`;
+    const values = parameterValues(full, component, part.parameters ?? {}, document, [...path, 'parameters'], this.faults, bound);
+    const instance = instantiate(full, component, values, this.builder, this.faults, use, bound);
+    this.checkBound(instance, network, bound, part, (parameter) => document.place([...path, 'parameters', parameter]));
     const element = this.project.components.has(nameKey(part.use)) ? undefined : elements.get(nameKey(part.use));
     const positions = use.periodNs === undefined ? [] : (element?.positions?.(part.settings ?? {}) ?? []);
     if (positions.length > 0) this.standing.push({ instance, positions });
     return instance;
+  }
+
+  private checkBound(
+    instance: Instance,
+    network: Instance,
+    bound: ReadonlyMap<string, OutputPort>,
+    part: RawPart,
+    place: (parameter: string) => Place,
+  ): void {
+    const anyUnit = !this.project.components.has(nameKey(part.use));
+    for (const name of Object.keys(part.parameters ?? {})) {
+      const source = bound.get(nameKey(name));
+      if (source) checkBound({ part: instance, network, anyUnit }, [name, source], place(name), this.faults);
+    }
   }
 
   private component(document: ReadDocument, path: readonly string[], part: RawPart, sampled: boolean): ComponentDocument | undefined {
@@ -112,11 +130,16 @@ export class NetworkExpansion {
       return undefined;
     }
     for (const setting of Object.keys(part.settings ?? {})) {
-      if (element.settings?.includes(setting)) continue;
-      const fix = element.settings ? `It has: ${element.settings.join(', ')}.` : 'It has none; numbers that may be tuned are parameters.';
+      if (element.settings && setting in element.settings) continue;
+      const kinds = element.kinds?.map((kind) => `${kind}, ${kind}_2 …`).join(' and ');
+      const fix = element.settings
+        ? `It has: ${Object.keys(element.settings).join(', ')}.`
+        : kinds
+          ? `It has none: its inputs are named ${kinds}.`
+          : 'It has none; numbers that may be tuned are parameters.';
       this.faults.add('unknown-name', document.keyPlace([...path, 'settings', setting]), `${part.use} has no setting "${setting}".`, fix);
     }
-    const raw = element.build(part.settings ?? {}, sampled);
+    const raw = element.build(part.settings ?? {}, sampled, Object.keys(part.inputs ?? {}));
     if (typeof raw === 'string') {
       this.faults.add('shape', document.place(path), `${part.use}: ${raw}.`, `The element ${part.use}: ${element.about}.`);
       return undefined;

@@ -1,6 +1,7 @@
 import { Followed } from '../truth/followed';
 import type { Signals } from '../truth/scan';
-import { stretches } from '../truth/timeline';
+import { addTime } from '../truth/seconds';
+import { type Stretch, stretches } from '../truth/timeline';
 import type { Condition, Criterion, Judgement, Obligation, Verdict } from '../types';
 import { inOrder } from './inOrder';
 import { InRun } from './inRun';
@@ -15,6 +16,14 @@ export function judge(criterion: Criterion, signals: Signals): Judgement {
   const obligations = new Judge(criterion, signals).obligations();
   const worst = worstOf(obligations);
   return { verdict: verdictOf(obligations), obligations, ...(worst === undefined ? {} : { worst }) };
+}
+
+/** The part of a stretch before which it has lasted for so long; none of one that is shorter. */
+function afterLasting(stretch: Stretch, seconds: number | undefined): Stretch | undefined {
+  if (seconds === undefined) return stretch;
+  const from = addTime(stretch.from, seconds);
+  const isInstant = from === stretch.until && stretch.fromIncluded && stretch.untilIncluded;
+  return from < stretch.until || isInstant ? { ...stretch, from } : undefined;
 }
 
 /** Any broken: fail; else any met: pass; else any open: inconclusive; else none. */
@@ -70,7 +79,10 @@ class Judge {
       }
       case 'while': {
         const windows = this.windows(pattern.holds);
-        return stretches(run.timeline(pattern.during)).map((stretch) => windows.throughout(stretch));
+        return stretches(run.timeline(pattern.during)).flatMap((stretch) => {
+          const owed = afterLasting(stretch, pattern.seconds);
+          return owed ? [windows.throughout(owed)] : [];
+        });
       }
       case 'when': {
         const windows = this.windows(pattern.holds);

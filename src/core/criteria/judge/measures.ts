@@ -1,4 +1,5 @@
 import { constant, minus, type Node, negative, size } from '@/core/plan';
+import { unitOfDifference } from '@/core/units';
 import { countUntil, firstAfter } from '../truth/instants';
 import { atLimit, Sum } from '../truth/rounding';
 import { type Signals, scan } from '../truth/scan';
@@ -393,7 +394,7 @@ export class Measures {
   private margin(value: number, atLeast = false): Margin {
     const { value: limit, unit } = this.limit;
     const distance = this.isUpper ? limit - value : value - limit;
-    return unit === 's' ? marginOf(distance, atLeast) : { value: distance, unit, measure: distance / (Math.abs(limit) || 1) };
+    return unit === 's' ? marginOf(distance, atLeast) : { value: distance, unit: unitOfDifference(unit), measure: distance / (Math.abs(limit) || 1) };
   }
 
   private missing(from: number, until: number): Obligation {

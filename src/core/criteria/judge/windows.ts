@@ -146,7 +146,7 @@ export class Windows {
     return { ...this.throughout({ from: start, until: this.end, fromIncluded: true, untilIncluded: true }), from };
   }
 
-  /** `P until Q`: P on [from, q), where q is the first instant of Q; with a time, q no later than that. Without Q the trace has not decided. */
+  /** `P until Q`: P on [from, q), where q is the first instant of Q; with a time, q no later than that. Without a time Q need not come: at the end of the trace it is met, as an invariant is. */
   private until(from: number, release: Timeline, seconds: number | undefined): Obligation {
     const { end } = this;
     const deadline = seconds === undefined ? Number.POSITIVE_INFINITY : addTime(from, seconds);
@@ -166,7 +166,8 @@ export class Windows {
     if (broken !== undefined) return { ...common, outcome: 'broken', at: broken, ...withMargin(margin) };
     const left = Number.isFinite(deadline) && q !== undefined ? marginOf(deadline - q) : undefined;
     if (inTime) return { ...common, outcome: 'met', at: q, ...withMargin(from === q && onPoint ? left : (margin ?? left)) };
-    if (end < deadline || deadline === Number.POSITIVE_INFINITY) return { ...common, outcome: 'open', at: end };
+    if (deadline === Number.POSITIVE_INFINITY) return { ...common, outcome: 'met', at: end, ...withMargin(margin) };
+    if (end < deadline) return { ...common, outcome: 'open', at: end };
     return { ...common, outcome: 'broken', at: deadline, margin: left ?? marginOf(deadline - end, true) };
   }
 

@@ -2,6 +2,7 @@ import { type FormulaText, typeExpression } from '@/core/formula';
 import type { Expression } from '@/core/language';
 import type { Catalogue } from '@/core/loop';
 import type { Node } from '@/core/plan';
+import { isCelsius, sameUnit, unitOfDifference } from '@/core/units';
 import { parseSentence, printStl, secondsOf } from '../sentence/sentence';
 import type { LimitText, Sentence, SentenceMeasure, SentenceTiming } from '../sentence/sentenceTypes';
 import type { Atom, Criterion, Measure, MeasureScope, Pattern, Timing } from '../types';
@@ -33,7 +34,10 @@ class Compiler extends PartCompiler {
     if (sentence.k === 'always') return holds && { k: 'always', holds };
     if (sentence.k === 'never') return holds && { k: 'always', holds: { k: 'not', a: holds } };
     const during = sentence.during && this.condition(sentence.during);
-    if (sentence.k === 'while') return holds && during && { k: 'while', during, holds };
+    if (sentence.k === 'while') {
+      const { seconds } = sentence;
+      return holds && during && { k: 'while', during, ...(seconds === undefined ? {} : { seconds }), holds };
+    }
     const event = this.trigger(sentence.event);
     const timing = this.timing(sentence.timing);
     if (!holds || !event || !timing || (sentence.during && !during)) return undefined;
@@ -86,7 +90,7 @@ class Compiler extends PartCompiler {
     if (kind === 'rise time' || kind === 'settling') return made(found, this.seconds(limit.value), 's');
     const share = percentOf(limit.value);
     if (share !== undefined) return made(found, share, '%');
-    if (kind === 'steady error') return made(found, this.inUnitOf(of, limit.value), this.unitOfText(of));
+    if (kind === 'steady error') return made(found, this.asDifference(of, limit.value), unitOfDifference(this.unitOfText(of)));
     this.formula.fault('unit', limit.value.span, 'Overshoot is a share of the step.', 'Give it in percent: <= 5 %');
     return undefined;
   }
@@ -94,7 +98,7 @@ class Compiler extends PartCompiler {
   private band(of: Expression, band: Expression): { relative: boolean; value: number } | undefined {
     const share = percentOf(band);
     if (share !== undefined) return { relative: true, value: share / 100 };
-    const value = this.inUnitOf(of, band);
+    const value = this.asDifference(of, band);
     return value === undefined ? undefined : { relative: false, value };
   }
 
@@ -108,6 +112,12 @@ class Compiler extends PartCompiler {
     if (!plain || bare.k === 'slot' || bare.k === 'const') return plain ? bare : node;
     this.formula.fault('type', of.span, 'A signal or a number is needed here, not a formula.', 'Give the component an output for it, and name that.');
     return undefined;
+  }
+
+  /** A distance in the unit of what it is held against: those of temperatures are kelvins. */
+  private asDifference(of: Expression, limit: Expression): number | undefined {
+    const isKelvin = limit.kind === 'number' && limit.unit !== undefined && sameUnit(limit.unit, 'K');
+    return this.inUnitOf(of, isKelvin && isCelsius(this.unitOfText(of)) ? { ...limit, unit: 'Cel' } : limit);
   }
 
   /** A limit in the unit of what it is held against. */

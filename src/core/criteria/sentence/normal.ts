@@ -14,7 +14,7 @@ export function normalForm(sentence: Sentence): string {
     case 'never':
       return `always ${condition(sentence.holds, true)}`;
     case 'while':
-      return `while ${condition(sentence.during)}, ${condition(sentence.holds)}`;
+      return `while ${condition(sentence.during)}${sentence.seconds === undefined ? '' : ` for ${sentence.seconds}`}, ${condition(sentence.holds)}`;
     case 'when': {
       const during = sentence.during ? ` while ${condition(sentence.during)}` : '';
       return `when ${trigger(sentence.event)}${during}, ${owed(sentence.timing, condition(sentence.holds))}`;

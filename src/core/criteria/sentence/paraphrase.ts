@@ -12,6 +12,8 @@ export function paraphrase(sentence: Sentence): string {
     case 'never':
       return `There is no instant at which ${said(sentence.holds)}.`;
     case 'while':
+      if (sentence.seconds !== undefined)
+        return `Once ${said(sentence.during)} has lasted ${timeWords(sentence.seconds)}, and for as long as it goes on, ${said(sentence.holds)}. Where it never lasts so long, nothing is owed and nothing is shown.`;
       return `For as long as ${said(sentence.during)}, ${said(sentence.holds)}. Where that never comes about, nothing is owed and nothing is shown.`;
     case 'when': {
       const during = sentence.during ? `, if just before it ${said(sentence.during)}` : '';
@@ -93,7 +95,7 @@ function owed(timing: SentenceTiming, holds: string): string {
       return `${holds} for the first time between ${timeWords(timing.earliest)} and ${timeWords(timing.seconds)} after it, not before`;
     case 'until':
       return `${holds} up to the instant at which ${said(timing.release)}${
-        timing.seconds === undefined ? '' : `, which comes no later than ${timeWords(timing.seconds)} after it`
+        timing.seconds === undefined ? ', or the end of the run' : `, which comes no later than ${timeWords(timing.seconds)} after it`
       }`;
   }
 }

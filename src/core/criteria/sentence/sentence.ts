@@ -1,16 +1,23 @@
 import { type Dialect, describe, type Expression, Parser, printExpression, type TextFault } from '@/core/language';
 import { remember } from '@/core/memory';
-import { converted, findUnit } from '@/core/units';
+import { converted, findUnit, unitAdvice } from '@/core/units';
 import type { MeasureScope } from '../types';
 import { printMeasure, readMeasure } from './measureSentence';
 import type { Sentence, SentenceEvent, SentenceTiming, SentenceTrigger } from './sentenceTypes';
 import { type FormulaAsSentence, looksLikeStl, NotStl, sentenceOfStl } from './stl';
 import { behindNumbers, keywords } from './words';
 
-const dialect: Dialect = { stops: keywords, after: behindNumbers, sentence: true, isUnit: (text) => findUnit(text) !== undefined };
+const dialect: Dialect = {
+  stops: keywords,
+  after: behindNumbers,
+  sentence: true,
+  isUnit: (text) => findUnit(text) !== undefined,
+  adviseUnit: unitAdvice,
+  converted,
+};
 
 const shapes =
-  'A sentence is: always P · never P · while S, P · when E, P · when E while S, within 2 s P · when E, for 3 s P · when E, P until Q · if S for 2 s, P · sequence E then E within 5 s · overshoot of y to r <= 5 %, and other measures.';
+  'A sentence is: always P · never P · while S, P · while S for 2 s, P · when E, P · when E while S, within 2 s P · when E, for 3 s P · when E, P until Q · if S for 2 s, P · sequence E then E within 5 s · overshoot of y to r <= 5 %, and other measures.';
 
 interface ReadSentence {
   readonly sentence?: Sentence;
@@ -51,8 +58,9 @@ function readSentence(parser: Parser): Sentence {
   if (parser.takeIf('never')) return { k: 'never', holds: parser.expression() };
   if (parser.takeIf('while')) {
     const during = parser.expression();
+    const lasting = parser.takeIf('for') ? { seconds: readSeconds(parser, 'for') } : {};
     comma(parser);
-    return { k: 'while', during, holds: parser.expression() };
+    return { k: 'while', during, ...lasting, holds: parser.expression() };
   }
   if (parser.takeIf('when')) return answered(parser, readTrigger(parser));
   if (parser.takeIf('if')) return answered(parser, readLasting(parser));
@@ -191,7 +199,7 @@ export function printStl(sentence: Sentence): string {
     case 'never':
       return `G ¬${inner(sentence.holds)}`;
     case 'while':
-      return `G (${inner(sentence.during)} → ${inner(sentence.holds)})`;
+      return `G (${sentence.seconds === undefined ? '' : `H(0,${sentence.seconds}] `}${inner(sentence.during)} → ${inner(sentence.holds)})`;
     case 'when': {
       const event = printTrigger(sentence.event, inner);
       const trigger = sentence.during ? `${event} ∧ ${inner(sentence.during)}⁻` : event;

@@ -5,7 +5,7 @@ import type { MeasureScope, StepMeasure, Timing, WholeMeasure } from '../types';
 export type Sentence =
   | { readonly k: 'always'; readonly holds: Expression }
   | { readonly k: 'never'; readonly holds: Expression }
-  | { readonly k: 'while'; readonly during: Expression; readonly holds: Expression }
+  | { readonly k: 'while'; readonly during: Expression; readonly seconds?: number; readonly holds: Expression }
   | {
       readonly k: 'when';
       readonly event: SentenceTrigger;

@@ -23,6 +23,7 @@ export function sentenceSlots(text: string): SentenceSlot[] {
     case 'while':
       return [
         { label: 'while', text: printExpression(sentence.during) },
+        ...(sentence.seconds === undefined ? [] : [{ label: 'for', text: timeWords(sentence.seconds), hint: 'without a break, before' }]),
         { label: 'holds', text: printExpression(sentence.holds) },
       ];
     case 'when':

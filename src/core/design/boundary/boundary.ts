@@ -45,7 +45,7 @@ export function boundariesOf(text: string): Boundary[] {
       return hidden ? ofHeld(hidden) : [];
     }
     case 'while':
-      return ofHeld(sentence.during);
+      return sentence.seconds === undefined ? ofHeld(sentence.during) : ofLasting({ of: sentence.during, seconds: sentence.seconds });
     case 'when': {
       const { event, during, timing } = sentence;
       const again: Boundary = { k: 'again', key: 'again', words: 'what triggers it comes again while something is still owed' };
@@ -95,7 +95,7 @@ function conditionOf(event: SentenceTrigger): Expression | undefined {
   return undefined;
 }
 
-function ofLasting({ of, seconds }: SentenceTrigger & { k: 'lasts' }): Boundary[] {
+function ofLasting({ of, seconds }: Pick<SentenceTrigger & { k: 'lasts' }, 'of' | 'seconds'>): Boundary[] {
   const time = timeWords(seconds);
   const lasting = (length: Length, words: string): Boundary => {
     return { k: 'lasts', key: `lasts ${length}`, words: `${quoted(of)} lasts ${words}`, of, seconds, length };

@@ -16,6 +16,7 @@ import {
   type ValueType,
   type Work,
 } from '@/core/plan';
+import { unitCode } from '@/core/units';
 import { emitC, library } from './expression';
 
 /** A plan as C99: a header and a source, and the functions of the numeric library they call. */
@@ -135,7 +136,7 @@ class Unit {
       // A stimulus is kept with the type of the input it drives.
       const input = plan.inputs.find((one) => one.base === number);
       const type = (input && plan.slots[input.slot]?.type) ?? slot.type;
-      const about = face ? ` /* ${slot.name.replace(/\*\//g, '')}${slot.unit ? ` [${slot.unit.replace(/\*\//g, '')}]` : ''} */` : '';
+      const about = face ? ` /* ${slot.name.replace(/\*\//g, '')}${slot.unit ? ` [${unitCode(slot.unit).replace(/\*\//g, '')}]` : ''} */` : '';
       this.declarations.push(`${types[type]} ${field};${about}`);
     });
   }

@@ -18,10 +18,14 @@ export interface Face {
   readonly name: string;
   readonly inputs: readonly Port[];
   readonly outputs: readonly Port[];
+  readonly parameters: readonly Port[];
 }
 
 export interface Port extends Omit<Slot, 'type' | 'start'> {
   readonly slot: SlotNumber;
+  readonly about?: string;
+  /** Of a parameter: when it may be changed. */
+  readonly tuning?: string;
 }
 
 /**
@@ -102,7 +106,7 @@ class TextUnit {
       ...(this.usesHit ? ['hit_count := hit_count + 1.0;'] : []),
       ...(this.usesTime ? [`now := now + T#${task?.periodNs ?? 0}ns;`] : []),
     ];
-    const external = new Set([...face.inputs, ...face.outputs].map(({ slot }) => slot));
+    const external = new Set([...face.inputs, ...face.parameters, ...face.outputs].map(({ slot }) => slot));
     return `${[
       ...this.types(),
       ...functions,
@@ -110,7 +114,10 @@ class TextUnit {
       `FUNCTION_BLOCK ${face.name}`,
       ...section(
         'VAR_INPUT',
-        face.inputs.map((port) => this.declaration(port.slot, port)),
+        [
+          ...face.inputs.map((port) => this.declaration(port.slot, port)),
+          ...face.parameters.map((port) => this.declaration(port.slot, port, ['parameter'])),
+        ],
       ),
       ...section(
         'VAR_OUTPUT',
@@ -165,16 +172,23 @@ class TextUnit {
     return new Set(body.join('\n').match(/[A-Za-z_]\w*/g) ?? []);
   }
 
-  private declaration(slot: SlotNumber, declared: Partial<Slot> = this.plan.slots[slot] ?? {}): string {
-    const { unit = '', min, max } = declared;
+  /** @param notes what its pragma says besides */
+  private declaration(slot: SlotNumber, declared: Partial<Port> = this.plan.slots[slot] ?? {}, notes: readonly string[] = []): string {
+    const { unit = '', min, max, about, tuning } = declared;
     const { start = 0, enumeration } = this.plan.slots[slot] ?? {};
     const type = this.typeOf(slot);
-    if (enumeration) {
-      const written = enumeration.name || `(${enumeration.values.join(', ')})`;
-      return `  ${this.names.get(slot)} : ${written} := ${this.valueOf(slot, constant('INT', start))};`;
-    }
-    const note = [...(unit ? [`unit: "${unit}"`] : []), ...(min === undefined ? [] : [`min: ${min}`]), ...(max === undefined ? [] : [`max: ${max}`])];
-    return `  ${this.names.get(slot)} : ${type} := ${literal(start, type)};${note.length > 0 ? ` {${note.join(', ')}}` : ''}`;
+    const written = enumeration ? enumeration.name || `(${enumeration.values.join(', ')})` : type;
+    const limits = enumeration ? [] : [...(min === undefined ? [] : [`min: ${min}`]), ...(max === undefined ? [] : [`max: ${max}`])];
+    // Braces would end the pragma; in a unit they hold a remark that measures nothing.
+    const plainUnit = unit.replace(/\{[^}]*\}/g, '');
+    const note = [
+      ...notes,
+      ...(tuning ? [`tuning: ${tuning}`] : []),
+      ...(plainUnit ? [`unit: "${plainUnit}"`] : []),
+      ...limits,
+      ...(about ? [`about: ${JSON.stringify(about.replaceAll('{', '(').replaceAll('}', ')'))}`] : []),
+    ];
+    return `  ${this.names.get(slot)} : ${written} := ${this.valueOf(slot, constant('INT', start))};${note.length > 0 ? ` {${note.join(', ')}}` : ''}`;
   }
 
   private work(work: readonly Work[], indent: string, around: number | undefined): string[] {

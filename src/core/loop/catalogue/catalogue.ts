@@ -1,4 +1,4 @@
-import { enumerated, type Found } from '@/core/formula';
+import { type Definitions, enumerated, type Found, numberOfValue } from '@/core/formula';
 import { nameKey } from '@/core/language';
 import { type Enumeration, type Node, type SlotNumber, slotValue, type ValueType } from '@/core/plan';
 import type { Tuning } from '@/core/shapes';
@@ -48,6 +48,9 @@ export class Catalogue {
   private readonly noted = new Map<string, Noted[]>();
   private readonly received = new Map<string, Found>();
   private known: readonly string[] | undefined;
+
+  /** @param definitions of the project, known by their own names where no signal has them */
+  constructor(private readonly definitions: Definitions = new Map()) {}
 
   add(entry: CatalogueEntry): void {
     this.entries.push(entry);
@@ -108,7 +111,12 @@ export class Catalogue {
     if (received) return received;
     const matches = this.matches(path);
     if (matches.length > 1) return `"${path.join('.')}" could be ${matches.map((match) => match.name).join(' or ')}.`;
-    return matches[0]?.found;
+    return matches[0]?.found ?? this.definitions.get(nameKey(path.join('.')));
+  }
+
+  /** Some signal is of an enumeration that has a value of this name. */
+  isValue([name = '', ...rest]: readonly string[]): boolean {
+    return rest.length === 0 && this.entries.some(({ enumeration }) => enumeration !== undefined && numberOfValue(name, enumeration) !== undefined);
   }
 
   /** The mark of a chart's state of that name. */
@@ -144,7 +152,7 @@ export class Catalogue {
       const parts = key.split('.');
       return parts.map((_, from) => parts.slice(from).join('.'));
     });
-    return [...new Set([...this.entries.map((entry) => entry.name), ...this.states.map((state) => state.name), ...ends])];
+    return [...new Set([...this.entries.map((entry) => entry.name), ...this.states.map((state) => state.name), ...ends, ...this.definitions.keys()])];
   }
 }
 

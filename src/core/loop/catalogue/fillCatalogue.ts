@@ -13,6 +13,11 @@ export function fillCatalogue({ builder, instances, catalogue, faulty }: Assembl
     const about = (group: 'outputs' | 'parameters', port: OutputPort): string => raw[group]?.[port.name.slice(instance.name.length + 1)]?.about ?? '';
     for (const output of instance.outputs.values()) catalogue.add({ ...output, role: 'output', about: about('outputs', output) });
     for (const parameter of instance.parameters.values()) {
+      // One that is bound to a parameter of the network around it has the value of that, and a second name for it.
+      if (builder.slots[parameter.slot]?.name !== parameter.name) {
+        catalogue.alias(parameter.name, parameter);
+        continue;
+      }
       const tuning = raw.parameters?.[parameter.name.slice(instance.name.length + 1)]?.tuning;
       catalogue.add({ ...parameter, role: 'parameter', about: about('parameters', parameter), ...(tuning ? { tuning } : {}) });
     }

@@ -1,4 +1,4 @@
-import { algebraic, type Element, letters, numbers, type Position, parameter, real } from './element';
+import { algebraic, type Element, inputsOfKinds, kindOfInput, letters, numbers, type Position, parameter, real } from './element';
 
 const most = 12;
 const definition = 'by definition';
@@ -15,7 +15,7 @@ function extreme(fn: 'MIN' | 'MAX', about: string): Element {
     about,
     units: 'kept',
     source: definition,
-    settings: ['count'],
+    settings: { count: `number of inputs, 2 to ${most}; 2 unless it is given` },
     build: ({ count }, sampled) => {
       const inputs = countOf(count, 2);
       if (inputs === undefined) return `count is a whole number from 2 to ${most}`;
@@ -32,26 +32,30 @@ export const arithmetic: Readonly<Record<string, Element>> = {
     build: (_, sampled) => algebraic({ inputs: { in: 'LREAL' }, parameters: { k: parameter(1) } }, 'k * in', sampled),
   },
   sum: {
-    about: 'sum of its inputs a, b, c …, each with its sign',
+    about: 'sum of its inputs plus, plus_2 …, less its inputs minus, minus_2 …',
     units: 'kept',
     source: definition,
-    settings: ['signs'],
-    build: ({ signs = '++' }, sampled) => {
-      if (typeof signs !== 'string' || !/^[+-]{1,12}$/.test(signs)) return 'signs is a text such as "+-", one sign for each input';
-      const names = letters(signs.length);
-      const out = names.map((name, index) => (index === 0 ? (signs[0] === '-' ? `-${name}` : name) : `${signs[index]} ${name}`)).join(' ');
-      return algebraic({ inputs: inputsOf(names) }, out, sampled);
+    kinds: ['plus', 'minus'],
+    build: (_, sampled, inputs = []) => {
+      const names = inputsOfKinds(inputs, ['plus', 'minus']);
+      const term = (name: string, index: number): string => {
+        const isMinus = kindOfInput(name) === 'minus';
+        return index === 0 ? `${isMinus ? '-' : ''}${name}` : `${isMinus ? '-' : '+'} ${name}`;
+      };
+      return algebraic({ inputs: inputsOf(names) }, names.map(term).join(' '), sampled);
     },
   },
   product: {
-    about: 'product of its inputs a, b, c …, each as factor or divisor',
+    about: 'product of its inputs factor, factor_2 …, divided by its inputs divisor, divisor_2 …',
     source: definition,
-    settings: ['factors'],
-    build: ({ factors = '**' }, sampled) => {
-      if (typeof factors !== 'string' || !/^[*/]{1,12}$/.test(factors)) return 'factors is a text such as "*/", one sign for each input';
-      const names = letters(factors.length);
-      const out = names.map((name, index) => (index === 0 ? (factors[0] === '/' ? `1.0 / ${name}` : name) : `${factors[index]} ${name}`)).join(' ');
-      return algebraic({ inputs: inputsOf(names) }, out, sampled);
+    kinds: ['factor', 'divisor'],
+    build: (_, sampled, inputs = []) => {
+      const names = inputsOfKinds(inputs, ['factor', 'divisor']);
+      const term = (name: string, index: number): string => {
+        const divides = kindOfInput(name) === 'divisor';
+        return index === 0 ? `${divides ? '1.0 / ' : ''}${name}` : `${divides ? '/' : '*'} ${name}`;
+      };
+      return algebraic({ inputs: inputsOf(names) }, names.map(term).join(' '), sampled);
     },
   },
   absolute: {
@@ -76,7 +80,8 @@ export const arithmetic: Readonly<Record<string, Element>> = {
   formula: {
     about: 'any expression of its inputs a, b, c …',
     source: definition,
-    settings: ['text', 'count'],
+    settings: { text: 'the expression', count: `number of inputs, 1 to ${most}; 1 unless it is given` },
+    example: { text: 'SQRT(a) * b', count: 2 },
     build: ({ text, count = 1 }, sampled) => {
       const inputs = countOf(count, 1);
       if (typeof text !== 'string') return 'text is an expression such as "SQRT(a) * b"';
@@ -127,7 +132,8 @@ export const arithmetic: Readonly<Record<string, Element>> = {
   table: {
     about: 'straight between the points of a table, the end values outside',
     source: 'piecewise linear interpolation',
-    settings: ['x', 'y'],
+    settings: { x: 'places, rising, 2 to 60 of them', y: 'the value at each' },
+    example: { x: [0, 1, 2], y: [0, 1, 4] },
     build: ({ x, y }, sampled) => {
       const problem = gridProblem(x, y);
       if (problem) return problem;
@@ -138,7 +144,8 @@ export const arithmetic: Readonly<Record<string, Element>> = {
   surface: {
     about: 'straight in both directions between the points of a table over a and b, the edge values outside',
     source: 'bilinear interpolation',
-    settings: ['a', 'b', 'values'],
+    settings: { a: 'places along a, rising', b: 'places along b, rising', values: 'a row of values along b for each place of a' },
+    example: { a: [0, 1], b: [0, 1], values: [[0, 1], [1, 2]] },
     build: ({ a, b, values }, sampled) => {
       if (!Array.isArray(values)) return 'values is a list of rows, one for each value of a';
       for (const row of values) {

@@ -57,7 +57,8 @@ export const dynamic: Readonly<Record<string, Element>> = {
   transfer: {
     about: 'rational transfer function; coefficients of falling powers of s',
     source: 'controllable canonical form (Ogata, Modern Control Engineering)',
-    settings: ['numerator', 'denominator'],
+    settings: { numerator: 'coefficients, highest power first', denominator: 'coefficients, highest power first; order 1 to 12' },
+    example: { numerator: [1], denominator: [4, 2, 1] },
     build: ({ numerator, denominator }, sampled) => {
       const [num, den] = [numbers(numerator), numbers(denominator)];
       if (!num || !den) return 'numerator and denominator are lists of numbers, highest power first';
@@ -83,7 +84,8 @@ export const dynamic: Readonly<Record<string, Element>> = {
   state_space: {
     about: 'x′ = A x + B in, out = C x + D in',
     source: 'definition',
-    settings: ['A', 'B', 'C', 'D'],
+    settings: { A: 'n rows of n numbers, n up to 12', B: 'n numbers', C: 'n numbers', D: 'a number; 0 unless it is given' },
+    example: { A: [[0, 1], [-1, -2]], B: [0, 1], C: [1, 0] },
     build: ({ A, B, C, D = 0 }, sampled) => {
       const rows = Array.isArray(A) ? A.map(numbers) : [];
       const [b, c] = [numbers(B), numbers(C)];

@@ -1,5 +1,5 @@
 import type { ValueType } from '@/core/plan';
-import type { Named, RawComponent, RawPort, Scalar, TypedPort } from '@/core/shapes';
+import type { Named, RawComponent, RawEquations, RawPort, Scalar, TypedPort } from '@/core/shapes';
 
 /** Values that shape an element and cannot change in a run: signs, orders, tables. */
 export type Settings = Readonly<Record<string, unknown>>;
@@ -20,13 +20,18 @@ export interface Element {
    * Where it may stand: conditions of its inputs and parameters that tests should see, in our own language. Positions of what decides by a statement are its outcomes, and are not told here.
    */
   positions?(settings: Settings): readonly Position[];
-  /** Names of the settings it takes. */
-  readonly settings?: readonly string[];
+  /** The settings it takes, each with what it means. */
+  readonly settings?: Readonly<Record<string, string>>;
+  /** Kinds of inputs of which it takes as many as are wanted: `plus`, `plus_2` … */
+  readonly kinds?: readonly string[];
+  /** Settings to show it with, where it needs some. */
+  readonly example?: Settings;
   /**
    * The element as a component: `sampled` decides between a routine and equations.
+   * @param inputs names of the inputs that a part has, for an element with as many of a kind as are wanted
    * @returns a sentence when the settings do not make sense, or when it can only be one of the two
    */
-  build(settings: Settings, sampled: boolean): RawComponent | string;
+  build(settings: Settings, sampled: boolean, inputs?: readonly string[]): RawComponent | string;
 }
 
 /** One position of an element. */
@@ -57,7 +62,7 @@ export function algebraic(face: Face, out: string, sampled: boolean): RawCompone
 export function equations(
   face: Face,
   states: Named<{ readonly start: Scalar; readonly derivative: string }>,
-  rest: { readonly let?: Named<string>; readonly outputs: Named<string> },
+  rest: { readonly let?: Named<string>; readonly outputs: Named<string>; readonly events?: RawEquations['events'] },
 ): RawComponent {
   const entries = Object.entries(states);
   return component(face, {
@@ -66,6 +71,7 @@ export function equations(
     derivatives: Object.fromEntries(entries.map(([name, { derivative }]) => [name, derivative])),
     ...(rest.let ? { let: rest.let } : {}),
     outputs: rest.outputs,
+    ...(rest.events ? { events: rest.events } : {}),
   });
 }
 
@@ -94,6 +100,16 @@ export function real(value: number): string {
   const text = String(value);
   const full = /[.e]/.test(text) ? text.replace(/^(-?\d+)e/, '$1.0e') : `${text}.0`;
   return value < 0 ? `(${full})` : full;
+}
+
+/** Those of some names that are inputs of a kind, `plus`, `plus_2` …; one of each where there are none. */
+export function inputsOfKinds(names: readonly string[], kinds: readonly string[]): readonly string[] {
+  const own = names.filter((name) => kinds.includes(kindOfInput(name)));
+  return own.length > 0 ? own : kinds;
+}
+
+export function kindOfInput(name: string): string {
+  return name.toLowerCase().replace(/_\d+$/, '');
 }
 
 /** Names of as many inputs as wanted: a, b, c … */

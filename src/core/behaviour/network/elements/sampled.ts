@@ -1,4 +1,4 @@
-import { algebraic, type Element, letters, parameter, routine } from './element';
+import { algebraic, type Element, equations, letters, parameter, routine } from './element';
 
 const needsPeriod = 'this element remembers from hit to hit: give the network or this part a period';
 const onlySampled =
@@ -8,17 +8,18 @@ const onlySampled =
 const through = { inputs: { in: 'LREAL' } } as const;
 const standard = 'IEC 61131-3 standard function block';
 
-function gate(operator: 'AND' | 'OR' | 'XOR', about: string): Element {
+/** @param negated its contrary */
+function gate(operator: 'AND' | 'OR' | 'XOR', about: string, negated = false): Element {
   return {
     about,
     source: 'by definition',
-    settings: ['count'],
+    settings: { count: 'number of inputs, 2 to 12; 2 unless it is given' },
     build: ({ count = 2 }, sampled) => {
       if (typeof count !== 'number' || !Number.isInteger(count) || count < 2 || count > 12) return 'count is a whole number from 2 to 12';
       const names = letters(count);
       return algebraic(
         { inputs: Object.fromEntries(names.map((name) => [name, 'BOOL' as const])), outputs: { out: 'BOOL' } },
-        names.join(` ${operator} `),
+        negated ? `NOT (${names.join(` ${operator} `)})` : names.join(` ${operator} `),
         sampled,
       );
     },
@@ -31,6 +32,22 @@ function comparator(sign: string, about: string): Element {
     units: 'compared',
     source: 'by definition',
     build: (_, sampled) => algebraic({ inputs: { a: 'LREAL', b: 'LREAL' }, outputs: { out: 'BOOL' } }, `a ${sign} b`, sampled),
+  };
+}
+
+/** Equality to within a tolerance: of two quantities that are computed rounding alone would decide. */
+function equality(sign: '<=' | '>', about: string): Element {
+  return {
+    about,
+    units: 'compared',
+    source: 'by definition',
+    equation: ({ tolerance }) => `a ${sign === '<=' ? '=' : '≠'} b${Number(tolerance) === 0 ? '' : ' ± tolerance'}`,
+    build: (_, sampled) =>
+      algebraic(
+        { inputs: { a: 'LREAL', b: 'LREAL' }, outputs: { out: 'BOOL' }, parameters: { tolerance: parameter(0, { min: 0 }) } },
+        `ABS(a - b) ${sign} tolerance`,
+        sampled,
+      ),
   };
 }
 
@@ -63,6 +80,8 @@ export const sampledElements: Readonly<Record<string, Element>> = {
   and: gate('AND', 'TRUE when all inputs are'),
   or: gate('OR', 'TRUE when any input is'),
   xor: gate('XOR', 'TRUE when an odd number of inputs is'),
+  nand: gate('AND', 'FALSE when all inputs are TRUE', true),
+  nor: gate('OR', 'FALSE when any input is TRUE', true),
   not: {
     about: 'the opposite',
     source: 'by definition',
@@ -72,6 +91,8 @@ export const sampledElements: Readonly<Record<string, Element>> = {
   below: comparator('<', 'TRUE while a is below b'),
   at_least: comparator('>=', 'TRUE while a is at least b'),
   at_most: comparator('<=', 'TRUE while a is at most b'),
+  equal: equality('<=', 'TRUE while a and b differ by no more than the tolerance'),
+  unequal: equality('>', 'TRUE while a and b differ by more than the tolerance'),
   rise: edge('R_TRIG', 'TRUE for one hit when in becomes TRUE'),
   fall: edge('F_TRIG', 'TRUE for one hit when in becomes FALSE'),
   on_delay: timer('TON', 'TRUE once in has lasted'),
@@ -84,16 +105,36 @@ export const sampledElements: Readonly<Record<string, Element>> = {
       routine({ inputs: { set: 'BOOL', reset: 'BOOL' }, outputs: { out: 'BOOL' } }, 'VAR l : SR; END_VAR\nl(S1 := set, R := reset, Q1 => out);'),
     ),
   },
+  counter: {
+    about: 'counts the rises of in since the last reset; reached once there are limit of them',
+    source: `${standard} CTU`,
+    equation: () => 'counts to limit',
+    build: onlySampled(() =>
+      routine(
+        {
+          inputs: { in: 'BOOL', reset: 'BOOL' },
+          outputs: { out: 'LREAL', reached: 'BOOL' },
+          parameters: { limit: parameter(10, { min: 0, max: 32767, about: 'a whole number' }) },
+        },
+        'VAR c : CTU; END_VAR\nc(CU := in, R := reset, PV := LREAL_TO_INT(limit), Q => reached);\nout := c.CV;',
+      ),
+    ),
+  },
   hysteresis: {
     about: 'TRUE from on up to off down',
     source: 'two-point switch with its two thresholds',
     equation: () => 'TRUE from on, FALSE from off',
-    build: onlySampled(() =>
-      routine(
-        { inputs: { in: 'LREAL' }, outputs: { out: 'BOOL' }, parameters: { on: parameter(1), off: parameter(0) } },
-        'IF in >= on THEN out := TRUE; ELSIF in <= off THEN out := FALSE; END_IF;',
-      ),
-    ),
+    build: (_, sampled) => {
+      const face = { inputs: { in: 'LREAL' }, outputs: { out: 'BOOL' }, parameters: { on: parameter(1), off: parameter(0) } } as const;
+      if (sampled) return routine(face, 'IF in >= on THEN out := TRUE; ELSIF in <= off THEN out := FALSE; END_IF;');
+      return equations(face, { x: { start: 0, derivative: '0.0' } }, {
+        outputs: { out: 'x > 0.5' },
+        events: [
+          { when: 'in >= on', set: { x: '1.0' }, from_start: true },
+          { when: 'in <= off', set: { x: '0.0' } },
+        ],
+      });
+    },
   },
   hold: {
     about: 'takes in when asked, keeps it otherwise',
@@ -130,7 +171,7 @@ export const sampledElements: Readonly<Record<string, Element>> = {
     units: 'kept',
     source: 'exact on multiples of the period',
     equation: ({ start }, { hits = 1 }) => `${hits === 1 ? 'one hit' : `${String(hits)} hits`} later${Number(start) === 0 ? '' : ', first start'}`,
-    settings: ['hits'],
+    settings: { hits: 'how many hits later, 1 to 5000; 1 unless it is given' },
     build: onlySampled(({ hits = 1 }) => {
       if (typeof hits !== 'number' || !Number.isInteger(hits) || hits < 1 || hits > 5000) return 'hits is a whole number from 1 to 5000';
       return routine(

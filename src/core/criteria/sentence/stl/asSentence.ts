@@ -36,6 +36,7 @@ function throughout(formula: Formula, notes: string[]): string {
       'This is owed anew at every instant at which the condition holds; no sentence says that.',
       'Let an event begin it: G (↑(condition) → …), or ask for a condition alone on the right.',
     );
+  if (a.k === 'H') return `while ${plain(a.of)} for ${end(a.interval)}, ${plain(b)}`;
   return `while ${plain(a)}, ${plain(b)}`;
 }
 
@@ -118,7 +119,7 @@ function plain(formula: Formula): string {
     default:
       throw refusal(
         'An operator in time stands where only a condition can be.',
-        'Nested ones are said by: F[0,d] G[0,e) b. Past operators other than ↑H(0,d] have no sentence.',
+        'Nested ones are said by: F[0,d] G[0,e) b. Past operators other than ↑H(0,d] and H(0,d] on the left of → have no sentence.',
       );
   }
 }
