@@ -38,10 +38,16 @@ export function emitCommand(program: Command): void {
         await mkdir(path.dirname(file), { recursive: true });
         await writeFile(file, text);
       }
-      const hint = options.to === 'c' ? '; compile with -std=c99 -ffp-contract=off -Inumeric, so that the bits stay the same' : '';
+      const hint = options.to === 'c' ? `; ${compileHint(component.raw.component, files)}` : '';
       const count = Object.keys(files).length;
       process.stdout.write(`${count} ${count === 1 ? 'file' : 'files'} in ${options.out}${hint}.\n`);
     });
+}
+
+/** How to compile what was written, with all that it takes. */
+function compileHint(name: string, files: Files): string {
+  const numeric = Object.keys(files).some((file) => file.startsWith('numeric/')) ? ' -Inumeric numeric/*.c' : '';
+  return `with a main.c of yours (docs/emitted-c.md): cc -std=c99 -ffp-contract=off main.c ${name}.c${numeric} -lm; contraction off keeps the bits those of the model`;
 }
 
 type Files = Readonly<Record<string, string>>;

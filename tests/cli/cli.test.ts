@@ -190,11 +190,11 @@ describe('ovrand emit', () => {
 int main(void) {
   DriveLoop_t s;
   DriveLoop_init(&s);
-  s.in_command = 2.0;
+  s.in.command = 2.0;
   for (int hit = 0; hit < 60; hit++) {
     DriveLoop_outputs(&s, hit / 1e3);
     DriveLoop_task0(&s, hit);
-    if (hit == 0 || hit == 59) printf("%g %d %d\\n", s.${outputField(out, 'accel')}, (int)s.${outputField(out, 'limited')}, (int)s.fault);
+    if (hit == 0 || hit == 59) printf("%g %d %d\\n", s.out.accel, (int)s.out.limited, (int)s.fault);
   }
   return 0;
 }
@@ -213,11 +213,6 @@ int main(void) {
     expect([status, stderr]).toEqual([3, 'ovrand: there is no component "DrivLoop"; did you mean "DriveLoop"?\n']);
   });
 });
-
-/** The field of the struct that holds an output: its number is the plan's, its name the face's. */
-function outputField(out: string, name: string): string {
-  return new RegExp(`\\bx\\d+_DriveLoop_${name}\\b`).exec(readFileSync(path.join(out, 'DriveLoop.h'), 'utf8'))?.[0] ?? 'missing';
-}
 
 describe('what a folder and a pipe may hold', () => {
   it('files that nobody reads are told, with the folder that may be meant', () => {

@@ -45,8 +45,18 @@ function entry(name: string, element: Element): string {
   const rows = [
     ['inputs', element.kinds ? element.kinds.map((kind) => `\`${kind}\`, \`${kind}_2\` …`).join(' and ') : typed(raw.inputs)],
     ['output', typed(raw.outputs)],
-    ['parameters', Object.entries(raw.parameters ?? {}).map(parameterWords).join('; ')],
-    ['settings', Object.entries(element.settings ?? {}).map(([one, about]) => `\`${one}\`: ${about}`).join('; ')],
+    [
+      'parameters',
+      Object.entries(raw.parameters ?? {})
+        .map(parameterWords)
+        .join('; '),
+    ],
+    [
+      'settings',
+      Object.entries(element.settings ?? {})
+        .map(([one, about]) => `\`${one}\`: ${about}`)
+        .join('; '),
+    ],
     ['runs', where],
     ['drawn as', `\`${slip(name, { raw, element }).replaceAll('|', '\\|')}\``],
     ['source', element.source],
@@ -56,7 +66,10 @@ function entry(name: string, element: Element): string {
 
 function page(): string {
   const groups = Object.entries(elementGroups).map(
-    ([title, group]) => `## ${title}\n\n${Object.entries(group).map(([name, element]) => entry(name, element)).join('\n')}`,
+    ([title, group]) =>
+      `## ${title}\n\n${Object.entries(group)
+        .map(([name, element]) => entry(name, element))
+        .join('\n')}`,
   );
   return `# The elements of networks
 

@@ -51,6 +51,8 @@ describe('units inside a network', () => {
 
   it('are open behind a gain, a product, a formula', () => {
     expect(told('k: { use: gain, inputs: { in: depth } }\ngap: { use: sum, inputs: { plus: level, plus_2: k } }', 'gap')).toEqual([]);
-    expect(told('k: { use: product, inputs: { factor: depth, factor_2: share } }\ngap: { use: sum, inputs: { plus: level, plus_2: k } }', 'gap')).toEqual([]);
+    expect(
+      told('k: { use: product, inputs: { factor: depth, factor_2: share } }\ngap: { use: sum, inputs: { plus: level, plus_2: k } }', 'gap'),
+    ).toEqual([]);
   });
 });

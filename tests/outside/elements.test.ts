@@ -301,7 +301,9 @@ describe('sampled elements', () => {
     expect(values).toEqual([-1, -1, -1, ...Array.from({ length: 8 }, (_, hit) => 10 * ((hit * 100_000_000) / 1e9))]);
   });
   it('delay breaks a ring and counts hits', () => {
-    const values = sampled('before: { use: delay, inputs: { in: it }, parameters: { start: 5 } }\nit: { use: sum, inputs: { plus: before, plus_2: 1 } }');
+    const values = sampled(
+      'before: { use: delay, inputs: { in: it }, parameters: { start: 5 } }\nit: { use: sum, inputs: { plus: before, plus_2: 1 } }',
+    );
     expect(values.slice(0, 4)).toEqual([6, 7, 8, 9]);
   });
   // A square wave: TRUE at hits 0 to 4, FALSE at 5 to 9, and so on. What is wanted follows from the figures of IEC 61131-3, timers and edges (from memory).
@@ -397,7 +399,9 @@ describe('sampled elements', () => {
   });
   it('a counter counts rises and is full from its limit on', () => {
     const parts = 'c: { use: counter, inputs: { in: u, reset: FALSE }, parameters: { limit: 2 } }\n';
-    expect([0, 9, 10, 20].map((hit) => sampled(`${square}${parts}it: { use: gain, inputs: { in: c.out } }`, 'LREAL', '2 s')[hit])).toEqual([1, 1, 2, 3]);
+    expect([0, 9, 10, 20].map((hit) => sampled(`${square}${parts}it: { use: gain, inputs: { in: c.out } }`, 'LREAL', '2 s')[hit])).toEqual([
+      1, 1, 2, 3,
+    ]);
     const full = sampled(`${square}${parts}it: { use: and, inputs: { a: c.reached, b: TRUE } }`, 'BOOL', '2 s');
     expect(full.indexOf(1)).toBe(10);
   });
@@ -413,9 +417,21 @@ describe('sampled elements', () => {
       expect(found.map(([, value]) => value)).toEqual(wanted.map(([, value]) => value));
       found.forEach(([at], index) => expect(at).toBeCloseTo((wanted[index] as readonly [number, number])[0], 8));
     };
-    near(turns(0), [[0, 0], [asin, 1], [0.5 + asin, 0], [1 + asin, 1], [1.5 + asin, 0]]);
+    near(turns(0), [
+      [0, 0],
+      [asin, 1],
+      [0.5 + asin, 0],
+      [1 + asin, 1],
+      [1.5 + asin, 0],
+    ]);
     // One that begins above on is TRUE from the start, and stays so between the thresholds.
-    near(turns(Math.PI / 2), [[0, 1], [0.25 + asin, 0], [0.75 + asin, 1], [1.25 + asin, 0], [1.75 + asin, 1]]);
+    near(turns(Math.PI / 2), [
+      [0, 1],
+      [0.25 + asin, 0],
+      [0.75 + asin, 1],
+      [1.25 + asin, 0],
+      [1.75 + asin, 1],
+    ]);
   });
   it('hysteresis, continuous, sees a jump', () => {
     const { time, data } = response({

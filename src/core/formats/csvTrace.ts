@@ -1,7 +1,7 @@
 import { Catalogue } from '@/core/loop';
 import { holds } from '@/core/plan';
-import { unitCode } from '@/core/units';
 import { type Column, noState, readRecording, stateMarks, type Trace } from '@/core/trace';
+import { unitCode } from '@/core/units';
 
 /**
  * Writes a trace as CSV: first column `time[s]`, then `name[unit]`, with the suffix `{hold}` for columns that keep their value between rows,

@@ -444,8 +444,7 @@ class Typing {
 
   /** A literal with a unit is converted to the unit of what it is compared with; anything else would hide the conversion. */
   private scaled(typed: Typed, from: string, to: string, span: Span): Typed {
-    if (conversion(from, to) === undefined)
-      stop(this.formula, span, ...apart(typed, from, to), 'unit');
+    if (conversion(from, to) === undefined) stop(this.formula, span, ...apart(typed, from, to), 'unit');
     if (sameUnit(from, to) || typed.node.k !== 'const') return typed;
     const value = converted(typed.node.value, from, to) ?? typed.node.value;
     return { node: constant('LREAL', value), flexible: true, unit: to };
@@ -688,9 +687,15 @@ function apart({ node }: Typed, from: string, to: string): [message: string, fix
   const value = node.k === 'const' ? node.value : undefined;
   const rounded = (number: number): number => Number(number.toPrecision(12));
   if (sameUnit(from, 'K') && isCelsius(to) && value !== undefined)
-    return [`${value} K is a difference or counted from absolute zero, but this is a temperature in °C.`, `Write ${rounded(value - 273.15)} °C, or compare a difference of two temperatures.`];
+    return [
+      `${value} K is a difference or counted from absolute zero, but this is a temperature in °C.`,
+      `Write ${rounded(value - 273.15)} °C, or compare a difference of two temperatures.`,
+    ];
   if (isCelsius(from) && sameUnit(to, 'K') && value !== undefined)
-    return [`${value} °C is a temperature, but this is in K.`, `Write ${value} K for a difference, ${rounded(value + 273.15)} K for the temperature itself.`];
+    return [
+      `${value} °C is a temperature, but this is in K.`,
+      `Write ${value} K for a difference, ${rounded(value + 273.15)} K for the temperature itself.`,
+    ];
   return [`${unitWords(from)} and ${unitWords(to)} do not measure the same thing.`, `Give the value in ${unitWords(to)}.`];
 }
 

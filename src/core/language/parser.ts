@@ -274,7 +274,12 @@ export class Parser {
     if (second.kind !== 'number' || unit === undefined || inSmaller === undefined)
       return this.fail('A time in several units has a unit of time behind each number.', 'Write: 10 min 2 s', 'time', start.span);
     if ((dialect.converted(1, first.unit, unit) ?? 0) <= 1)
-      return this.fail(`${unit} is not smaller than ${first.unit}.`, 'Write a time from its largest unit to its smallest: 10 min 2 s', 'time', start.span);
+      return this.fail(
+        `${unit} is not smaller than ${first.unit}.`,
+        'Write a time from its largest unit to its smallest: 10 min 2 s',
+        'time',
+        start.span,
+      );
     return { ...second, value: inSmaller + second.value, whole: Number.isInteger(inSmaller + second.value), span: join(first.span, second.span) };
   }
 

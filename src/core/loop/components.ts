@@ -41,12 +41,7 @@ function checkUnits(component: ComponentDocument, faults: Faults): void {
   for (const group of ['inputs', 'outputs', 'parameters'] as const) {
     for (const [name, port] of Object.entries(component.raw[group] ?? {})) {
       if (port.unit !== undefined && !findUnit(port.unit)) {
-        faults.add(
-          'unknown-unit',
-          component.document.place([group, name, 'unit']),
-          `"${port.unit}" is not a unit.`,
-          unitAdvice(port.unit),
-        );
+        faults.add('unknown-unit', component.document.place([group, name, 'unit']), `"${port.unit}" is not a unit.`, unitAdvice(port.unit));
       }
       if (port.min !== undefined && port.max !== undefined && port.min > port.max) {
         faults.add(

@@ -1,4 +1,4 @@
-import { elementNames } from '@/core/behaviour';
+import { elements } from '@/core/behaviour';
 import {
   type ComponentDocument,
   type ComponentPicture,
@@ -223,7 +223,28 @@ function namesFor(project: Project, loop: LoopDocument | undefined, component: C
       : behaviour.kind === 'chart'
         ? Object.keys(behaviour.variables ?? {})
         : behaviour.kind === 'network'
-          ? [...Object.keys(behaviour.parts), ...elementNames()]
+          ? Object.keys(behaviour.parts)
           : [];
-  return [...own, ...inside.map((name) => ({ name, about: '' }))];
+  const library = behaviour.kind === 'network' ? elementsForCompletion() : [];
+  return [...own, ...inside.map((name) => ({ name, about: '' })), ...library, ...sharedNames(project)];
+}
+
+/** Elements with what they do and what they take. */
+function elementsForCompletion(): ModelView['names'] {
+  return [...elements].map(([name, { about, kinds, example = {}, build }]) => {
+    const continuous = build(example, false);
+    const built = typeof continuous === 'object' ? continuous : build(example, true);
+    const inputs = kinds ?? (typeof built === 'object' ? Object.keys(built.inputs ?? {}) : []);
+    return { name, about: [about, inputs.length > 0 ? `takes ${inputs.join(', ')}` : ''].filter(Boolean).join(' · ') };
+  });
+}
+
+/** Enumerations of the project and their values. */
+function sharedNames({ library }: Project): ModelView['names'] {
+  return library
+    .enumerations()
+    .flatMap(({ name, values }) => [
+      { name, about: `type: ${values.join(', ')}` },
+      ...values.map((value) => ({ name: value, about: `value of ${name}` })),
+    ]);
 }

@@ -27,7 +27,8 @@ export function bindSentence(
   if (inLoop.size > 0) return inLoop;
   const formula = new FormulaText(document, path, sentence, faults);
   const names = namesInSentence(sentence);
-  const isIn = ({ catalogue }: AssembledLoop, name: readonly string[]): boolean => catalogue.find(name) !== undefined || catalogue.isValue(name) || catalogue.excuses(name);
+  const isIn = ({ catalogue }: AssembledLoop, name: readonly string[]): boolean =>
+    catalogue.find(name) !== undefined || catalogue.isValue(name) || catalogue.excuses(name);
   const nowhere = names.filter(({ path: name }) => !found.some(({ loop }) => isIn(loop, name)));
   const complete = found.filter(({ loop }) => names.every((name) => isIn(loop, name.path)));
   if (nowhere.length > 0 && found.length > 0) {

@@ -115,6 +115,9 @@ function namesOf(catalogues: readonly Catalogue[]): RequirementsInspection['name
   for (const catalogue of catalogues) {
     for (const { name, unit, about } of catalogue.entries) names.set(name, [unit, about].filter((part) => part !== '').join(' · '));
     for (const { name } of catalogue.states) names.set(name, 'state');
+    for (const { enumeration } of catalogue.entries)
+      for (const value of enumeration?.values ?? [])
+        if (!names.has(value)) names.set(value, enumeration?.name ? `value of ${enumeration.name}` : 'value');
   }
   return [...names].map(([name, about]) => ({ name, about }));
 }

@@ -48,4 +48,10 @@ export interface TextNote extends Written<'tuning'> {
 export const textNoteShape = object<TextNote>({
   parameter: oneOf(null, true),
   tuning,
-  unit: text, min: numeric, max: numeric, about: text, period: duration, offset: duration });
+  unit: text,
+  min: numeric,
+  max: numeric,
+  about: text,
+  period: duration,
+  offset: duration,
+});

@@ -133,7 +133,7 @@ it('the small program of docs/emitted-c.md compiles and runs', async () => {
   const { plan } = assembleLoop(project, aloneLoop(project.components.get('thermostat')!), new Faults());
   const unit = emitCUnit(plan, 'Thermostat');
   const main = /#include "Thermostat.h"[\s\S]*?(?=```)/.exec(readFileSync('docs/emitted-c.md', 'utf8'))![0];
-  const checked = main.replace('  return 0;\n', '  return s.x0_Thermostat_heat ? 2 : 0;\n');
+  const checked = main.replace('  return 0;\n', '  return s.out.heat ? 2 : 0;\n');
   expect(checked).not.toBe(main);
   // It includes its source, as `compileC` has but one.
   const program = await compileC({

@@ -31,15 +31,15 @@ export function emitC(node: Node, around: Surroundings): string {
     case 'not':
       return `(!${emit(node.a)})`;
     case 'logic':
-      return `(${emit(node.a)}${{ AND: '&', OR: '|', XOR: '^' }[node.operator]}${emit(node.b)})`;
+      return `(${emit(node.a)} ${{ AND: '&', OR: '|', XOR: '^' }[node.operator]} ${emit(node.b)})`;
     case 'compare':
-      return `(${emit(node.a)}${{ '<': '<', '<=': '<=', '>': '>', '>=': '>=', '=': '==', '<>': '!=' }[node.operator]}${emit(node.b)})`;
+      return `(${emit(node.a)} ${{ '<': '<', '<=': '<=', '>': '>', '>=': '>=', '=': '==', '<>': '!=' }[node.operator]} ${emit(node.b)})`;
     case 'arithmetic':
       return bounded(node.type, arithmetic(node, emit(node.a), emit(node.b)), node.site);
     case 'call':
       return bounded(node.type, call(node.fn, node.operands.map(emit), node.site), node.site);
     case 'select':
-      return `(${emit(node.condition)}?${emit(node.yes)}:${emit(node.no)})`;
+      return `(${emit(node.condition)} ? ${emit(node.yes)} : ${emit(node.no)})`;
     case 'convert':
       return convert(node, emit(node.a));
   }
@@ -57,7 +57,7 @@ function arithmetic(node: Node & { k: 'arithmetic' }, a: string, b: string): str
   // biome-ignore lint/nursery/useExhaustiveSwitchCases: these are all operators of arithmetic
   switch (node.operator) {
     case '/': {
-      const quotient = neverZero(node.b) ? `(${a}/${b})` : `ovr_div(s,${a},${b},${node.site})`;
+      const quotient = neverZero(node.b) ? `(${a} / ${b})` : `ovr_div(s,${a},${b},${node.site})`;
       return integerRange[node.type] ? `trunc(${quotient})` : quotient;
     }
     case 'MOD':
@@ -67,7 +67,7 @@ function arithmetic(node: Node & { k: 'arithmetic' }, a: string, b: string): str
     case '+':
     case '-':
     case '*':
-      return `(${a}${node.operator}${b})`;
+      return `(${a} ${node.operator} ${b})`;
   }
 }
 

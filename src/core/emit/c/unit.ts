@@ -1,7 +1,8 @@
 import { Continuous, inputExpression, Sorted, type Surroundings, type Writer } from '@/core/emit';
+import { printDuration } from '@/core/language';
 import {
-  arraysOf,
   type FixedMethod,
+  integerRange,
   isFixed,
   mostMarks,
   type Node,
@@ -13,11 +14,11 @@ import {
   type PlanFunction,
   type SiteNumber,
   type SlotNumber,
-  type ValueType,
   type Work,
 } from '@/core/plan';
-import { unitCode } from '@/core/units';
 import { emitC, library } from './expression';
+import { Fields, types } from './fields';
+import { laidOut } from './layout';
 
 /** A plan as C99: a header and a source, and the functions of the numeric library they call. */
 export interface CUnit {
@@ -30,20 +31,6 @@ export interface CUnit {
   slot(slot: SlotNumber, access: string): string;
   store(slot: SlotNumber, value: string, access: string): string;
 }
-
-/** C types that hold the values of a slot. TIME is whole nanoseconds. */
-const types: Readonly<Record<ValueType, string>> = {
-  BOOL: 'bool',
-  SINT: 'int8_t',
-  USINT: 'uint8_t',
-  INT: 'int16_t',
-  UINT: 'uint16_t',
-  DINT: 'int32_t',
-  UDINT: 'uint32_t',
-  REAL: 'float',
-  LREAL: 'double',
-  TIME: 'int64_t',
-};
 
 /** Passes through loops that one hit of a task may take, as in emit/js. */
 const loopBudget = 1_000_000;
@@ -89,11 +76,10 @@ const schemes: Readonly<
 };
 
 class Unit {
-  private readonly fields = new Map<SlotNumber, string>();
+  private readonly fields: Fields;
   /** Labels of the plan as they are written just now. */
   private readonly labels = new Map<number, number>();
   private lastLabel = 0;
-  private readonly declarations: string[] = [];
   private readonly writer: Writer;
   private readonly fromSlots: Surroundings;
 
@@ -102,62 +88,34 @@ class Unit {
     private readonly name: string,
     private readonly marking: boolean,
   ) {
-    this.declare();
+    this.fields = new Fields(plan);
     const slot = (one: SlotNumber): string => this.read(one);
     this.writer = { expression: emitC, constant: 'const double ', variable: 'double ', slot };
     this.fromSlots = { slot, time: 't', hit: 'hit', place: (one) => `&${this.field(one)}` };
   }
 
-  /** Fields of the struct: those of the face carry its names behind a prefix that no keyword has, all others a number. */
-  private declare(): void {
-    const { plan } = this;
-    const faces = new Map<SlotNumber, string>([
-      ...plan.inputs.map((input) => [input.base, `in_${plain(input.name)}`] as const),
-      ...plan.parameters.map((slot) => [slot, `par_${plain(plan.slots[slot]?.name ?? '')}`] as const),
-      ...[...plan.logged, ...plan.tasks.flatMap((task) => task.logged)].map(
-        (slot) => [slot, `x${slot}_${plain(plan.slots[slot]?.name ?? '')}`] as const,
-      ),
-    ]);
-    const inArray = new Set<SlotNumber>();
-    for (const { base, count } of arraysOf(plan)) {
-      this.declarations.push(`${types[plan.slots[base]?.type ?? 'LREAL']} a${base}[${count}];`);
-      for (let i = 0; i < count; i += 1) {
-        this.fields.set(base + i, `a${base}[${i}]`);
-        inArray.add(base + i);
-      }
-    }
-    const used = new Set<string>();
-    plan.slots.forEach((slot, number) => {
-      if (inArray.has(number)) return;
-      const face = faces.get(number);
-      const field = face && !used.has(face.toLowerCase()) ? face : `s${number}`;
-      used.add(field.toLowerCase());
-      this.fields.set(number, field);
-      // A stimulus is kept with the type of the input it drives.
-      const input = plan.inputs.find((one) => one.base === number);
-      const type = (input && plan.slots[input.slot]?.type) ?? slot.type;
-      const about = face ? ` /* ${slot.name.replace(/\*\//g, '')}${slot.unit ? ` [${unitCode(slot.unit).replace(/\*\//g, '')}]` : ''} */` : '';
-      this.declarations.push(`${types[type]} ${field};${about}`);
-    });
-  }
-
-  private typeOf(slot: SlotNumber): ValueType {
-    const input = this.plan.inputs.find((one) => one.base === slot);
-    return this.plan.slots[input?.slot ?? slot]?.type ?? 'LREAL';
-  }
-
   private field(slot: SlotNumber): string {
-    return `s->${this.fields.get(slot)}`;
+    return `s->${this.fields.place(slot)}`;
   }
 
   /** All arithmetic is of doubles, whatever a field is kept as. */
   private read(slot: SlotNumber): string {
-    return this.typeOf(slot) === 'LREAL' ? this.field(slot) : `(double)${this.field(slot)}`;
+    return this.fields.typeOf(slot) === 'LREAL' ? this.field(slot) : `(double)${this.field(slot)}`;
   }
 
   private store(slot: SlotNumber, text: string): string {
-    const type = this.typeOf(slot);
-    return `${this.field(slot)}=${type === 'LREAL' ? text : `(${types[type]})(${text})`};`;
+    const type = this.fields.typeOf(slot);
+    return `${this.field(slot)} = ${type === 'LREAL' ? text : `(${types[type]})${inParentheses(text)}`};`;
+  }
+
+  /** A value that is written in the model, as one would write it in C. */
+  private storeConstant(slot: SlotNumber, value: number): string {
+    const type = this.fields.typeOf(slot);
+    const { enumeration } = this.plan.slots[slot] ?? {};
+    const named = enumeration?.name ? enumeration.values[value] : undefined;
+    if (named !== undefined) return `${this.field(slot)} = ${this.name}_${enumeration?.name}_${named};`;
+    if (type === 'BOOL') return `${this.field(slot)} = ${value !== 0};`;
+    return integerRange[type] ? `${this.field(slot)} = ${value};` : this.store(slot, constant(value));
   }
 
   emit(): CUnit {
@@ -165,35 +123,38 @@ class Unit {
     const guard = `OVRAND_${name.toUpperCase()}_H`;
     const tasks = plan.tasks.map(
       (task, index) =>
-        `/* ${task.component.replace(/\*\//g, '')}: every ${task.periodNs} ns from ${task.offsetNs} ns on */\nvoid ${name}_task${index}(${name}_t *s, double hit);`,
+        `/* ${task.component.replace(/\*\//g, '')}, every ${printDuration(task.periodNs)} from ${printDuration(task.offsetNs)} on */\n#define ${name}_task${index}_period_ns ${task.periodNs}LL\n#define ${name}_task${index}_offset_ns ${task.offsetNs}LL\nvoid ${name}_task${index}(${name}_t *s, double hit);`,
     );
+    const order = plan.tasks.length > 1 ? ` Of several that are due at one instant: ${plan.tasks.map((_, index) => `task${index}`).join(', ')}.` : '';
     const header = `/* Made by Ovrand. Do not edit: change the model. */
 #ifndef ${guard}
 #define ${guard}
 #include <stdbool.h>
 #include <stdint.h>
 
-typedef struct {
-  ${this.declarations.join('\n  ')}
+${this.fields.enumerations(name)}typedef struct {
+${this.fields.declarations()}
   int32_t fault; /* 0, or the site of the first run-time error + 1 */${this.marking ? `\n  int32_t marked;\n  int32_t marks[${mostMarks}];` : ''}
 } ${name}_t;
 
-/* Start values of everything; parameters and inputs may be changed afterwards. */
+/* Start values of everything. Call it first; parameters and inputs may be changed afterwards. */
 void ${name}_init(${name}_t *s);
-/* Start values of the states, which may follow from parameters. */
+/* Start values of the states, which may follow from parameters. Call it once before the first instant. */
 void ${name}_start(${name}_t *s);
-/* Continuous outputs and inputs at time t (s). */
+/* Takes the inputs over, and works out the continuous values, at time t (s). Call it at each instant before the tasks that are due. */
 void ${name}_outputs(${name}_t *s, double t);
 ${this.hasSlopes ? `/* Continuous values and the slopes of the states at time t (s). */\nvoid ${name}_slopes(${name}_t *s, double t, double *k);\n` : ''}/* Runge-Kutta 4: count steps of step ns from from ns on; log[0] takes times, the others the logged values, or log is null. Gives the next free row. */
 long ${name}_advance(${name}_t *s, double from, double step, long count, double *const *log, long row);
 /* One row of the log. */
 void ${name}_log(const ${name}_t *s, double t, double *const *log, long row);
+
+/* The tasks, each to be called when it is due, with the number of its hit from 0 on.${order} */
 ${tasks.join('\n')}
 #endif
 `;
     const body = [
       ...plan.functions.map((one, index) => this.function(one, index)),
-      `void ${name}_init(${name}_t *s){memset(s,0,sizeof *s);${plan.slots.map((slot, number) => (slot.start === 0 ? '' : this.store(number, constant(slot.start)))).join('\n')}}`,
+      `void ${name}_init(${name}_t *s){memset(s,0,sizeof *s);${plan.slots.map((slot, number) => (slot.start === 0 ? '' : this.storeConstant(number, slot.start))).join('\n')}}`,
       `void ${name}_start(${name}_t *s){const double t=0.0;const double hit=0.0;(void)t;(void)hit;(void)s;${plan.states.map(({ slot, start }) => this.store(slot, emitC(start, this.fromSlots))).join('\n')}}`,
       `void ${name}_outputs(${name}_t *s, double t){(void)s;(void)t;${this.outputs()}}`,
       ...(this.hasSlopes ? [`void ${name}_slopes(${name}_t *s, double t, double *k){${this.slopes()}}`] : []),
@@ -207,7 +168,7 @@ ${tasks.join('\n')}
     const calls = callsOf(plan);
     return {
       header,
-      ...placed(`${prelude(name, calls)}${this.marking ? marker(name) : ''}\n${body.join('\n\n')}\n`),
+      ...placed(`${prelude(name, calls)}${this.marking ? marker(name) : ''}\n${laidOut(body.join('\n\n'))}\n`),
       calls,
       slot: (slot, access) => this.read(slot).replace('s->', access),
       store: (slot, value, access) => this.store(slot, value).replace('s->', access),
@@ -279,15 +240,15 @@ ${all((index, slot) => `${this.field(slot)}=x${index};`)}return row;`;
     const expression = (node: Node): string => emitC(node, this.fromSlots);
     switch (one.k) {
       case 'set':
-        return this.store(one.slot, expression(one.value));
+        return one.value.k === 'const' ? this.storeConstant(one.slot, one.value.value) : this.store(one.slot, expression(one.value));
       case 'set element': {
-        const type = types[this.typeOf(one.base)];
+        const type = types[this.fields.typeOf(one.base)];
         const place = `${this.field(one.base).replace(/\[0\]$/, '')}[ovr_index(s,${expression(one.index)},${one.first},${one.count},${one.site})]`;
-        return `${place}=(${type})(${expression(one.value)});`;
+        return `${place} = (${type})${inParentheses(expression(one.value))};`;
       }
       case 'if': {
         const no = one.no.length > 0 ? `else{${this.work(one.no)}}` : '';
-        return `if(${expression(one.condition)}){${this.work(one.yes)}}${no}`;
+        return `if ${inParentheses(expression(one.condition))}{${this.work(one.yes)}}${no}`;
       }
       case 'loop': {
         const { body, label } = this.labelled(one.label, one.body);
@@ -361,8 +322,14 @@ function marker(name: string): string {
   return `static inline void ovr_mark(${name}_t *s,int32_t mark){if(s->marked<${mostMarks})s->marks[s->marked]=mark;s->marked++;}\n`;
 }
 
-function plain(name: string): string {
-  return name.replace(/[^A-Za-z0-9]+/g, '_');
+/** An expression in parentheses, which many have already. */
+function inParentheses(text: string): string {
+  let depth = 0;
+  const closesEarly = [...text].some((one, index) => {
+    depth += Number(one === '(') - Number(one === ')');
+    return depth === 0 && index < text.length - 1;
+  });
+  return text.startsWith('(') && !closesEarly ? text : `(${text})`;
 }
 
 function constant(value: number): string {

@@ -112,13 +112,10 @@ class TextUnit {
       ...functions,
       `{period: ${(task?.periodNs ?? 0) / 1e6} ms${task?.offsetNs ? `, offset: ${task.offsetNs / 1e6} ms` : ''}}`,
       `FUNCTION_BLOCK ${face.name}`,
-      ...section(
-        'VAR_INPUT',
-        [
-          ...face.inputs.map((port) => this.declaration(port.slot, port)),
-          ...face.parameters.map((port) => this.declaration(port.slot, port, ['parameter'])),
-        ],
-      ),
+      ...section('VAR_INPUT', [
+        ...face.inputs.map((port) => this.declaration(port.slot, port)),
+        ...face.parameters.map((port) => this.declaration(port.slot, port, ['parameter'])),
+      ]),
       ...section(
         'VAR_OUTPUT',
         face.outputs.map((port) => this.declaration(port.slot, port)),

@@ -145,7 +145,14 @@ export const arithmetic: Readonly<Record<string, Element>> = {
     about: 'straight in both directions between the points of a table over a and b, the edge values outside',
     source: 'bilinear interpolation',
     settings: { a: 'places along a, rising', b: 'places along b, rising', values: 'a row of values along b for each place of a' },
-    example: { a: [0, 1], b: [0, 1], values: [[0, 1], [1, 2]] },
+    example: {
+      a: [0, 1],
+      b: [0, 1],
+      values: [
+        [0, 1],
+        [1, 2],
+      ],
+    },
     build: ({ a, b, values }, sampled) => {
       if (!Array.isArray(values)) return 'values is a list of rows, one for each value of a';
       for (const row of values) {

@@ -85,7 +85,14 @@ export const dynamic: Readonly<Record<string, Element>> = {
     about: 'x′ = A x + B in, out = C x + D in',
     source: 'definition',
     settings: { A: 'n rows of n numbers, n up to 12', B: 'n numbers', C: 'n numbers', D: 'a number; 0 unless it is given' },
-    example: { A: [[0, 1], [-1, -2]], B: [0, 1], C: [1, 0] },
+    example: {
+      A: [
+        [0, 1],
+        [-1, -2],
+      ],
+      B: [0, 1],
+      C: [1, 0],
+    },
     build: ({ A, B, C, D = 0 }, sampled) => {
       const rows = Array.isArray(A) ? A.map(numbers) : [];
       const [b, c] = [numbers(B), numbers(C)];

@@ -127,13 +127,17 @@ export const sampledElements: Readonly<Record<string, Element>> = {
     build: (_, sampled) => {
       const face = { inputs: { in: 'LREAL' }, outputs: { out: 'BOOL' }, parameters: { on: parameter(1), off: parameter(0) } } as const;
       if (sampled) return routine(face, 'IF in >= on THEN out := TRUE; ELSIF in <= off THEN out := FALSE; END_IF;');
-      return equations(face, { x: { start: 0, derivative: '0.0' } }, {
-        outputs: { out: 'x > 0.5' },
-        events: [
-          { when: 'in >= on', set: { x: '1.0' }, from_start: true },
-          { when: 'in <= off', set: { x: '0.0' } },
-        ],
-      });
+      return equations(
+        face,
+        { x: { start: 0, derivative: '0.0' } },
+        {
+          outputs: { out: 'x > 0.5' },
+          events: [
+            { when: 'in >= on', set: { x: '1.0' }, from_start: true },
+            { when: 'in <= off', set: { x: '0.0' } },
+          ],
+        },
+      );
     },
   },
   hold: {
