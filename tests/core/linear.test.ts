@@ -94,7 +94,7 @@ describe('the linear view', () => {
     const project = checkProject(await demoFiles());
     const test = project.cases.find((one) => one.experiment.case === 'Upward transit, calm water')!;
     const part = new ContinuousPart(test.experiment, 150);
-    const drive = part.drives.findIndex((one) => one.name === 'law.fill.out');
+    const drive = part.drives.findIndex((one) => one.name === 'law.fill_cmd');
     const level = part.signals.findIndex((one) => one.name === 'chamber.rate');
     expect(part.drive(drive)).toBeGreaterThan(0);
     const system = linearise(part, part.x0, [drive], [level]);

@@ -120,7 +120,7 @@ describe('the equation on a slip is that of its element', () => {
               'loops/l.yaml': 'loop: l\ncomponents: { n: { use: N } }\nsolver: { method: runge-kutta-4, step: 250 ms }\nstop: 1 s\n',
               'cases/c.yaml': 'case: only\nloop: l\n',
             });
-            const { time, data } = column(runCase(project).trace, 'n.it.out');
+            const { time, data } = column(runCase(project).trace, 'n.y');
             inputs.forEach((name, index) => {
               if (!wired[index] && !isBool(name)) expect(shown.match(/\d/), shown).not.toBeNull();
             });
@@ -147,7 +147,7 @@ describe('the equation on a slip is that of its element', () => {
     });
     const { trace } = runCase(project);
     const last = (name: string): number => column(trace, name).data.at(-1)!;
-    return last('n.it.out') / last('g.p');
+    return last('n.y') / last('g.p');
   };
   const ports = 'p: { type: LREAL }, q: { type: LREAL }';
 

@@ -31,7 +31,7 @@ function response({ parts, period, stop = '5 s', type = 'LREAL', step }: Bench):
     'loops/l.yaml': `loop: l\ncomponents: { n: { use: N } }\nsolver: ${solver}\nstop: ${stop}\n`,
     'cases/c.yaml': 'case: only\nloop: l\n',
   });
-  return column(runCase(project).trace, 'n.it.out');
+  return column(runCase(project).trace, 'n.y');
 }
 
 /** Largest distance of a response from a closed form. */
@@ -415,7 +415,7 @@ describe('sampled elements', () => {
     const asin = Math.asin(0.9) / (2 * Math.PI);
     const near = (found: readonly (readonly [number, number])[], wanted: readonly (readonly [number, number])[]): void => {
       expect(found.map(([, value]) => value)).toEqual(wanted.map(([, value]) => value));
-      found.forEach(([at], index) => expect(at).toBeCloseTo((wanted[index] as readonly [number, number])[0], 8));
+      for (const [index, [at]] of found.entries()) expect(at).toBeCloseTo((wanted[index] as readonly [number, number])[0], 8);
     };
     near(turns(0), [
       [0, 0],

@@ -51,7 +51,7 @@ describe('value change dump', () => {
     expect(dump.kinds.get('chamber.level')).toBe('real 64');
     expect(dump.kinds.get('supervisor.alarm')).toBe('wire 1');
     expect(dump.kinds.get('supervisor.transit')).toBe('integer 32');
-    for (const name of ['chamber.level', 'law.fill.out']) {
+    for (const name of ['chamber.level', 'law.fill_cmd']) {
       const { data, time } = column(trace, name);
       for (const row of [0, 100, data.length - 1])
         expect(Number(dump.at(name, Math.round(time[row]! * 1e9)))).toBe(data[time.lastIndexOf(time[row]!)]);

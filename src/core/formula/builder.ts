@@ -68,6 +68,15 @@ export class PlanBuilder {
   /** @param definitions names that every formula may use */
   constructor(readonly definitions: Definitions = new Map()) {}
 
+  /** A value that goes out of a network under a name of its face: it is known by that, in its unit, and has to keep to the limits of both. */
+  adopt(number: SlotNumber, { name, unit, min, max }: Pick<Slot, 'name' | 'unit' | 'min' | 'max'>): void {
+    const own = this.slots[number];
+    if (!own) return;
+    const [low, high] = [Math.max(own.min ?? -Infinity, min ?? -Infinity), Math.min(own.max ?? Infinity, max ?? Infinity)];
+    const limits = { ...(Number.isFinite(low) ? { min: low } : {}), ...(Number.isFinite(high) ? { max: high } : {}) };
+    this.slots[number] = { ...own, name, unit: unit || own.unit, ...limits };
+  }
+
   slot(slot: Slot): SlotNumber {
     return this.slots.push(slot) - 1;
   }

@@ -19,7 +19,7 @@ import {
   valueTypes,
   widened,
 } from '@/core/plan';
-import { conversion, converted, isCelsius, sameUnit, unitOfDifference, unitWords } from '@/core/units';
+import { conversion, converted, isCelsius, sameUnit, unitOfRate, unitWords } from '@/core/units';
 import { plural } from '@/core/wording';
 import { type ArrayShape, elementName, elementOf } from './arrays';
 import { enumerated, numberOfValue, sameEnumeration, typeWords } from './enumerations';
@@ -287,7 +287,7 @@ class Typing {
     const rate = this.scope.rate?.(node);
     if (!rate) stop(this.formula, span, 'A rate is taken of a signal that is a number.', 'Name one signal: rate of chamber.level.');
     // Differences of degrees Celsius are kelvins.
-    return { node: rate, flexible: false, unit: `${unitOfDifference(unit) || '1'}/s` };
+    return { node: rate, flexible: false, unit: unitOfRate(unit) };
   }
 
   private found(path: readonly string[], span: Span): Found {

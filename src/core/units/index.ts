@@ -1,3 +1,3 @@
-export { isCelsius, ucumOf, unitAdvice, unitCode, unitOfDifference, unitWords } from './spelling';
+export { isCelsius, ucumOf, unitAdvice, unitCode, unitOfDifference, unitOfRate, unitWords } from './spelling';
 export { conversion, converted, findUnit, sameUnit } from './unit';
 export { inUnit, unitFix } from './words';

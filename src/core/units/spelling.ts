@@ -80,6 +80,15 @@ export function unitOfDifference(unit: string): string {
   return isCelsius(unit) ? 'K' : unit;
 }
 
+/** The unit of a rate of change: K/s for temperatures in °C, m/s² for speeds. */
+export function unitOfRate(unit: string): string {
+  const of = unitOfDifference(unit) || '1';
+  const power = /\/s([²³]|\d)?$/.exec(of);
+  if (!power) return `${of}/s`;
+  const exponent = { '': 2, '²': 3, '2': 3 }[power[1] ?? ''];
+  return exponent === undefined ? `${of}/s` : unitWords(of.replace(/\/s[²\d]?$/, `/s${exponent}`));
+}
+
 /** What somebody has probably meant by a unit that is none; each is told by itself. */
 const mistaken: ReadonlyMap<string, string> = new Map([
   ['sec', 's'],

@@ -74,11 +74,12 @@ export class NetworkExpansion {
       this.instances.push(instance);
     }
     for (const [name, part] of Object.entries(behaviour.parts)) this.noteInputs(network, name, part, parts);
-    this.linkOutputs(network, behaviour, parts);
     for (const instance of parts.values()) {
       const inside = instance.component.raw.behaviour;
       if (inside.kind === 'network') this.expand(instance, inside, [...around, key]);
     }
+    // Only now the networks among the parts have their outputs.
+    this.linkOutputs(network, behaviour, parts);
   }
 
   private part(network: Instance, name: string, part: RawPart, timing: Instance['use']): Instance | undefined {
@@ -206,6 +207,7 @@ export class NetworkExpansion {
           'Change one of the two types.',
         );
       network.outputs.set(nameKey(name), { ...declared, slot: found.slot });
+      this.builder.adopt(found.slot, declared);
     }
   }
 

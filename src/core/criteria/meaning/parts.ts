@@ -2,7 +2,7 @@ import { type FormulaText, type Scope, typeExpression } from '@/core/formula';
 import type { Comparison, Expression, Span } from '@/core/language';
 import type { Catalogue, CatalogueEntry } from '@/core/loop';
 import { arithmetic, constant, minus, type Node, negative, type SlotNumber, size, slotsRead, slotValue } from '@/core/plan';
-import { unitOfDifference } from '@/core/units';
+import { unitOfDifference, unitOfRate } from '@/core/units';
 import type { SentenceEvent, SentenceTrigger } from '../sentence/sentenceTypes';
 import { isRate, rateSlot, slotBehind } from '../truth/rates';
 import type { Atom, Condition, Event, Trigger } from '../types';
@@ -72,7 +72,7 @@ export class PartCompiler {
   protected unitOf(node: Node): string {
     for (const slot of slotsRead(node)) {
       const unit = this.entryOf(slotBehind(slot))?.unit;
-      if (isRate(slot)) return `${unitOfDifference(unit ?? '') || '1'}/s`;
+      if (isRate(slot)) return unitOfRate(unit ?? '');
       if (unit) return unit;
     }
     return '';
