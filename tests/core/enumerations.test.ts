@@ -97,9 +97,9 @@ describe('enumerations on faces', () => {
       'components/climate.yaml This is a value of Vent, but one of Mode is expected here.',
     ]);
     expect(inProject({ 'components/table.yaml': table.replace('{ now: Day }, then', '{ now: Dusk }, then') })).toEqual([
-      'components/table.yaml now: "Dusk" is no value of Mode.',
       'components/table.yaml Rules 1 and 3 both fit when now is Off, and act differently.',
       'components/table.yaml Rules 2 and 3 both fit when now is Night, and act differently.',
+      'components/table.yaml now: "Dusk" is no value of Mode.',
     ]);
   });
 

@@ -222,8 +222,8 @@ class Examination {
     const at0 = values.get(time(trigger)) ?? 0;
     const scenario = {
       times: each.map((at) => (values.get(time(at)) ?? 0) - at0),
-      lanes: entries.map(({ slot, name, unit, type }) => {
-        const labels = this.labelsOf(slot);
+      lanes: entries.map(({ slot, name, unit, type, enumeration }) => {
+        const labels = enumeration?.values ?? this.labelsOf(slot);
         return { name, unit, type, ...(labels ? { labels } : {}), values: each.map((at) => values.get(signal(slot, at)) ?? 0) };
       }),
     };

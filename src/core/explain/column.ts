@@ -4,7 +4,7 @@ import type { Column } from '@/core/trace';
 /** A column of a trace that no run has made, on base 0: named, typed and labelled like those of a run. */
 export function columnOf(entry: CatalogueEntry, data: Float64Array, catalogue: Catalogue): Column {
   const { name, slot, type, unit } = entry;
-  const labels = entry.role === 'region' ? labelsOf(entry, catalogue) : undefined;
+  const labels = entry.role === 'region' ? labelsOf(entry, catalogue) : entry.enumeration?.values;
   return { name, slot, base: 0, between: isReal(entry) ? 'straight' : 'held', type, unit, data, ...(labels ? { labels } : {}) };
 }
 

@@ -1,4 +1,4 @@
-import { conversion } from '@/core/units';
+import { conversion, isCelsius } from '@/core/units';
 import { type Compared, comparisonIn, type Limit } from './compare';
 import { empty, tendency, weak, wholeWords } from './lexicon';
 import { joined, type Meaning, negated } from './meaning';
@@ -167,7 +167,7 @@ function unitOf(comparison: Compared['comparison']): Quantity | undefined {
 function fitsUnit(term: Term, quantity: Quantity | undefined): boolean {
   if (!quantity) return term.kind === 'quantity';
   if (quantity.unit === '') return term.unit === '' || term.kind === 'whole' || quantity.value === 0;
-  if (term.unit === 'Cel' && quantity.unit === 'K') return true;
+  if (isCelsius(term.unit) && quantity.unit === 'K') return true;
   return term.unit !== '' && conversion(quantity.unit, term.unit) !== undefined;
 }
 

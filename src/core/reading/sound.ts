@@ -1,7 +1,7 @@
 import { compileAlone, judge, namesInSentence, parseSentence } from '@/core/criteria';
 import { Catalogue } from '@/core/loop';
 import type { Column, Trace } from '@/core/trace';
-import { conversion } from '@/core/units';
+import { conversion, isCelsius } from '@/core/units';
 import { type Quantity, type Token, written } from './tokens';
 import type { ReadWord, Remark, Term } from './types';
 
@@ -64,7 +64,7 @@ function literalsOf(sentence: string): Literal[] {
 
 /** The sign of a number may stand before it in a sentence; a number without a unit takes that of its signal. */
 function isSame(of: Quantity, { value, unit }: Literal): boolean {
-  const isDifference = of.unit === 'K' && unit === 'Cel';
+  const isDifference = of.unit === 'K' && isCelsius(unit);
   const factor = of.unit === '' || of.unit === unit || isDifference ? 1 : conversion(of.unit, unit);
   return factor !== undefined && Math.abs(Math.abs(of.value) * factor - Math.abs(value)) <= 1e-9 * Math.max(1, Math.abs(value));
 }
@@ -137,7 +137,7 @@ function invented(used: readonly Term[], literals: readonly Literal[], random: (
 /** Values below, at and above each limit of a sentence in the signal's unit, and far from all of them. */
 function levelsOf(literals: readonly Literal[], unit: string, isWhole: boolean): number[] {
   const limits = literals.flatMap((literal) => {
-    const isAlike = literal.unit === '' || literal.unit === unit || (literal.unit === 'K' && unit === 'Cel');
+    const isAlike = literal.unit === '' || literal.unit === unit || (literal.unit === 'K' && isCelsius(unit));
     const factor = isAlike ? 1 : conversion(literal.unit, unit);
     return factor === undefined ? [] : [literal.value * factor];
   });

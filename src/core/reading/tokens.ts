@@ -1,4 +1,4 @@
-import { conversion, findUnit } from '@/core/units';
+import { conversion, findUnit, sameUnit } from '@/core/units';
 import { numberPattern, numberValues, type Separators } from './numbers';
 
 /** A word, a number with its unit, or a mark, with its place in the prose. */
@@ -43,8 +43,8 @@ const unitWords: readonly (readonly [RegExp, string])[] = [
   [/^minutes?\b|^mins\b/i, 'min'],
   [/^hours?\b|^hrs?\b/i, 'h'],
   [/^per ?cent\b|^pct\b/i, '%'],
-  [/^(?:degrees?|deg)\.? (?:celsius|c\b)|^degC\b|^celsius\b/i, 'Cel'],
-  [/^° ?C\b/, 'Cel'],
+  [/^(?:degrees?|deg)\.? (?:celsius|c\b)|^degC\b|^celsius\b/i, '°C'],
+  [/^° ?C\b/, '°C'],
   [/^degrees?\b|^°/i, 'deg'],
   [/^kelvin\b/i, 'K'],
   [/^(?:revolutions|turns) per minute\b|^rpm\b|^r\/min\b/i, '/min'],
@@ -80,7 +80,7 @@ const unitWords: readonly (readonly [RegExp, string])[] = [
 ];
 
 /** A unit's symbol: letters, then products, powers and quotients, but no full stop that ends the sentence. */
-const symbol = /^(?:%|[A-Za-zµΩ]+\d?(?:[./·][A-Za-zµΩ]+\d?)*)/;
+const symbol = /^(?:%|[A-Za-zµΩ]+[\d²³]?(?:[./·][A-Za-zµΩ]+[\d²³]?)*)/;
 
 /** Words that are symbols of units by accident. */
 const noUnits = new Set(['a', 'at', 'in', 'as', 'and', 'or', 'is', 'to', 'of', 'the', 'on', 'for', 'per', 'it', 'if', 'no', 'times']);
@@ -150,5 +150,5 @@ function unitAt(prose: string, at: number): { code: string; end: number } | unde
 export function written({ value, unit }: Quantity, wanted = unit): { readonly text: string; readonly converted: boolean } {
   const factor = unit === wanted ? 1 : conversion(unit, wanted);
   const [shown, shownUnit] = factor === undefined ? [value, unit] : [Number((value * factor).toPrecision(12)), wanted];
-  return { text: `${shown}${shownUnit === '' ? '' : ` ${shownUnit}`}`, converted: factor !== undefined && unit !== wanted && unit !== '' };
+  return { text: `${shown}${shownUnit === '' ? '' : ` ${shownUnit}`}`, converted: factor !== undefined && !sameUnit(unit, wanted) && unit !== '' };
 }

@@ -47,7 +47,9 @@ const stateLook =
   (labels: readonly string[]): Look =>
   (value) => {
     const name = labels[value] ?? '';
-    return name === '' ? undefined : { name, fill: bandTones[(value - 1) % bandTones.length] as string, opacity: 1 };
+    // Of a region the first label stands for no state; of an enumeration it is a value like any other.
+    const index = labels[0] === '' ? value - 1 : value;
+    return name === '' ? undefined : { name, fill: bandTones[index % bandTones.length] as string, opacity: 1 };
   };
 
 interface Place {

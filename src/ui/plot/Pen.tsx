@@ -27,9 +27,9 @@ export function Pen({ trace, column, frame, top, height, limits, draw }: PenProp
     event.currentTarget.setPointerCapture(event.pointerId);
     const { t, y } = at(event);
     const scale = laneScale(trace, column, frame, top, height, limits);
-    // A truth turns; a chart's region goes on to its next state.
+    // A truth turns; a chart's region goes on to its next state, an enumeration to its next value.
     const now = valueAt(trace, column, t);
-    const turned = column.labels ? (now % Math.max(1, column.labels.length - 1)) + 1 : now === 1 ? 0 : 1;
+    const turned = column.labels ? nextLabel(now, column.labels) : now === 1 ? 0 : 1;
     const value = isBand(column) ? () => turned : (one: PointerEvent<SVGRectElement>) => scale.invert(at(one).y);
     const first = { at: t, value: isBand(column) ? turned : scale.invert(y) };
     down.current = { value, last: first };
@@ -65,4 +65,9 @@ function valueAt(trace: Trace, column: Column, t: number): number {
   let row = 0;
   while (row + 1 < time.length && (time[row + 1] as number) <= t) row += 1;
   return column.data[row] as number;
+}
+
+/** The label after one, from the last to the first; no state of a region is passed over. */
+function nextLabel(now: number, labels: readonly string[]): number {
+  return labels[0] === '' ? (now % Math.max(1, labels.length - 1)) + 1 : (now + 1) % labels.length;
 }

@@ -1,4 +1,5 @@
 import { type Expression, nameKey, printExpression } from '@/core/language';
+import { unitCode } from '@/core/units';
 import { printMeasure } from './measureSentence';
 import { parseSentence } from './sentence';
 import type { Sentence, SentenceEvent, SentenceTiming, SentenceTrigger } from './sentenceTypes';
@@ -99,5 +100,24 @@ function operandsOf(of: Expression, operator: 'AND' | 'OR'): Expression[] {
 }
 
 function printed(of: Expression): string {
-  return nameKey(printExpression(of));
+  return nameKey(printExpression(inUcum(of)));
+}
+
+/** Units in one spelling. */
+function inUcum(of: Expression): Expression {
+  switch (of.kind) {
+    case 'number':
+      return of.unit === undefined ? of : { ...of, unit: unitCode(of.unit) };
+    case 'unary':
+    case 'rate':
+      return { ...of, operand: inUcum(of.operand) };
+    case 'binary':
+      return { ...of, left: inUcum(of.left), right: inUcum(of.right) };
+    case 'near':
+      return { ...of, operand: inUcum(of.operand), target: inUcum(of.target), tolerance: inUcum(of.tolerance) };
+    case 'call':
+      return { ...of, operands: of.operands.map(inUcum) };
+    default:
+      return of;
+  }
 }
