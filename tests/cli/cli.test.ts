@@ -35,6 +35,30 @@ describe('ovrand cases', () => {
   });
 });
 
+describe('ovrand read', () => {
+  it('reads every requirement that is not read yet, or one text', () => {
+    const lift = path.join(folder, 'lift');
+    cpSync('tests/projects/lift', lift, { recursive: true });
+    expect(ovrand('read', lift)).toMatchObject({ stdout: 'Every requirement that is verified by test has been read.\n', status: 0 });
+    writeFileSync(
+      path.join(lift, 'requirements/more.yaml'),
+      'section: More\nrequirements:\n  - { requirement: LT-101, text: The speed of the car shall not exceed 1.7 m/s. }\n  - { requirement: LT-102, text: The lift shall be pleasant. }\n',
+    );
+    const { stdout, status } = ovrand('read', lift);
+    expect(status).toBe(2);
+    expect(stdout).toMatch(/^LT-101 {2}The speed of the car shall not exceed 1.7 m\/s\.\n {4}1 {2}always car\.speed <= 1\.7 m\/s {3}/);
+    expect(stdout).toContain('LT-102  The lift shall be pleasant.\n    no criterion could be read from this\n');
+    expect(stdout).toContain('1 of 2 not read yet have proposals.');
+    expect((JSON.parse(ovrand('read', lift, '--json').stdout) as { requirement: string }[]).map((one) => one.requirement)).toEqual([
+      'LT-101',
+      'LT-102',
+    ]);
+    writeFileSync(path.join(lift, 'requirements/faulty.yaml'), 'requirements: []\n');
+    expect(ovrand('read', lift)).toMatchObject({ stdout: '', status: 3 });
+    expect(ovrand('read', lift, '--text', 'The speed of the car shall not exceed 1.7 m/s.').status).toBe(0);
+  });
+});
+
 describe('ovrand sweep', () => {
   const sweep = (...args: string[]) => ovrand('sweep', 'demo/tarn-lock', '--case', 'Upward transit, upper reach sways', ...args);
 

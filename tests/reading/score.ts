@@ -2,6 +2,7 @@ import { readdirSync, readFileSync } from 'node:fs';
 import { parse } from 'yaml';
 import { normalForm, parseSentence } from '@/core/criteria';
 import { Reader, type Reading, sureFrom, type Term } from '@/core/reading';
+import { unitWords } from '@/core/units';
 
 /** A requirement's prose with the criteria that people would accept for it; without any it says nothing that a sentence can hold. */
 interface Labelled {
@@ -28,7 +29,7 @@ export interface Graded {
 }
 
 /** The labelled sentences of a split, read and graded. */
-export function grade(split: 'tune' | 'test'): Graded[] {
+export function grade(split: 'tune' | 'test' | 'tune2' | 'test2'): Graded[] {
   const folder = `tests/reading/labelled/${split}`;
   return readdirSync(folder).flatMap((file) => {
     const domain = parse(readFileSync(`${folder}/${file}`, 'utf8')) as Domain;
@@ -40,7 +41,7 @@ export function grade(split: 'tune' | 'test'): Graded[] {
 function termsOfDomain({ signals, states }: Domain): Term[] {
   const kind = (type: string): Term['kind'] => (type === 'BOOL' ? 'truth' : /INT$/.test(type) ? 'whole' : 'quantity');
   return [
-    ...Object.entries(signals).map(([name, { type, unit = '', about = '' }]) => ({ name, kind: kind(type), unit, about })),
+    ...Object.entries(signals).map(([name, { type, unit = '', about = '' }]) => ({ name, kind: kind(type), unit: unitWords(unit), about })),
     ...states.map((name) => ({ name, kind: 'state' as const, unit: '', about: '' })),
   ];
 }

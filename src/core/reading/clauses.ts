@@ -1,5 +1,5 @@
-import { wholeWords } from './lexicon';
-import { Phrase } from './phrase';
+import { wholeWords } from './prose/lexicon';
+import { Phrase } from './prose/phrase';
 
 /** How a clause is tied to what shall be: after the kinds of EARS (Mavin et al. 2009), and the words around them. */
 export type Tie = 'event' | 'if' | 'when' | 'state' | 'until' | 'unless' | 'only' | 'before' | 'feature';
@@ -22,7 +22,7 @@ const modal = wholeWords('shall|must|will|should|has to|have to|is to|are to');
 const ties: readonly (readonly [Tie, string])[] = [
   ['only', 'only (?:when|while|if|during|as long as|whenever|after|take place while|take place when|be possible while)'],
   ['state', 'while|whilst|during|as long as|so long as|whenever|at all times when|provided that'],
-  ['unless', 'unless|except (?:when|while|if|during)'],
+  ['unless', 'unless|except (?:when|while|if|during|in)'],
   ['event', 'once|upon|as soon as|following|after|in the event of|in the event that|in case of|on|of'],
   ['when', 'when'],
   ['if', 'if|in case'],
@@ -38,7 +38,7 @@ const anyTie = wholeWords(
     .join('|')
     .replace('|on|of', ''),
 );
-const tieAtStart = wholeWords(`(?:${ties.map(([, words]) => words).join('|')}|in|at)`);
+const tieAtStart = wholeWords(`(?:${ties.map(([, words]) => words).join('|')}|in|at(?! least| most))`);
 
 /** Takes a sentence of prose apart; several "shall" make several parts, which share the clauses in front. */
 export function partsOf(sentence: Phrase): Part[] {
@@ -135,7 +135,7 @@ function clausesIn(run: Phrase): Clause[] {
     return first ? [{ ...first, marker: timed.match.with(first.marker) }, ...rest] : [];
   }
   const start = ties.map(([tie, words]) => [tie, run.find(new RegExp(`^(?:${words})(?![^ ])`))] as const).find(([, found]) => found);
-  const inState = run.find(/^(?:in|at)(?![^ ])/);
+  const inState = run.find(/^(?:in|at(?! least| most))(?![^ ])/);
   if (!start?.[1] && !inState) return [];
   const [tie, marker, behind] = start?.[1]
     ? [start[0], start[1].match, start[1].behind]

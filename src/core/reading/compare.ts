@@ -1,11 +1,13 @@
-import { wholeWords } from './lexicon';
-import type { Phrase } from './phrase';
-import type { Quantity, Token } from './tokens';
+import { wholeWords } from './prose/lexicon';
+import type { Phrase } from './prose/phrase';
+import type { Quantity, Token } from './prose/tokens';
 
 /** What a clause compares: the noun phrase before, and the limit. */
 export type Comparison =
   | { readonly k: 'bound'; readonly operator: '<' | '<=' | '>' | '>=' | '='; readonly limit: Limit; readonly reaches: boolean }
   | { readonly k: 'between'; readonly low: Quantity; readonly high: Quantity }
+  /** More than so much to either side. */
+  | { readonly k: 'beyond'; readonly low: Quantity; readonly high: Quantity }
   | { readonly k: 'near'; readonly target: Limit; readonly tolerance: Quantity };
 
 export type Limit = { readonly quantity: Quantity } | { readonly noun: Phrase };
@@ -44,13 +46,17 @@ const bounds: readonly (readonly ['<' | '<=' | '>' | '>=' | '=', RegExp])[] = (
     ],
     [
       '>',
-      'more than|greater than|higher than|larger than|heavier than|faster than|longer than|hotter than|above|over|exceed|exceeds|exceeding|in excess of|beyond',
+      'more than|greater than|higher than|larger than|heavier than|faster than|longer than|hotter than|warmer than|stronger than|deeper than|thicker than|wider than|taller than|further than|above|over|exceed|exceeds|exceeding|in excess of|beyond',
     ],
-    ['<', 'less than|lower than|smaller than|fewer than|below|under|lighter than|slower than|colder than'],
+    [
+      '<',
+      'less than|lower than|smaller than|fewer than|below|under|lighter than|slower than|colder than|cooler than|weaker than|shallower than|thinner than|narrower than|shorter than|nearer than|closer than',
+    ],
     ['=', 'equal to|equals|equal|exactly'],
   ] as const
 ).map(([operator, words]) => [operator, wholeWords(`${motion}(?:reach(?:es)? )?(?:${words})`)] as const);
 const reaching = wholeWords('reaches|reach|crosses|passes|attains|attain');
+const eitherWay = wholeWords('in (?:either|both|any) (?:direction|directions|way|ways)|either way');
 const leadingArticle = /^(?:the|a|an) /;
 
 /** Finds what a clause compares; `undefined` for a clause that compares nothing. The words "not" and "never" are the caller's. */
@@ -68,6 +74,13 @@ function tolerance(clause: Phrase): Compared | undefined {
   const of = clause.find(nearNoun);
   if (of) {
     const [width] = quantitiesOf(of.match);
+    const [target] = of.behind.tokens[0]?.quantity ? quantitiesOf(of.behind.part(0, 1)) : [];
+    if (width && target)
+      return {
+        comparison: { k: 'near', target: { quantity: target }, tolerance: width },
+        subject: of.before.with(of.behind.part(1)),
+        said: of.match,
+      };
     if (width) return { comparison: { k: 'near', target: { noun: of.behind }, tolerance: width }, subject: of.before, said: of.match };
   }
   const from = clause.find(differFrom);
@@ -102,6 +115,12 @@ function bound(clause: Phrase): Compared | undefined {
     const found = clause.find(pattern);
     if (!found) continue;
     const limit = limitAt(found.behind);
+    const way = limit?.rest.find(eitherWay);
+    if (limit && way && 'quantity' in limit.limit && operator === '>') {
+      const { value, unit } = limit.limit.quantity;
+      const subject = found.before.with(way.before).with(way.behind);
+      return { comparison: { k: 'beyond', low: { value: -value, unit }, high: { value, unit } }, subject, said: found.match.with(way.match) };
+    }
     if (limit)
       return { comparison: { k: 'bound', operator, limit: limit.limit, reaches: false }, subject: found.before.with(limit.rest), said: found.match };
   }

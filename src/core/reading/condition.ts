@@ -1,9 +1,9 @@
-import { conversion, isCelsius } from '@/core/units';
+import { conversion, isCelsius, unitOfDifference } from '@/core/units';
 import { type Compared, comparisonIn, type Limit } from './compare';
-import { empty, tendency, weak, wholeWords } from './lexicon';
 import { joined, type Meaning, negated } from './meaning';
-import { Phrase } from './phrase';
-import { type Quantity, type Token, written } from './tokens';
+import { empty, tendency, weak, wholeWords } from './prose/lexicon';
+import { Phrase } from './prose/phrase';
+import { type Quantity, type Token, written } from './prose/tokens';
 import type { ReadWord, Term } from './types';
 import type { Match, Vocabulary } from './vocabulary';
 
@@ -37,7 +37,9 @@ export function conditionsOf(clause: Phrase, vocabulary: Vocabulary, subject: Ph
     const meanings = distributed.map((part) => simple(part, vocabulary, subject)[0]);
     if (meanings.every((one) => one !== undefined)) {
       const k = parts[1]?.by === 'or' ? 'or' : 'and';
-      const one = joined(k, meanings);
+      // "Both closed", of one that is named for being open and one for being closed, may be meant of what they do.
+      const isMixed = predicateOf((parts[0] as { phrase: Phrase }).phrase).isEmpty && new Set(meanings.map((one) => one.denied)).size > 1;
+      const one = joined(k, isMixed ? meanings.map((each) => ({ ...each, score: each.score * 0.8 })) : meanings);
       // "Not a and b" denies them together where both are said at once, each where one is said of either.
       if (!denied) return [one];
       const words = deniedIn(spoken);
@@ -107,7 +109,24 @@ function collective(clause: Phrase, vocabulary: Vocabulary): Meaning | undefined
   return compared?.comparison.k === 'near' ? compare(compared, clause.has(denial), vocabulary, new Phrase([]))[0] : undefined;
 }
 
-function simple(clause: Phrase, vocabulary: Vocabulary, subject: Phrase): Meaning[] {
+/** Words that turn the name of a thing into its contrary, unless some name has them itself. */
+const failing = wholeWords('(?:loss|failure|absence|outage|interruption) of|loss|failure|outage|fails|fail|missing');
+
+function simple(phrase: Phrase, vocabulary: Vocabulary, subject: Phrase): Meaning[] {
+  const failed = phrase.find(failing);
+  const isLost = failed !== undefined && !vocabulary.has(failed.match.tokens[0]?.text ?? '');
+  if (!failed || !isLost) return said(phrase, vocabulary, subject);
+  const words = failed.match.tokens.map(({ from, to }) => ({ from, to, as: 'not' }));
+  const rest = failed.before.with(failed.behind);
+  return said(rest, vocabulary, subject)
+    .filter((meaning) => meaning.top === 'atom' && !meaning.state)
+    .map((meaning) => {
+      const turned = meaning.denied ? meaning : negated(meaning);
+      return { ...turned, words: [...turned.words, ...words], supposed: [...turned.supposed, `${failed.match.text} is ${turned.text}`] };
+    });
+}
+
+function said(clause: Phrase, vocabulary: Vocabulary, subject: Phrase): Meaning[] {
   const not = clause.has(denial);
   const bare = clause.without(denial);
   const compared = comparisonIn(bare);
@@ -158,7 +177,7 @@ function compare({ comparison, subject: own, said }: Compared, denied: boolean, 
 }
 
 function unitOf(comparison: Compared['comparison']): Quantity | undefined {
-  if (comparison.k === 'between') return comparison.high;
+  if (comparison.k === 'between' || comparison.k === 'beyond') return comparison.high;
   if (comparison.k === 'near') return comparison.tolerance;
   return 'quantity' in comparison.limit ? comparison.limit.quantity : undefined;
 }
@@ -196,17 +215,20 @@ function printed(comparison: Compared['comparison'], { term }: Match, not: boole
     return match && match.score >= least ? { text: match.term.name, as: '', score: match.score, words: wordsOf(match) } : undefined;
   };
   switch (comparison.k) {
+    case 'beyond':
     case 'between': {
+      const isDenied = not !== (comparison.k === 'beyond');
       const [low, high] = [shown(comparison.low), shown(comparison.high)];
       const text = `${term.name} in [${low.text}, ${high.text}]`;
       const note = low.note ?? high.note;
-      return { text: not ? `NOT (${text})` : text, as: 'range', score: 1, words: [], ...(note ? { note } : {}) };
+      return { text: isDenied ? `NOT (${text})` : text, as: 'range', score: 1, words: [], ...(note ? { note } : {}) };
     }
     case 'near': {
       const target = other(comparison.target);
       if (!target) return undefined;
       // "Not differ by more than" and "within" say the same.
-      const width = written(comparison.tolerance, term.unit);
+      const { value, unit } = comparison.tolerance;
+      const width = written({ value, unit: unitOfDifference(unit) }, unitOfDifference(term.unit));
       return {
         text: `${term.name} = ${target.text} ± ${width.text}`,
         as: 'tolerance',

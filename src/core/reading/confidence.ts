@@ -16,16 +16,16 @@ function sureness({ score, left, alternatives, supposed }: Signs): number {
 }
 
 /** From here on a reading is shown without a doubt beside it. */
-export const sureFrom = 0.9;
+export const sureFrom = 0.96;
 
 /**
  * Share of proposals of the same sureness that were right on the tuning split of the labelled sentences: pool adjacent violators
  * (Ayer et al. 1955), with Laplace's rule where all were right; docs/reading.md has the counts.
  */
 const steps: readonly (readonly [from: number, share: number])[] = [
-  [0, 0.5],
-  [0.4, 0.6],
-  [0.7, 0.86],
+  [0, 0.7],
+  [0.4, 0.84],
+  [0.7, 0.95],
   [0.8, 0.98],
 ];
 

@@ -1,6 +1,6 @@
 export { sureFrom } from './confidence';
-export { numberValues, separatorsOf } from './numbers';
+export { numberValues, separatorsOf } from './prose/numbers';
+export { tokensOf } from './prose/tokens';
 export { Reader } from './read';
 export { termsOf } from './terms';
-export { tokensOf } from './tokens';
 export type { NotRead, Proposal, Reading, Remark, Term } from './types';

@@ -2,7 +2,7 @@ import { compileAlone, judge, namesInSentence, parseSentence } from '@/core/crit
 import { Catalogue } from '@/core/loop';
 import type { Column, Trace } from '@/core/trace';
 import { conversion, isCelsius } from '@/core/units';
-import { type Quantity, type Token, written } from './tokens';
+import { type Quantity, type Token, written } from './prose/tokens';
 import type { ReadWord, Remark, Term } from './types';
 
 /** A number of a sentence with its unit; times are in seconds. */
@@ -11,9 +11,9 @@ interface Literal {
   readonly unit: string;
 }
 
-/** Words that turn a meaning round. A reading that has no place for one of them may say the contrary. */
+/** Words that turn a meaning round, and the one of each comparison. A reading that has no place for one of them may say the contrary. */
 const turning =
-  /^(?:not|never|no|cannot|neither|nor|none|without|except|instead|(?:prevent|prohibit|inhibit|avoid|refuse|suppress|disallow|block|exclude)(?:s|d|ed|ing)?|forbid(?:s|den|ding)?|banned)$/;
+  /^(?:not|never|no|cannot|neither|nor|none|without|only|than|except|instead|(?:end|cease|terminate|finish|prevent|prohibit|inhibit|avoid|refuse|suppress|disallow|block|exclude)(?:s|d|es|ed|ing)?|forbid(?:s|den|ding)?|banned)$/;
 
 /**
  * Why a reading must not be offered, though it fits the rules; nothing for a sound one. A reading that leaves out a number, a time, a negation or a word that stands for a figure ("promptly"),
@@ -32,6 +32,9 @@ export function unsound(
     words.some((word) => word.from <= token.from && token.to <= word.to);
   const turned = tokens.find((token) => turning.test(token.text) && !isPlaced(token));
   if (turned) return `"${turned.text}" has no place in it`;
+  // "… on together or not at all" says what the others may do; a sentence of the first half alone says something else.
+  if (tokens.some(({ text }, index) => text === 'or' && /^(?:not|neither|none)$/.test(tokens[index + 1]?.text ?? '')))
+    return '"or not" has no place in it';
   const passedOver = tokens.find((token) => open.some((one) => one.from <= token.from && token.to <= one.to) && !isPlaced(token));
   if (passedOver) return `"${passedOver.text}" has no place in it`;
   return fixedAlone(sentence, terms) ?? emptySaying(sentence, terms);
@@ -64,8 +67,11 @@ function literalsOf(sentence: string): Literal[] {
 
 /** The sign of a number may stand before it in a sentence; a number without a unit takes that of its signal. */
 function isSame(of: Quantity, { value, unit }: Literal): boolean {
-  const isDifference = of.unit === 'K' && isCelsius(unit);
-  const factor = of.unit === '' || of.unit === unit || isDifference ? 1 : conversion(of.unit, unit);
+  // "4 °C per minute" stands in a sentence as 4 K/min.
+  const perTime = unit.replace(/\/(?:s|min|h)$/, '');
+  const isDifference = (of.unit === 'K' && isCelsius(unit)) || (isCelsius(of.unit) && perTime === 'K');
+  const isAlike = of.unit === '' || of.unit === unit || of.unit === perTime || isDifference;
+  const factor = isAlike ? 1 : conversion(of.unit, unit);
   return factor !== undefined && Math.abs(Math.abs(of.value) * factor - Math.abs(value)) <= 1e-9 * Math.max(1, Math.abs(value));
 }
 
@@ -101,6 +107,8 @@ function emptySaying(sentence: string, terms: ReadonlyMap<string, Term>): string
     catalogue.add({ name, slot, type: kind === 'quantity' ? 'LREAL' : kind === 'whole' ? 'INT' : 'BOOL', unit, role: 'output', about: '' });
   const { criterion } = compileAlone(sentence, catalogue);
   if (!criterion || used.length === 0) return undefined;
+  // A few rows hold no ten events; a limit on how often something happens is never empty.
+  if (criterion.pattern.k === 'measure' && criterion.pattern.measure.k === 'count') return undefined;
   const random = generator();
   const literals = literalsOf(sentence);
   const seen = { kept: false, broken: false };

@@ -1,6 +1,6 @@
-import { wholeWords } from './lexicon';
-import type { Phrase } from './phrase';
-import { type Quantity, written } from './tokens';
+import { wholeWords } from './prose/lexicon';
+import type { Phrase } from './prose/phrase';
+import { type Quantity, written } from './prose/tokens';
 import type { ReadWord } from './types';
 
 /** When something is owed, as a sentence writes it around the condition. */
@@ -14,7 +14,9 @@ const since = '(?: (?:of|from|after|following))?';
 const patterns: readonly (readonly [ReadTiming['k'], RegExp])[] = [
   [
     'between',
-    wholeWords('(?:between|no earlier than|not earlier than|not before|no sooner than) #t and (?:no later than |not later than |at the latest )?#t'),
+    wholeWords(
+      '(?:between|no earlier than|not earlier than|not before|no sooner than) #t and (?:no later than |not later than |at the latest )?#t|#t to #t(?= after| of| from|$)',
+    ),
   ],
   [
     'within',

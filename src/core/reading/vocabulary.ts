@@ -1,7 +1,7 @@
 import Fuse from 'fuse.js';
-import { areContrary, empty, isPredicate, stem, tendency, weak } from './lexicon';
-import type { Phrase } from './phrase';
-import type { Token } from './tokens';
+import { areContrary, empty, isPredicate, stem, tendency, weak } from './prose/lexicon';
+import type { Phrase } from './prose/phrase';
+import type { Token } from './prose/tokens';
 import type { HouseWords, Term } from './types';
 
 /** A term with its words taken apart. */
@@ -87,6 +87,11 @@ export class Vocabulary {
     return this.known.some(
       ({ name, about }) => name.some((one, at) => stem(one) === stem(word) && name[at + 1] === digits) || (about.has(word) && about.has(digits)),
     );
+  }
+
+  /** Whether a phrase is the own name of a state, and nothing else. */
+  isState(phrase: Phrase): boolean {
+    return this.known.some(({ term }) => term.kind === 'state' && wordsOf(term.name.split('.').at(-1) ?? '').join(' ') === phrase.text);
   }
 
   /** Whether any term has the word in its name or explanation. */

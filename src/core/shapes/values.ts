@@ -1,6 +1,6 @@
 import Joi from 'joi';
 import { isIdentifier } from '@/core/language';
-import { valueTypes } from '@/core/plan';
+import type { valueTypes } from '@/core/plan';
 import { either, recordOf, type Shape } from './shape';
 
 /** A value as it is written; formulas are, too, for `3` and `TRUE` are formulas. */
@@ -37,7 +37,6 @@ export const name: Shape<string> = {
     .messages({ name: '"{#value}" is not a name' }),
 };
 
-export const valueType: Shape<(typeof valueTypes)[number]> = { joi: Joi.string().valid(...valueTypes) };
 /** An elementary type, or the name of an enumeration, in whose place INT stands before anyone asks for the type (core/documents/enumerated.ts). */
 export const typeName: Shape<(typeof valueTypes)[number]> = { joi: name.joi };
 export const scalar: Shape<Scalar> = either([numeric, truth, anyText]);

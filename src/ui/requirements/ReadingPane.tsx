@@ -1,7 +1,7 @@
 'use client';
 import Link from 'next/link';
 import type { LedgerRow } from '@/core/evidence';
-import type { Proposal, Reading } from '@/core/reading';
+import { type Proposal, type Reading, sureFrom } from '@/core/reading';
 import type { CriterionView, RequirementsInspection, RequirementView } from '@/core/requirements';
 import { plural } from '@/core/wording';
 import { MarginBar } from '../parts/MarginBar';
@@ -241,7 +241,7 @@ function Offered({ alternatives, work }: { readonly alternatives: readonly Propo
         </p>
       ))}
       <p className="mt-1 text-[13px] text-soft">
-        Of proposals like this one {Math.round(chosen.confidence * 100)} % were right{chosen.confidence < 0.9 ? ': look twice' : ''}.
+        Of proposals like this one {Math.round(chosen.confidence * 100)} % were right{chosen.confidence < sureFrom ? ': look twice' : ''}.
       </p>
     </section>
   );

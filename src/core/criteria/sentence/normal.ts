@@ -1,5 +1,5 @@
 import { type Expression, nameKey, printExpression } from '@/core/language';
-import { unitCode } from '@/core/units';
+import { unitCode, unitOfDifference } from '@/core/units';
 import { printMeasure } from './measureSentence';
 import { parseSentence } from './sentence';
 import type { Sentence, SentenceEvent, SentenceTiming, SentenceTrigger } from './sentenceTypes';
@@ -21,7 +21,7 @@ export function normalForm(sentence: Sentence): string {
       return `when ${trigger(sentence.event)}${during}, ${owed(sentence.timing, condition(sentence.holds))}`;
     }
     case 'measure':
-      return nameKey(printMeasure(sentence.measure, sentence.limit, sentence.scope, event));
+      return nameKey(printMeasure(inUcum(sentence.measure), inUcum(sentence.limit), inUcum(sentence.scope), event));
     case 'sequence':
       return `sequence ${sentence.events.map(event).join(' then ')}${sentence.seconds === undefined ? '' : ` within ${sentence.seconds}`}`;
   }
@@ -103,21 +103,11 @@ function printed(of: Expression): string {
   return nameKey(printExpression(inUcum(of)));
 }
 
-/** Units in one spelling. */
-function inUcum(of: Expression): Expression {
-  switch (of.kind) {
-    case 'number':
-      return of.unit === undefined ? of : { ...of, unit: unitCode(of.unit) };
-    case 'unary':
-    case 'rate':
-      return { ...of, operand: inUcum(of.operand) };
-    case 'binary':
-      return { ...of, left: inUcum(of.left), right: inUcum(of.right) };
-    case 'near':
-      return { ...of, operand: inUcum(of.operand), target: inUcum(of.target), tolerance: inUcum(of.tolerance) };
-    case 'call':
-      return { ...of, operands: of.operands.map(inUcum) };
-    default:
-      return of;
-  }
+/** The same with its units in one spelling; a tolerance or a band in °C is one in kelvins. */
+function inUcum<T>(part: T, isDifference = false): T {
+  if (Array.isArray(part)) return part.map((one) => inUcum(one)) as T;
+  if (typeof part !== 'object' || part === null) return part;
+  const spelt = Object.fromEntries(Object.entries(part).map(([key, inner]) => [key, inUcum(inner, key === 'tolerance' || key === 'band')]));
+  if (spelt.kind === 'number' && spelt.unit !== undefined) spelt.unit = unitCode(isDifference ? unitOfDifference(spelt.unit) : spelt.unit);
+  return spelt as T;
 }

@@ -1,6 +1,6 @@
-import { wholeWords } from '../lexicon';
-import { Phrase } from '../phrase';
-import { tokensOf } from '../tokens';
+import { wholeWords } from '../prose/lexicon';
+import { Phrase } from '../prose/phrase';
+import { tokensOf } from '../prose/tokens';
 import type { Reading, Remark } from '../types';
 import { deeds, wordRules } from './words';
 
