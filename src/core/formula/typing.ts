@@ -161,6 +161,13 @@ function suits({ node, flexible, enumeration: own }: Typed, wanted: Enumeration,
     stop(formula, span, `${typeWords(wanted)} has no value of the number ${node.value}.`, `Write one of ${values}.`);
 }
 
+/** What is of no enumeration is hardly meant beside one: `state = Up`, where some gain is called `up`. */
+function comparable(other: Typed, wanted: Enumeration, span: Span, formula: Formula): void {
+  suits(other, wanted, span, formula);
+  if (!other.flexible && !other.enumeration)
+    stop(formula, span, `A value of ${typeWords(wanted)} is compared with one of ${other.node.type}.`, `Compare it with one of ${wanted.values.join(', ')}.`);
+}
+
 function suggestion(from: ValueType, to: ValueType): string {
   if (to === 'BOOL') return 'Compare it with something, such as value > 0.';
   if (from === 'BOOL') return `Write SEL(condition, value_if_false, value_if_true).`;
@@ -366,8 +373,8 @@ class Typing {
   }
 
   private compareTyped(operator: Comparison, left: Typed, right: Typed, span: Span): Typed {
-    if (left.enumeration) suits(right, left.enumeration, span, this.formula);
-    else if (right.enumeration) suits(left, right.enumeration, span, this.formula);
+    const [of, other] = left.enumeration ? [left.enumeration, right] : [right.enumeration, left];
+    if (of) comparable(other, of, span, this.formula);
     const [a, b] = this.alike(left, right, span);
     if ((operator === '=' || operator === '<>') && (a.type === 'LREAL' || a.type === 'REAL'))
       this.formula.warn(

@@ -211,6 +211,10 @@ export const examples: readonly (readonly [subject: string, documents: Documents
     { ...modes, ...equations('  outputs: { y: m = Vent#Open }\n', 'inputs: { m: { type: Mode } }\noutputs: { y: { type: BOOL } }\n') },
   ],
   [
+    'a value of an enumeration beside one of none',
+    { ...modes, ...equations('  outputs: { y: m = n }\n', 'inputs: { m: { type: Mode }, n: { type: LREAL } }\noutputs: { y: { type: BOOL } }\n') },
+  ],
+  [
     'a number that no value has',
     { ...modes, ...equations('  outputs: { y: m = 7 }\n', 'inputs: { m: { type: Mode } }\noutputs: { y: { type: BOOL } }\n') },
   ],
