@@ -1,7 +1,7 @@
 import path from 'node:path';
-import { Worker } from 'node:worker_threads';
 import { countOf } from '@/core/bench';
 import { Refused, type Registers } from '../modbus';
+import { NativeThread } from '../nativeThread';
 import { answers, blockBytes, briefWords, commands, hashOf, holding, protocolVersion, registerCount, said, states } from '../protocol';
 import { Memory, put32, putNumber, takeNumber } from './memory';
 import type { ScanWork } from './scan';
@@ -20,7 +20,7 @@ const mostBytes = 8_000_000;
 export class Device implements Registers {
   private memory = new Memory();
   private readonly store: Store;
-  private scan: Worker | undefined;
+  private scan: NativeThread | undefined;
   private loaded: Loaded | undefined;
   private upload: Buffer = Buffer.alloc(0);
   private blocks = 0;
@@ -220,7 +220,7 @@ export class Device implements Registers {
     this.putParameters(this.store.parameters(header.fingerprint) ?? header.parameters.map((one) => one.start));
     memory.state = states.stopped;
     const work: ScanWork = { buffer: memory.buffer as SharedArrayBuffer, library, header, speed: this.speed, lateMs: this.lateMs };
-    this.scan = new Worker(path.join(this.bundle), { workerData: work });
+    this.scan = new NativeThread(path.join(this.bundle), { workerData: work });
     // A library that cannot be loaded, or what ends the thread in another way.
     this.scan.on('error', () => {
       memory.state = states.fault;

@@ -2,6 +2,7 @@ import { workerData } from 'node:worker_threads';
 import { countOf, fromCount, type PackageHeader } from '@/core/bench';
 import { hostedPlaces, mostMarks } from '@/core/plan';
 import { LibraryHost } from '@/server/code/libraryHost';
+import { sayLoaded } from '../nativeThread';
 import { holding, markEntries, said, states } from '../protocol';
 import { Memory, put32, putNumber, takeNumber } from './memory';
 
@@ -216,4 +217,6 @@ function gcd(a: number, b: number): number {
   return b === 0 ? a : gcd(b, a % b);
 }
 
-new Scanner(workerData as ScanWork).go();
+const scanner = new Scanner(workerData as ScanWork);
+sayLoaded();
+scanner.go();

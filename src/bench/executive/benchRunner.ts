@@ -1,8 +1,9 @@
 import path from 'node:path';
-import { MessageChannel, type MessagePort, Worker } from 'node:worker_threads';
+import { MessageChannel, type MessagePort } from 'node:worker_threads';
 import type { BenchOrder } from '@/core/project';
 import { type BenchTask, isSafe } from '@/server/bench/process';
 import { Bus } from '../modbus';
+import { NativeThread } from '../nativeThread';
 import { readyToGoFirst } from '../priority';
 import { states } from '../protocol';
 import { checkWires } from './checkWires';
@@ -22,7 +23,7 @@ const patienceMs = 3000;
 class BenchRun {
   private bus: Bus | undefined;
   private standIn: StandIn | undefined;
-  private thread: Worker | undefined;
+  private thread: NativeThread | undefined;
   private ending: Promise<string | undefined> | undefined;
   private address: { readonly host: string; readonly port: number } | undefined;
 
@@ -76,13 +77,14 @@ class BenchRun {
     this.acts = hands.port1;
     const { watched, shadow } = this.task;
     const work: BenchWork = { order: this.order, line: memory, ...(watched ? { watched } : {}), ...(shadow ? { shadow } : {}) };
-    const thread = new Worker(path.join(import.meta.dirname, 'bench-thread.mjs'), {
+    const thread = new NativeThread(path.join(import.meta.dirname, 'bench-thread.mjs'), {
       workerData: { ...work, port: port2, acts: hands.port2 },
       transferList: [port2, hands.port2],
     });
     this.thread = thread;
     return new Promise((resolve) => {
-      thread.on('message', (answer: BenchAnswer) => {
+      thread.on('message', (answer: BenchAnswer | { readonly k: 'loaded' }) => {
+        if (answer.k === 'loaded') return;
         if (answer.k === 'begun') goFirst();
         if (answer.k === 'ran' || answer.k === 'ended') resolve(answer);
         else tell(answer);

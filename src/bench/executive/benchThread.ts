@@ -4,6 +4,7 @@ import { type Host, recycleTrace, simulate } from '@/core/simulate';
 import { sentTrace } from '@/core/trace';
 import { nodeDigest } from '@/server/threads';
 import { unitHosts } from '@/server/units';
+import { sayLoaded } from '../nativeThread';
 import { readyToGoFirst } from '../priority';
 import { BusHost } from './busHost';
 import { Line } from './line';
@@ -11,6 +12,7 @@ import { LiveBench } from './liveBench';
 import type { BenchAnswer, BenchWork } from './messages';
 
 const goFirst = readyToGoFirst();
+sayLoaded();
 
 /** How long an answer of the controller may take before the connection counts as lost (ms). */
 const patienceMs = 1000;

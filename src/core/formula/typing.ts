@@ -165,7 +165,12 @@ function suits({ node, flexible, enumeration: own }: Typed, wanted: Enumeration,
 function comparable(other: Typed, wanted: Enumeration, span: Span, formula: Formula): void {
   suits(other, wanted, span, formula);
   if (!other.flexible && !other.enumeration)
-    stop(formula, span, `A value of ${typeWords(wanted)} is compared with one of ${other.node.type}.`, `Compare it with one of ${wanted.values.join(', ')}.`);
+    stop(
+      formula,
+      span,
+      `A value of ${typeWords(wanted)} is compared with one of ${other.node.type}.`,
+      `Compare it with one of ${wanted.values.join(', ')}.`,
+    );
 }
 
 function suggestion(from: ValueType, to: ValueType): string {
