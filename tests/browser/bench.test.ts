@@ -109,7 +109,7 @@ it('a bench is wired, checked, run by hand and by its cases', async () => {
   // A parameter on the running controller.
   await page.getByLabel('law.wanted', { exact: true }).fill('5000');
   await page.getByLabel('law.wanted', { exact: true }).press('Enter');
-  await page.getByText('law.wanted lies between 0 and 1200 Cel.').waitFor();
+  await page.getByText('law.wanted lies between 0 and 1200 °C.').waitFor();
   await page.getByLabel('law.wanted', { exact: true }).fill('900');
   await page.getByLabel('law.wanted', { exact: true }).press('Enter');
   await page.getByRole('heading', { name: /1 parameter not as designed/ }).waitFor();

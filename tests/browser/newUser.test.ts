@@ -81,7 +81,7 @@ it('a new user takes in Structured Text and SCXML, wires them to a plant, fixes 
   await page.locator('.cm-tooltip-autocomplete').getByText('daily.wanted').click();
   await page.keyboard.type(', to: burner.wan');
   await page.locator('.cm-tooltip-autocomplete').getByText('burner.wanted').click();
-  await page.getByText('daily.wanted is in K, but burner.wanted expects Cel.').waitFor();
+  await page.getByText('daily.wanted is in K, but burner.wanted expects °C.').waitFor();
   expect(await page.getByRole('button', { name: 'Save' }).isDisabled()).toBe(true);
 
   // Fixed where it was made.

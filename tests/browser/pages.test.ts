@@ -122,7 +122,13 @@ describe('the other places', () => {
     const context = await browser.newContext();
     const page = await context.newPage();
     await page.goto(home());
-    await page.keyboard.press('Control+k');
+    // The page takes keys once it has come to life.
+    await expect
+      .poll(async () => {
+        await page.keyboard.press('Control+k');
+        return page.getByRole('dialog').count();
+      })
+      .toBe(1);
     await page.keyboard.type('dark mode');
     await page.keyboard.press('Enter');
     await expect.poll(() => page.evaluate(() => document.documentElement.dataset.theme)).toBe('dark');

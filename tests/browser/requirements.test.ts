@@ -64,7 +64,7 @@ describe('requirements brought in and read', () => {
     // Six are accepted as they are proposed.
     for (const [id, sign] of [
       ['KT-011', 'G (↑start_button → F[0,1] heater)'],
-      ['KT-012', 'G (water.temperature <= 100 Cel)'],
+      ['KT-012', 'G (water.temperature <= 100 °C)'],
       ['KT-013', 'G (heater → lamp)'],
       ['KT-014', 'Supposed: what is not on is off.'],
       ['KT-015', /within|then/],

@@ -201,4 +201,7 @@ describe('a recording with names', () => {
       ],
     });
   });
+
+  it('takes no word for a name where the column has a unit', () =>
+    expect(readCsvTrace('time[s],air[K]\n0,hot\n1,hot\n')).toMatchObject({ line: 2, problem: '"hot" in column "air" is not a number' }));
 });

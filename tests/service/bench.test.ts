@@ -368,7 +368,7 @@ describe('a bench that is run by hand', () => {
   });
 
   it('takes parameters within their limits, and sets them back', async () => {
-    expect(session().act({ do: 'tune', name: 'law.wanted', value: 5000 })).toBe('law.wanted lies between 0 and 1200 Cel.');
+    expect(session().act({ do: 'tune', name: 'law.wanted', value: 5000 })).toBe('law.wanted lies between 0 and 1200 °C.');
     expect(session().act({ do: 'tune', name: 'law.want', value: 5 })).toBe('There is no "law.want" to be set on this bench.');
     expect(session().act({ do: 'tune', name: 'law.wanted', value: 900 })).toBeUndefined();
     await seen((moment) => [moment.parameters[0], moment.written[0]]).toEqual([900, 100]);
@@ -418,7 +418,7 @@ it('a plant runs beside a recording, as fast as it was recorded, and is told whe
   const began = performance.now();
   const { status, stdout } = ovrand('shadow', 'tests/projects/kiln', '--loop', 'kiln', '--recording', recording, '--speed', '2');
   expect(performance.now() - began).toBeGreaterThan(1900);
-  expect([status, stdout]).toEqual([0, expect.stringMatching(/4 s of 4 s: .*\n {2}chamber.temperature: trust from 480[\d.]* to [\d.]+ Cel\n$/s)]);
+  expect([status, stdout]).toEqual([0, expect.stringMatching(/4 s of 4 s: .*\n {2}chamber.temperature: trust from 480[\d.]* to [\d.]+ °C\n$/s)]);
   const other = ovrand('shadow', 'tests/projects/kiln', '--loop', 'kiln', '--recording', 'tests/projects/kiln/project.yaml');
   expect([other.status, other.stderr]).toEqual([3, expect.stringContaining('the first column must be "time[s]"')]);
 });

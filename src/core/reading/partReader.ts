@@ -44,8 +44,7 @@ export class PartReader {
   }
 
   readings(): Candidate[] {
-    const features = this.part.clauses.filter(({ tie, phrase }) => tie === 'feature' && phrase.has(fittedOut));
-    // Where something is fitted says of which plant the rest speaks; a run cannot show it.
+    const features = this.part.clauses.filter((clause) => this.isFeature(clause));
     const words = features.flatMap((one) => [...marked(one), ...one.phrase.tokens.map(({ from, to }) => ({ from, to, as: 'feature' }))]);
     const supposed = features.map(({ phrase }) => `it is about a plant where ${phrase.text}`);
     return this.allReadings().map((one) => ({
@@ -56,12 +55,20 @@ export class PartReader {
     }));
   }
 
+  /** Where something is fitted says of which plant the rest speaks; a run cannot show it, unless a signal of the project says that it is fitted. */
+  private isFeature({ tie, phrase }: Clause): boolean {
+    const fitted = phrase.find(fittedOut)?.match.tokens[0];
+    if (tie !== 'feature' || !fitted) return false;
+    if (!this.vocabulary.has(fitted.text)) return true;
+    const [best] = conditionsOf(phrase, this.vocabulary, this.part.subject);
+    return !best?.words.some((word) => word.from <= fitted.from && fitted.to <= word.to);
+  }
+
   private allReadings(): Candidate[] {
     const { clauses } = this.part;
     const of = (tie: Clause['tie'][]): Clause[] => clauses.filter((clause) => tie.includes(clause.tie));
     const meanings = this.owed();
-    const features = of(['feature']).filter(({ phrase }) => phrase.has(fittedOut));
-    const states = this.conditions(of(['state', 'feature']).filter((one) => !features.includes(one) && !isOnwards(one)));
+    const states = this.conditions(of(['state', 'feature']).filter((one) => !this.isFeature(one) && !isOnwards(one)));
     const unless = this.conditions(of(['unless']))?.map(negated);
     const only = this.conditions(of(['only']));
     const before = of(['before'])[0];

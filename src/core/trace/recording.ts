@@ -48,7 +48,8 @@ function readColumns(head: readonly string[], body: readonly string[][], time: F
     if (columns.some((column) => column.name.toLowerCase() === name.toLowerCase())) return { problem: `the column "${name}" stands twice`, line: 1 };
     const cells = body.map((row) => row[index] ?? '');
     const bool = cells.some((one) => one !== '') && cells.every((one) => /^(true|false)?$/i.test(one));
-    const labels = labelsOf(match[3], cells);
+    // What has a unit is a quantity: a word in it is a fault.
+    const labels = unit === '' ? labelsOf(match[3], cells) : undefined;
     const data = new Float64Array(cells.length);
     for (const [row, text] of cells.entries()) {
       const value =
