@@ -465,7 +465,7 @@ export const examples: readonly (readonly [subject: string, documents: Documents
   ['a column that is not there', recording('y: level', 'time[s],depth[m]\n0,1\n1,2\n')],
   ['a column in another unit', recording('y: level', 'time[s],level[s]\n0,1\n1,2\n')],
   ['a column of another type', recording('y: level', 'time[s],level[m]\n0,TRUE\n1,FALSE\n')],
-  ['a column of names', recording('y: level', 'time[s],level[m]\n0,Low\n1,High\n')],
+  ['a column of names', recording('y: level', 'time[s],level\n0,Low\n1,High\n')],
   [
     'a column with a name that is no value',
     {
