@@ -164,7 +164,7 @@ function suits({ node, flexible, enumeration: own }: Typed, wanted: Enumeration,
 /** What is of no enumeration is hardly meant beside one: `state = Up`, where some gain is called `up`. */
 function comparable(other: Typed, wanted: Enumeration, span: Span, formula: Formula): void {
   suits(other, wanted, span, formula);
-  if (!other.flexible && !other.enumeration)
+  if (!other.flexible && !other.enumeration && !integerRange[other.node.type])
     stop(
       formula,
       span,
