@@ -61,6 +61,7 @@ try {
     'tests/projects/proofer',
     'tests/projects/furnace',
     'tests/projects/kiln',
+    'tests/projects/lift',
     'tests/projects/pasteuriser',
   ])
     maintain(database.url, 'seed', demo);

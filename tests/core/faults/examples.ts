@@ -154,6 +154,7 @@ export const examples: readonly (readonly [subject: string, documents: Documents
   ['a document that is too long', { 'components/c.yaml': `component: C\nabout: ${'x'.repeat(2_000_001)}\n` }],
   ['nesting without end', { 'components/c.yaml': `component: ${'['.repeat(20_000)}${']'.repeat(20_000)}\n` }],
   ['an unknown key', equations('  outptus: {}\n')],
+  ['a comma in a text without quotes', equations('  outputs: { y: 0 }\n', 'about: x\noutputs: { y: { type: LREAL, about: Open, or closed } }\n')],
   ['a missing key', { 'components/c.yaml': 'component: C\n' }],
   ['a component twice', { 'components/c.yaml': sound['components/tank.yaml']!, 'components/d.yaml': sound['components/tank.yaml']! }],
   ['a document that is no SVG', scene('{ part: bar, by: level, set: y, to: [0, 1] }', '<html/>')],
