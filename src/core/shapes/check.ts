@@ -72,7 +72,8 @@ function fixFor(detail: Joi.ValidationErrorItem): string {
     case 'object.unknown':
     case 'object.pattern.match':
       // In braces a comma ends the text before it: { about: Open, or closed }
-      if (/ /.test(String(detail.path.at(-1)))) return 'If it belongs to the text before it, put the whole text in quotes: a comma ends one that has none.';
+      if (/ /.test(String(detail.path.at(-1))))
+        return 'If it belongs to the text before it, put the whole text in quotes: a comma ends one that has none.';
       return 'Remove it, or check its spelling and indentation; names are letters, digits and single underscores. The keys are listed in docs/language.md.';
     default:
       return 'See docs/language.md for the shape of this document.';

@@ -10,15 +10,15 @@ export function coverageSentence({ count, what, report }: FoundCoverage): string
 
 /** What one or several runs touched: `enter 3 of 4 states and take 5 of 9 transitions`. Empty where there is nothing to touch. @param isOne of one: `enters` */
 export function touchedWords({ items, conditions }: CoverageReport, isOne: boolean): string {
-  const s = isOne ? 's' : '';
+  const does = (verb: string): string => (isOne ? `${verb}${verb.endsWith('ch') ? 'es' : 's'}` : verb);
   const share = (kind: string, verb: string, of: string): string[] => {
     const own = items.filter((one) => one.kind === kind);
-    return own.length === 0 ? [] : [`${verb}${s} ${own.filter((one) => one.count > 0).length} of ${plural(own.length, of)}`];
+    return own.length === 0 ? [] : [`${does(verb)} ${own.filter((one) => one.count > 0).length} of ${plural(own.length, of)}`];
   };
   const decided =
     conditions.length === 0
       ? []
-      : [`show${s} ${conditions.filter((one) => one.shown).length} of ${plural(conditions.length, 'condition')} to decide`];
+      : [`${does('show')} ${conditions.filter((one) => one.shown).length} of ${plural(conditions.length, 'condition')} to decide`];
   const parts = [
     ...share('state', 'enter', 'state'),
     ...share('transition', 'take', 'transition'),

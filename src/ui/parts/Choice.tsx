@@ -14,7 +14,9 @@ interface ChoiceProps<T extends string | number> {
 
 /** One of a few, with its label. */
 export function Choice<T extends string | number>({ label, named, value, options, choose, tone }: ChoiceProps<T>) {
-  const pairs = options.map((one): readonly [T, string] => (typeof one === 'string' || typeof one === 'number' ? [one, String(one)] : one));
+  const given = options.map((one): readonly [T, string] => (typeof one === 'string' || typeof one === 'number' ? [one, String(one)] : one));
+  // A value that is none of them is shown as it is; the browser would show the first.
+  const pairs = given.some(([one]) => String(one) === String(value)) ? given : [[value, String(value) || '–'] as const, ...given];
   return (
     <label className="flex items-center gap-2">
       {tone && <span className="inline-block h-0.5 w-4" style={{ background: `var(${tone})` }} />}

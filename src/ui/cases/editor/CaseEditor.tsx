@@ -3,6 +3,7 @@ import Link from 'next/link';
 import { useEffect, useRef, useState } from 'react';
 import type { SourceFile } from '@/core/documents';
 import type { TriggeredByCases } from '@/core/evidence';
+import type { Fault } from '@/core/fault';
 import type { EditedCase } from '@/core/project';
 import { plural, timeWords } from '@/core/wording';
 import { SaveLine } from '../../drafts/SaveLine';
@@ -107,6 +108,7 @@ export function CaseEditor({ slug, newest, triggered }: CaseEditorProps) {
               {found?.run && ` · run here in ${Math.round(found.run.ms)} ms`}
               {waiting && ' · running …'}
             </p>
+            <CaseFaults faults={found?.faults ?? []} />
             <Lanes key={view.file} view={view} run={found?.run} change={change} />
           </>
         )}
@@ -123,6 +125,20 @@ export function CaseEditor({ slug, newest, triggered }: CaseEditorProps) {
         )}
       </aside>
     </div>
+  );
+}
+
+/** What is wrong with the text, which is underlined beside it. */
+function CaseFaults({ faults }: { readonly faults: readonly Fault[] }) {
+  if (faults.length === 0) return null;
+  return (
+    <ul aria-label="Faults" className="mt-2 text-[13px]">
+      {faults.map(({ place, message, fix }) => (
+        <li key={`${place.line}:${place.column}:${message}`}>
+          <span className="figure text-soft">line {place.line}</span> {message} <span className="text-soft">{fix}</span>
+        </li>
+      ))}
+    </ul>
   );
 }
 
