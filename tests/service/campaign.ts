@@ -62,12 +62,13 @@ describe('campaigns on a real database', () => {
     ).toBe(true);
     // The stored experiment makes the very same trace again.
     const order = await readRunOrder(database(), failing?.run ?? 0);
-    expect(order && performRun(order).result.traceHash).toBe(run?.traceHash);
+    if (typeof order !== 'object') throw new Error(order);
+    expect(performRun(order).result.traceHash).toBe(run?.traceHash);
     const [kept] = await database()
       .select({ touched: tables.runs.touched })
       .from(tables.runs)
       .where(eq(tables.runs.id, failing?.run ?? 0));
-    expect(decode(kept?.touched ?? 'null')).toEqual(order && performRun(order, undefined, true).touched);
+    expect(decode(kept?.touched ?? 'null')).toEqual(performRun(order, undefined, true).touched);
     expect(await writeReport(database(), head, 'junit')).toContain('tests="23" failures="1" errors="0" skipped="3"');
     expect((await writeReport(database(), head, 'csv')).split('\r\n')).toHaveLength(27);
   });

@@ -1,7 +1,7 @@
 import type { Margin } from '@/core/criteria';
 import type { SourceFile } from '@/core/documents';
 import { nameKey } from '@/core/language';
-import { type CheckedCase, type CheckedProject, checkProject } from '@/core/project';
+import { type CheckedCase, type CheckedProject, checkProject, checkToRun } from '@/core/project';
 import { marginWords, plural, timeWords } from '@/core/wording';
 import type { Off } from './boundary/off';
 import { derivedDocument } from './document';
@@ -16,7 +16,7 @@ const empty = 'Derived';
 
 /** A case of a loop that does nothing. */
 export function emptyCase(files: readonly SourceFile[], loop: string): { readonly project: CheckedProject; readonly template: CheckedCase } {
-  const project = checkProject([...files, { path: 'cases/derived-empty.yaml', text: `case: ${empty}\nloop: ${loop}\n` }]);
+  const project = checkToRun([...files, { path: 'cases/derived-empty.yaml', text: `case: ${empty}\nloop: ${loop}\n` }]);
   const template = project.cases.find((one) => one.experiment.case === empty);
   if (!template) throw new Error(`a case of the loop ${loop} cannot be made: ${project.faults[0]?.message ?? 'there is no such loop'}`);
   return { project, template };

@@ -1,7 +1,7 @@
 import { type Criterion, compileAlone, criterionSlots, judge, type SentenceCheck, signalsOf } from '@/core/criteria';
 import { nameKey } from '@/core/language';
 import type { Catalogue } from '@/core/loop';
-import type { CheckedProject } from '@/core/project';
+import { type CheckedProject, whyNotRun } from '@/core/project';
 import { type RunOutcome, simulate } from '@/core/simulate';
 import type { Trace } from '@/core/trace';
 import { type DrawnTrace, traceOfDrawn } from './drawn';
@@ -30,6 +30,8 @@ export class Previewer {
   }
 
   private onCase(sentence: string, name: string): Preview {
+    const why = whyNotRun(this.project);
+    if (why !== undefined) return { k: 'not', why, faults: [] };
     const test = this.project.cases.find((one) => nameKey(one.experiment.case) === nameKey(name));
     const loop = test && this.project.loops.get(test.loop);
     if (!test || !loop) return { k: 'not', why: `There is no case "${name}" that could be run.`, faults: [] };

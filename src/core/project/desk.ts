@@ -11,6 +11,7 @@ import type { DeskButton, DeskItem, RawDesk, SceneMove } from '@/core/shapes';
 import type { Experiment } from '@/core/simulate';
 import type { CheckedProject } from './check';
 import type { CheckedCase } from './checkedCase';
+import { whyNotRun } from './soundModel';
 
 /** What a desk is opened for: one that was kept, some requirements, or one component alone; with nothing said, the first desk or loop there is. */
 export interface DeskChoice {
@@ -91,6 +92,8 @@ const mostBytes = 400e6;
 
 /** Opens a desk, or says in words why not. */
 export function openDesk(checked: CheckedProject, choice: DeskChoice): DeskInUse | string {
+  const why = whyNotRun(checked);
+  if (why !== undefined) return why;
   const { project } = checked;
   const kept = choice.desk === undefined ? undefined : project.desks.get(nameKey(choice.desk));
   if (choice.desk !== undefined && !kept) return `There is no desk "${choice.desk}" in this project, or its document has faults.`;

@@ -50,4 +50,5 @@ export {
   stageOf,
   type UnitToRun,
 } from './run';
+export { checkToRun, modelFaults, whyNotRun } from './soundModel';
 export { componentAsStructuredText } from './text';

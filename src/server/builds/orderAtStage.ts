@@ -13,6 +13,7 @@ import {
   orderRun,
   plannedBuild,
   type RunOrder,
+  whyNotRun,
 } from '@/core/project';
 import type { Stage } from '@/core/shapes';
 import { unpackedUnits } from '@/server/units';
@@ -30,7 +31,7 @@ export interface OrderAtStage {
 /**
  * A run of a case at a stage; what has to be built for it is built once for each loop.
  * @param bench which one, where there are several; the first for the loop unless said
- * @throws Error in words when the loop has nothing that could become code, there is no compiler, or no bench for it
+ * @throws Error in words when the model has faults, the loop has nothing that could become code, there is no compiler, or no bench for it
  */
 export function orderAtStage(project: CheckedProject, test: CheckedCase, stage: Stage, seed?: number, bench?: string): Promise<OrderAtStage> {
   return atStage(project, orderRun(project, test, seed), stage, bench);
@@ -43,6 +44,7 @@ export async function atStage(project: CheckedProject, order: RunOrder, stage: S
 }
 
 async function atStageOf(project: CheckedProject, order: RunOrder, stage: Stage, bench: string | undefined): Promise<OrderAtStage> {
+  refuseFaulty(project);
   if (stage === 'model') return { order };
   const loop = nameKey(order.experiment.plan.loop);
   if (stage === 'bench') {
@@ -52,6 +54,12 @@ async function atStageOf(project: CheckedProject, order: RunOrder, stage: Stage,
   }
   const { planned, build } = await built(project, loop);
   return { order: asCodeRun(project, order, planned, build.library), build };
+}
+
+/** A revision was sound when it was saved; a later version may find faults in it. */
+function refuseFaulty(project: CheckedProject): void {
+  const why = whyNotRun(project);
+  if (why !== undefined) throw new Error(why);
 }
 
 /** A controller that takes the build gets it; one with a program of its own needs none. */
@@ -74,6 +82,7 @@ export function programOf({ build: planned, wiring }: BenchInUse, { record, libr
 
 /** The build of a loop, made once as long as the project is in use. @throws as `orderAtStage` */
 export async function built(project: CheckedProject, loop: string): Promise<{ readonly planned: PlannedBuild; readonly build: Build }> {
+  refuseFaulty(project);
   const ofProject = known.get(project) ?? new Map();
   known.set(project, ofProject);
   const found = ofProject.get(loop) ?? { planned: plannedBuild(project, loop) };

@@ -1,6 +1,6 @@
 import { and, eq, inArray } from 'drizzle-orm';
 import { nameKey } from '@/core/language';
-import { stagesOf } from '@/core/project';
+import { stagesOf, whyNotRun } from '@/core/project';
 import type { Stage } from '@/core/shapes';
 import { type Database, inParts, tables } from '@/server/database';
 import { openRevision, type ProjectHead } from '@/server/projects';
@@ -19,6 +19,8 @@ export async function startCampaign(
   stage?: Stage,
 ): Promise<number | string> {
   const checked = await openRevision(db, project.revisionId);
+  const why = whyNotRun(checked);
+  if (why !== undefined) return why;
   const wanted = names?.map(nameKey);
   const tests = checked.cases.filter((test) => !wanted || wanted.includes(nameKey(test.experiment.case)));
   const unknown = names?.find((name) => !tests.some((test) => nameKey(test.experiment.case) === nameKey(name)));

@@ -1,6 +1,7 @@
 import { and, eq, inArray } from 'drizzle-orm';
 import { groundOf, laidCampaign } from '@/core/campaign';
 import { nameKey } from '@/core/language';
+import { whyNotRun } from '@/core/project';
 import { type Database, inParts, tables } from '@/server/database';
 import { openRevision, type ProjectHead } from '@/server/projects';
 import { announce } from './announce';
@@ -19,6 +20,8 @@ const mostLookedAt = 500;
  */
 export async function startDocument(db: Database, head: ProjectHead, name: string, actor: string): Promise<number | string> {
   const project = await openRevision(db, head.revisionId);
+  const why = whyNotRun(project);
+  if (why !== undefined) return why;
   const campaign = project.campaigns.find((one) => nameKey(one.document.raw.campaign) === nameKey(name));
   if (!campaign) return `There is no campaign "${name}", or its document has faults.`;
   const document = campaign.document.raw.campaign;

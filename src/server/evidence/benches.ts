@@ -1,7 +1,7 @@
 import type { BackToBack, BenchRecord } from '@/core/evidence';
 import { decode } from '@/core/exchange';
 import { nameKey } from '@/core/language';
-import { benchOf, type LiveOrder, liveOrder } from '@/core/project';
+import { benchOf, type LiveOrder, liveOrder, whyNotRun } from '@/core/project';
 import { built, programOf } from '@/server/builds';
 import type { Database } from '@/server/database';
 import { openRevision, type ProjectHead } from '@/server/projects';
@@ -21,6 +21,8 @@ export async function liveOrderOf(
   const project = await openRevision(db, head.revisionId);
   const sheet = project.project.benches.get(nameKey(name));
   if (!sheet) return `There is no bench "${name}".`;
+  const why = whyNotRun(project);
+  if (why !== undefined) return why;
   const loop = nameKey(sheet.raw.loop);
   const bench = benchOf(project, loop, name);
   if (typeof bench === 'string') return bench;

@@ -2,7 +2,7 @@ import { asc, eq } from 'drizzle-orm';
 import type { BackToBack, BenchRecord, RunDetail } from '@/core/evidence';
 import { decode } from '@/core/exchange';
 import { nameKey } from '@/core/language';
-import { ofCase, orderRun, todayOf } from '@/core/project';
+import { ofCase, orderRun, todayOf, whyNotRun } from '@/core/project';
 import { orderAtStage } from '@/server/builds';
 import { readRecorded } from '@/server/campaigns';
 import { type ReplayOrder, recordedRun } from '@/server/code';
@@ -67,13 +67,18 @@ export async function readRun(db: Database, runId: number): Promise<RunDetail | 
   };
 }
 
-/** What a run is made of, at the revision it was run at: the experiment and what to watch. */
-export async function readRunOrder(db: Database, runId: number): Promise<ReplayOrder | undefined> {
+/**
+ * What a run is made of, at the revision it was run at: the experiment and what to watch.
+ * @returns a sentence where this version cannot make it again: it finds faults in a model that an earlier one took
+ */
+export async function readRunOrder(db: Database, runId: number): Promise<ReplayOrder | string | undefined> {
   const row = await findRun(db, runId);
   if (!row) return undefined;
   const project = await openRevision(db, row.revisions.id);
   const test = project.cases.find((one) => nameKey(one.experiment.case) === nameKey(row.runs.caseName));
   if (!test) return undefined;
+  const why = whyNotRun(project);
+  if (why !== undefined) return `This run cannot be made again. ${why}`;
   const order = orderRun(project, test, row.runs.seed);
   const { stage, backToBack } = row.runs;
   if (stage === 'bench') {

@@ -1,6 +1,6 @@
 import { caseOfRun, composed, type LaidCampaign, laidCampaign, type Response, responseOf } from '@/core/campaign';
 import { nameKey } from '@/core/language';
-import { checkProject, figuresOf, judgeOutcome, type RunOrder } from '@/core/project';
+import { checkProject, checkToRun, figuresOf, judgeOutcome, type RunOrder } from '@/core/project';
 import { type RunOutcome, recycleTrace, simulate } from '@/core/simulate';
 import type { EngineTalk } from './messages';
 
@@ -17,7 +17,7 @@ export function composeIn({ files, file }: EngineTalk['compose']['ask']): Engine
 }
 
 export function openCampaign({ files, campaign: name }: EngineTalk['campaign']['ask']): EngineTalk['campaign']['answer'] {
-  const project = checkProject(files);
+  const project = checkToRun(files);
   const campaign = project.campaigns.find((one) => nameKey(one.document.raw.campaign) === nameKey(name));
   if (!campaign) throw new Error(`there is no campaign "${name}" in these documents`);
   looked = { laid: laidCampaign(project, campaign), paths: files.map((one) => one.path) };

@@ -1,6 +1,6 @@
 import { Coverage, touchedIn } from '@/core/coverage';
 import { bordersReached, shownBy } from '@/core/design';
-import { checkProject, editedCase, resultOf, triggeredBy } from '@/core/project';
+import { checkProject, editedCase, modelFaults, resultOf, triggeredBy } from '@/core/project';
 import { simulate } from '@/core/simulate';
 import type { Digest } from '@/core/trace';
 import type { EngineTalk } from './messages';
@@ -13,8 +13,9 @@ export function caseIn({ files, file }: EngineTalk['edit case']['ask']): EngineT
   const begun = performance.now();
   const project = checkProject(files);
   const faults = project.faults.filter(({ place }) => place.file === file);
+  const ofModel = modelFaults(project);
   const found = editedCase(project, file);
-  if (!found || faults.length > 0) return { faults, ...(found ? { view: found.view } : {}) };
+  if (!found || faults.length > 0 || ofModel.length > 0) return { faults, ofModel, ...(found ? { view: found.view } : {}) };
   const { test, order } = found;
   const outcome = simulate({ ...order.experiment, coverage: true });
   const result = resultOf(order, outcome, noDigest);
@@ -31,5 +32,5 @@ export function caseIn({ files, file }: EngineTalk['edit case']['ask']): EngineT
     ),
     touched: coverage.report(),
   };
-  return { faults, view: found.view, run: { ...run, ms: performance.now() - begun } };
+  return { faults, ofModel, view: found.view, run: { ...run, ms: performance.now() - begun } };
 }

@@ -2,7 +2,7 @@ import { type CompareSettings, compareTraces, trustedLoop } from '@/core/compare
 import type { SourceFile } from '@/core/documents';
 import { readCsvTrace } from '@/core/formats';
 import { nameKey } from '@/core/language';
-import { type CheckedCase, type CheckedProject, caseOnVariant, checkProject, orderRun, performRun } from '@/core/project';
+import { type CheckedCase, type CheckedProject, caseOnVariant, checkProject, checkToRun, orderRun, performRun } from '@/core/project';
 import type { Trace } from '@/core/trace';
 import { lookedAt } from './campaignRuns';
 import type { Compared, ComparedWith, EngineTalk } from './messages';
@@ -10,7 +10,7 @@ import type { Compared, ComparedWith, EngineTalk } from './messages';
 /** Makes both runs, or one and reads the recording, and compares them; without a choice the first two cases. */
 export function compareRuns({ files, first, second, settings }: EngineTalk['compare']['ask']): Compared {
   if (second?.k === 'campaign run') return comparedWithNominal(second, settings);
-  const project = checkProject(files);
+  const project = checkToRun(files);
   const { cases } = project;
   const one = cases.find((test) => test.experiment.case === first) ?? cases[0];
   if (!one) throw new Error('There are no cases to compare yet. Add one under cases/.');

@@ -3,7 +3,7 @@ import { unreachableGaps } from '@/core/design';
 import type { SourceFile } from '@/core/documents';
 import { nameKey } from '@/core/language';
 import { inspectModel, lensOf } from '@/core/picture';
-import { type CaseCoverage, type CheckedProject, caseCoverage, checkProject, judgeGaps, logicMark } from '@/core/project';
+import { type CaseCoverage, type CheckedProject, caseCoverage, checkToRun, judgeGaps, logicMark } from '@/core/project';
 import type { EngineTalk } from './messages';
 
 interface Covered extends CaseCoverage {
@@ -16,7 +16,7 @@ let last: { readonly files: readonly SourceFile[]; readonly covered: Covered } |
 function coveredBy(files: readonly SourceFile[]): Covered {
   const isSame = last?.files.length === files.length && last.files.every(({ path, text }, at) => path === files[at]?.path && text === files[at].text);
   if (last && isSame) return last.covered;
-  const project = checkProject(files);
+  const project = checkToRun(files);
   const covered = { project, ...caseCoverage(project) };
   last = { files, covered };
   return covered;

@@ -1,5 +1,5 @@
 import { CaseFinder, familyOf } from '@/core/design';
-import { type Attempted, type CheckedProject, checkProject, drawnRun, groundOf } from '@/core/project';
+import { type Attempted, type CheckedProject, checkToRun, drawnRun, groundOf } from '@/core/project';
 import { simulate } from '@/core/simulate';
 import type { EngineTalk } from './messages';
 
@@ -12,7 +12,7 @@ const turn = 400;
 
 /** The family of a requirement, and some of the cases in it. */
 export function familyIn({ files, requirement, drawn }: EngineTalk['family']['ask']): EngineTalk['family']['answer'] {
-  const { cases } = checkProject(files);
+  const { cases } = checkToRun(files);
   const shown = cases.filter(({ experiment }) => drawn.includes(experiment.case));
   return { family: familyOf(files, requirement), drawn: shown.map(({ experiment }) => drawnRun(experiment, simulate(experiment).trace)) };
 }
@@ -21,7 +21,7 @@ export function familyIn({ files, requirement, drawn }: EngineTalk['family']['as
 export function findCaseIn({ begin, isEnough = false }: EngineTalk['find case']['ask']): EngineTalk['find case']['answer'] {
   if (begin) {
     const { files, seed, withWires } = begin;
-    project = 'broken' in begin ? checkProject(files) : undefined;
+    project = 'broken' in begin ? checkToRun(files) : undefined;
     if ('requirement' in begin) finder = CaseFinder.forRequirement(files, begin.requirement, { seed, withWires });
     else if ('family' in begin) finder = CaseFinder.forFamily(files, begin.family, { seed, withWires });
     else if ('broken' in begin) finder = CaseFinder.toBreak(files, begin.broken, { seed, withWires, withPlant: begin.withPlant });

@@ -195,6 +195,8 @@ export interface EngineTalk {
     readonly ask: { readonly files: readonly SourceFile[]; readonly file: string };
     readonly answer: {
       readonly faults: readonly Fault[];
+      /** Those of the model, with which nothing is run. */
+      readonly ofModel: readonly Fault[];
       readonly view?: EditedCase;
       readonly run?: {
         readonly trace: Trace;

@@ -2,13 +2,13 @@ import { probe, probeWords } from '@/core/compare';
 import { fitParameters } from '@/core/fit';
 import { readCsvTrace } from '@/core/formats';
 import { linearView } from '@/core/linear';
-import { type CheckedProject, checkProject } from '@/core/project';
+import { type CheckedProject, checkToRun } from '@/core/project';
 import type { Trace } from '@/core/trace';
 import type { EngineTalk } from './messages';
 
 /** The continuous part of a case's loop about a point; the first case without a choice. */
 export function linearOf({ files, case: name, question }: EngineTalk['linear']['ask']): EngineTalk['linear']['answer'] {
-  const project = checkProject(files);
+  const project = checkToRun(files);
   const test = caseIn(project, name);
   const stop = test.experiment.stopNs / 1e9;
   return {
@@ -21,7 +21,7 @@ export function linearOf({ files, case: name, question }: EngineTalk['linear']['
 
 /** A case with one of its free inputs pushed; its first one without a choice. */
 export function probeOf({ files, case: name, input, at, by }: EngineTalk['probe']['ask']): EngineTalk['probe']['answer'] {
-  const project = checkProject(files);
+  const project = checkToRun(files);
   const { experiment } = caseIn(project, name);
   const { inputs, slots } = experiment.plan;
   const index = Math.max(
@@ -45,7 +45,7 @@ export function probeOf({ files, case: name, input, at, by }: EngineTalk['probe'
 
 /** What may be fitted: parameters with limits, and the recorded signals that the loop has. */
 export function fitChoices({ files, case: name, recording }: EngineTalk['fit choices']['ask']): EngineTalk['fit choices']['answer'] {
-  const project = checkProject(files);
+  const project = checkToRun(files);
   const test = caseIn(project, name);
   const loop = project.loops.get(test.loop);
   const trace = recording === undefined ? undefined : recorded(recording);
@@ -64,7 +64,7 @@ export function fitChoices({ files, case: name, recording }: EngineTalk['fit cho
 
 /** Fits parameters of a case's loop to a recording. */
 export function fitOf({ files, case: name, recording, holdOut, signals, parameters }: EngineTalk['fit']['ask']): EngineTalk['fit']['answer'] {
-  const project = checkProject(files);
+  const project = checkToRun(files);
   const test = caseIn(project, name);
   const catalogue = project.loops.get(test.loop)?.catalogue;
   const overrides = new Map(test.experiment.overrides);

@@ -2,7 +2,7 @@ import type { SourceFile } from '@/core/documents';
 import { Previewer, whyNot } from '@/core/explain';
 import { nameKey } from '@/core/language';
 import { inspectModel, wireEqualNames } from '@/core/picture';
-import { type CheckedProject, checkProject, orderRun, performRun } from '@/core/project';
+import { type CheckedProject, checkToRun, orderRun, performRun } from '@/core/project';
 import { Reader, termsOf } from '@/core/reading';
 import { definitionAt, gatherParts, renameAt } from '@/core/refactor';
 import { bringIn, editRequirement, inspectRequirements, meaningOf, takeIn } from '@/core/requirements';
@@ -72,7 +72,7 @@ const handlers: Handlers = {
     ),
   preview: ({ sentence, on }) => opened().previewer.preview(sentence, on),
   trial: ({ files, case: name, loop }) => {
-    const project = checkProject(files);
+    const project = checkToRun(files);
     const cases = project.cases.map((one) => one.experiment.case);
     const loops = [...project.project.loops.values()].map(({ raw }) => ({ loop: raw.loop, cases: casesOf(project, raw.loop).length }));
     const ofLoop = loop === undefined ? [] : casesOf(project, loop);

@@ -108,7 +108,7 @@ export function CaseEditor({ slug, newest, triggered }: CaseEditorProps) {
               {found?.run && ` · run here in ${Math.round(found.run.ms)} ms`}
               {waiting && ' · running …'}
             </p>
-            <CaseFaults faults={found?.faults ?? []} />
+            <CaseFaults faults={[...(found?.faults ?? []), ...(found?.ofModel ?? [])]} file={view.file} />
             <Lanes key={view.file} view={view} run={found?.run} change={change} />
           </>
         )}
@@ -128,14 +128,17 @@ export function CaseEditor({ slug, newest, triggered }: CaseEditorProps) {
   );
 }
 
-/** What is wrong with the text, which is underlined beside it. */
-function CaseFaults({ faults }: { readonly faults: readonly Fault[] }) {
+/** What is wrong with the text, which is underlined beside it, and with the model. */
+function CaseFaults({ faults, file }: { readonly faults: readonly Fault[]; readonly file: string }) {
   if (faults.length === 0) return null;
   return (
     <ul aria-label="Faults" className="mt-2 text-[13px]">
       {faults.map(({ place, message, fix }) => (
-        <li key={`${place.line}:${place.column}:${message}`}>
-          <span className="figure text-soft">line {place.line}</span> {message} <span className="text-soft">{fix}</span>
+        <li key={`${place.file}:${place.line}:${place.column}:${message}`}>
+          <span className="figure text-soft">
+            {place.file === file ? '' : `${place.file}, `}line {place.line}
+          </span>{' '}
+          {message} <span className="text-soft">{fix}</span>
         </li>
       ))}
     </ul>
@@ -213,6 +216,13 @@ function Answer({ name, found, problem, triggered, isKnown }: AnswerProps) {
     return (
       <>
         <strong className="font-semibold">{name}:</strong> <span className="text-fail">{plural(found.faults.length, 'fault')}</span> in its text.
+      </>
+    );
+  if (found.ofModel.length > 0)
+    return (
+      <>
+        <strong className="font-semibold">{name}</strong> cannot be run: <span className="text-fail">{plural(found.ofModel.length, 'fault')}</span> in
+        the model.
       </>
     );
   const { run } = found;

@@ -7,6 +7,7 @@ export async function GET(_: Request, { params }: { params: Promise<{ run: strin
   return answer(async () => {
     const { run } = await params;
     const order = await readRunOrder(database(), /^\d{1,9}$/.test(run) ? Number(run) : 0);
+    if (typeof order === 'string') return refuse(409, order);
     return order ? send(order) : refuse(404, 'There is no such run.');
   });
 }
