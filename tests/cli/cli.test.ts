@@ -61,7 +61,7 @@ describe('ovrand read', () => {
 
 describe('ovrand monitor with a project', () => {
   it('says of the traces that were written what the run says, states and enumerations among them', () => {
-    const traces = ['Up to the third floor and back', 'Too heavy'].flatMap((name, index) => {
+    const traces = ['Up to the third floor and back', 'Too heavy', 'Fire while the car travels'].flatMap((name, index) => {
       const file = path.join(folder, `lift-${index}.csv`);
       expect(ovrand('trace', 'tests/projects/lift', '--case', name, '--out', file).status).toBe(0);
       return ['--trace', file];
@@ -69,7 +69,7 @@ describe('ovrand monitor with a project', () => {
     expect(readFileSync(traces[1] as string, 'utf8').split('\n')[0]).toMatch(/door\.state[^,]*\{[^}]*\|[^}]*\}/);
     const run = ovrand('run', 'tests/projects/lift');
     const monitored = ovrand('monitor', 'tests/projects/lift', ...traces);
-    expect(run.stdout).toContain('6 requirements: 6 pass');
+    expect(run.stdout).toContain('7 requirements: 7 pass');
     expect(monitored.stdout).toBe(run.stdout);
     expect(monitored.status).toBe(run.status);
   });

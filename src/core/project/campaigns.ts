@@ -20,8 +20,8 @@ import {
 } from '@/core/variation';
 import { plural } from '@/core/wording';
 import type { CheckedCase } from './checkedCase';
+import { restrictionsOf } from './checking/restrictions';
 import { bindMeasure, type Measured } from './measures';
-import { restrictionsOf } from './restrictions';
 
 /** When the runs of a campaign end: after all; after the first that fails; once it is decided whether a requirement fails in at most a share of them. */
 export type StopRule =

@@ -10,9 +10,9 @@ import { ownSolverShape, type RawCase, type RawCriterion, type Scalar, shaped } 
 import { runSteps, type Steps } from '@/core/steps';
 import { parameterSetName, solverPrefix } from '@/core/variation';
 import { checkBenches } from './bench/sheets';
-import { bindSentence } from './bind';
 import { type CheckedCampaign, checkCampaign } from './campaigns';
 import type { CheckedCase } from './checkedCase';
+import { bindSentence } from './checking/bind';
 import { checkController } from './code/controller';
 import { checkPairings } from './pairing/check';
 
