@@ -27,7 +27,7 @@ class LongestFirst extends BaseSequencer {
 export default defineConfig({
   resolve: { alias: { '@': path.resolve(import.meta.dirname, 'src') } },
   test: {
-    include: ['tests/**/*.test.ts'],
+    include: ['tests/**/*.test.{ts,tsx}'],
     // What is waited for is not timed: a machine at its limit takes its time over a click. These end a test that hangs, no more.
     testTimeout: 300_000,
     hookTimeout: 300_000,

@@ -1,9 +1,9 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
-import { shareWords } from '@/ui/plot/bandWords';
+import { shareWords } from '@/ui/plot/lane/bandWords';
 import { changeAfter, extremes } from '@/ui/plot/pyramid';
 import { bandsOf, lowerBound, type MixedBand, reduceCurve, valueAt } from '@/ui/plot/reduce';
-import { windowAround, zoomed } from '@/ui/run/window';
+import { windowAround, zoomed } from '@/ui/plot/sheet/window';
 
 const identity = (value: number): number => value;
 

@@ -45,9 +45,7 @@ it('a revision in which this version finds faults is not run in any way, and say
   expect(openDesk(project, {})).toEqual(why);
   const edited = caseIn({ files, file: test.document.document.file });
   expect([edited.faults.length, edited.ofModel.length > 0, edited.run]).toEqual([0, true, undefined]);
-  expect(() => compareRuns({ files, settings: { absolute: 0, relative: 0, ripple: 0, turns: {} } } as Parameters<typeof compareRuns>[0])).toThrow(
-    /^The model has/,
-  );
+  expect(() => compareRuns({ files, others: [], settings: { absolute: 0, relative: 0, ripple: 0, turns: {} } })).toThrow(/^The model has/);
   expect(() => coverageOf({ files })).toThrow(/^The model has/);
   expect(() => probeOf({ files, at: 0, by: 1 } as Parameters<typeof probeOf>[0])).toThrow(/^The model has/);
 });

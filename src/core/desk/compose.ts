@@ -6,9 +6,11 @@ import type { DeskSignal } from './signals';
 /** A desk shows no more lanes by itself; others are added by hand. */
 const mostLanes = 6;
 const mostControls = 12;
+const mostSliders = 6;
 
 /**
- * What a desk shows for the criteria of some requirements: their signals as lanes and lamps, and the inputs people may set. Without criteria, the states of the charts and what changes most visibly: the outputs.
+ * What a desk shows for the criteria of some requirements: their signals as lanes and lamps, and the inputs people may set, with the parameters that the criteria speak of. Without criteria, the states of the charts and what changes most visibly: the outputs;
+ * of a component alone also its parameters between limits.
  * @param signals of the loop, inputs first (`deskSignals`)
  * @param component only signals of this component, and what leads into it
  */
@@ -26,10 +28,17 @@ export function composeDesk(signals: readonly DeskSignal[], criteria: readonly C
   const set = [...inputs].sort((a, b) => Number(slots.has(b.slot)) - Number(slots.has(a.slot))).slice(0, mostControls);
   const lanes = each.filter((one) => one.labels === undefined || one.role === 'region').slice(0, mostLanes);
   const rest = each.filter((one) => !lanes.includes(one)).slice(0, 2 * mostLanes);
+  const isTuned = (one: DeskSignal): boolean => one.role === 'parameter' && one.access === 'set';
+  const ofComponent = (one: DeskSignal): boolean => component !== undefined && within(one.name) && one.name.split('.').length === 2 && isBounded(one);
+  const tuned = signals.filter((one) => isTuned(one) && (slots.has(one.slot) || ofComponent(one))).slice(0, mostSliders);
   const item = (one: DeskSignal, as: DeskItem['as']): DeskItem => ({ signal: one.name, as });
   return [
-    ...set.map((one) => item(one, formsOf(one)[0] ?? 'number')),
+    ...[...set, ...tuned].map((one) => item(one, formsOf(one)[0] ?? 'number')),
     ...lanes.map((one) => item(one, 'lane')),
     ...rest.map((one) => item(one, formsOf(one)[0] ?? 'figure')),
   ];
+}
+
+function isBounded({ min, max }: DeskSignal): boolean {
+  return min !== undefined && max !== undefined;
 }

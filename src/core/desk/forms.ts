@@ -7,12 +7,10 @@ export function formsOf(signal: DeskSignal): readonly (ControlForm | DisplayForm
   return displayForms(signal);
 }
 
-function controlForms({ type, labels, min, max, role }: DeskSignal): readonly ControlForm[] {
+function controlForms({ type, labels, min, max }: DeskSignal): readonly ControlForm[] {
   if (type === 'BOOL') return ['switch', 'momentary'];
   if (labels) return ['choice'];
-  if (role === 'parameter' || min === undefined || max === undefined)
-    return min === undefined || max === undefined ? ['number'] : ['number', 'slider'];
-  return ['slider', 'number'];
+  return min === undefined || max === undefined ? ['number'] : ['slider', 'number'];
 }
 
 function displayForms({ type, labels }: DeskSignal): readonly DisplayForm[] {

@@ -5,6 +5,7 @@ export { composeDesk } from './compose';
 export { conditionOf } from './condition';
 export { deskDocument } from './document';
 export { formsOf, isControl } from './forms';
+export { type DeskMessage, freeMessages } from './messages';
 export { sequenceSvg } from './sequence';
 export { type DeskOrder, DeskSession } from './session';
 export { type DeskSignal, deskSignals } from './signals';

@@ -1,6 +1,6 @@
 import { withRecorded } from '@/core/cases';
 import { type Criterion, criterionSlots } from '@/core/criteria';
-import { composeDesk, type DeskOrder, type DeskSignal, deskSignals, loopKeyOf, signalNamed } from '@/core/desk';
+import { composeDesk, type DeskMessage, type DeskOrder, type DeskSignal, deskSignals, freeMessages, loopKeyOf, signalNamed } from '@/core/desk';
 import type { LoopDocument, ParameterSetDocument } from '@/core/documents';
 import { Faults } from '@/core/fault';
 import { readValue } from '@/core/formula';
@@ -63,6 +63,8 @@ export interface OpenedDesk {
   readonly signals: readonly DeskSignal[];
   readonly items: readonly DeskItem[];
   readonly buttons: readonly DeskButton[];
+  /** Messages that people may send, and no button sends yet. */
+  readonly messages: readonly DeskMessage[];
   readonly criteria: readonly DeskCriterion[];
   readonly scene?: OpenedScene;
   readonly stepNs: number;
@@ -137,12 +139,19 @@ export function openDesk(checked: CheckedProject, choice: DeskChoice): DeskInUse
           watched.map((one) => one.criterion),
         ),
     buttons: raw?.buttons ?? [],
+    messages: unsent(freeMessages(assembled, loop, project), raw?.buttons ?? []),
     criteria: watched,
     ...(scene && choice.component === undefined ? { scene } : {}),
     stepNs: assembled.plan.solver.stepNs,
     others: othersOf(checked, key, criteria, signals),
   };
   return { view, order: { experiment, watched, exactRows: exactRows(assembled.plan) }, loop, assembled };
+}
+
+/** Messages that no button sends. */
+function unsent(messages: readonly DeskMessage[], buttons: readonly DeskButton[]): DeskMessage[] {
+  const sent = new Set(buttons.flatMap((button) => button.do.flatMap((step) => ('send' in step ? [nameKey(step.send)] : []))));
+  return messages.filter(({ name }) => !sent.has(nameKey(name)));
 }
 
 /** A run without an end, from the parameters and start values of a case. */

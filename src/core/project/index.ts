@@ -30,6 +30,7 @@ export { type DeskChoice, type DeskCriterion, type DeskInUse, type OpenedDesk, t
 export { type EditedCase, type EditedInput, editedCase, type Nameable, type TriggeredBy, triggeredBy } from './editing/caseEditing';
 export { type DrawnCase, drawnCase, drawnRun } from './editing/drawnCase';
 export { figuresOf, type MeasuredFigure, type WantedFigure } from './figures';
+export { type FindableName, type FindableNames, findableNames } from './findable';
 export { discountOf, findingsOf, requirementFacts, todayOf } from './findings';
 export { bindMeasure, type Measured } from './measures';
 export { judgeRecording, type RecordedFindings } from './overRecording';

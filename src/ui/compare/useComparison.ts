@@ -5,21 +5,22 @@ import { openRuns } from '../campaigns/results/openRuns';
 import { askEngine } from '../engine/engine';
 import type { Compared, ComparedWith } from '../engine/messages';
 
-/** Two runs of a project, or a run and a recording, compared; the last answer stays until the next is there. */
+/** A run of a project compared with others; the last answer stays until the next is there. */
 export function useComparison(
   files: readonly SourceFile[],
   first: string | undefined,
-  second: ComparedWith | undefined,
+  others: readonly ComparedWith[],
   settings: CompareSettings,
 ): { readonly found?: Compared; readonly problem?: string } {
   const [state, setState] = useState<{ readonly found?: Compared; readonly problem?: string }>({});
-  const key = JSON.stringify([first, second, settings]);
+  const key = JSON.stringify([first ?? null, others, settings]);
   useEffect(() => {
     let wanted = true;
-    const [one, other, how] = JSON.parse(key) as [string | null, ComparedWith | null, CompareSettings];
-    const ready = other?.k === 'campaign run' ? openRuns(other.campaign, other.document) : Promise.resolve();
+    const [one, wantedOthers, how] = JSON.parse(key) as [string | null, ComparedWith[], CompareSettings];
+    const run = wantedOthers.find((other) => other.k === 'campaign run');
+    const ready = run ? openRuns(run.campaign, run.document) : Promise.resolve();
     ready
-      .then(() => askEngine('compare', { files, settings: how, ...(one ? { first: one } : {}), ...(other ? { second: other } : {}) }))
+      .then(() => askEngine('compare', { files, settings: how, others: wantedOthers, ...(one ? { first: one } : {}) }))
       .then((found) => wanted && setState({ found }))
       .catch((problem: unknown) => wanted && setState((now) => ({ ...now, problem: problem instanceof Error ? problem.message : String(problem) })));
     return () => {

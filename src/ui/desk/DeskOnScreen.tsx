@@ -10,6 +10,7 @@ import { saveRevision } from '../drafts/saveRevision';
 import { Chooser } from './Chooser';
 import { AddSignal } from './controls/AddSignal';
 import { Control } from './controls/controls';
+import { Messages } from './controls/Messages';
 import { Parameters } from './controls/Parameters';
 import { Display } from './displays/displays';
 import { Lanes } from './displays/Lanes';
@@ -194,7 +195,9 @@ function Settable({
             </li>
           ))}
         </ul>
-        {controls.length === 0 && <p className="text-soft">Nothing on this desk can be set. Add an input of the loop.</p>}
+        {controls.length + opened.buttons.length + opened.messages.length === 0 && (
+          <p className="text-soft">Nothing on this desk can be set. Add an input of the loop, or a parameter.</p>
+        )}
         {opened.buttons.map((button) => (
           <button
             key={button.button}
@@ -205,6 +208,7 @@ function Settable({
             {button.button}
           </button>
         ))}
+        {opened.messages.length > 0 && <Messages link={link} messages={opened.messages} />}
       </Tabs.Content>
       <Tabs.Content value="parameters" className="min-h-0 overflow-y-auto pb-6">
         <Parameters link={link} desk={opened} loopText={loopText} save={save} />

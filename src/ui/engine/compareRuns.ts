@@ -5,50 +5,69 @@ import { nameKey } from '@/core/language';
 import { type CheckedCase, type CheckedProject, caseOnVariant, checkProject, checkToRun, orderRun, performRun } from '@/core/project';
 import type { Trace } from '@/core/trace';
 import { lookedAt } from './campaignRuns';
-import type { Compared, ComparedWith, EngineTalk } from './messages';
+import type { Compared, ComparedTrace, ComparedWith, EngineTalk } from './messages';
 
-/** Makes both runs, or one and reads the recording, and compares them; without a choice the first two cases. */
-export function compareRuns({ files, first, second, settings }: EngineTalk['compare']['ask']): Compared {
-  if (second?.k === 'campaign run') return comparedWithNominal(second, settings);
+/** Makes the runs, reads the recordings, and compares each with the first; without a choice the first two cases. */
+export function compareRuns({ files, first, others, settings }: EngineTalk['compare']['ask']): Compared {
+  const [runs, rest] = [others.filter((one) => one.k === 'campaign run'), others.filter((one) => one.k !== 'campaign run')];
+  if (runs[0]) return comparedWithNominal([runs[0], ...runs.slice(1)], rest, settings);
   const project = checkToRun(files);
   const { cases } = project;
   const one = cases.find((test) => test.experiment.case === first) ?? cases[0];
   if (!one) throw new Error('There are no cases to compare yet. Add one under cases/.');
-  const variants = Object.keys(project.project.loops.get(nameKey(one.document.raw.loop))?.raw.variants ?? {});
-  const [name, other] = otherTrace(project, one, second, variants);
-  const traces = [traceOf(project, one), other] as const;
+  const next = cases.find((test) => test !== one) ?? one;
+  const trace = traceOf(project, one);
+  const wanted: readonly ProjectTrace[] = rest.length > 0 ? rest : [{ k: 'case', case: next.experiment.case }];
   return {
     cases: cases.map((test) => test.experiment.case),
-    variants,
+    variants: variantsOf(project, one),
     first: one.experiment.case,
-    second: name,
-    traces,
-    comparison: compareTraces(...traces, settings),
+    trace,
+    others: wanted.map((other) => against(trace, otherTrace(project, one, other), settings)),
   };
 }
 
-/** A run of a campaign against its case as the documents of the campaign have it. */
-function comparedWithNominal({ document, run }: ComparedWith & { k: 'campaign run' }, settings: CompareSettings): Compared {
-  const { laid } = lookedAt();
-  const found = laid.runOf(run);
-  if ('faults' in found) throw new Error(found.faults[0]?.message ?? `There is no run ${run}.`);
-  const nominal = laid.nominalOrder(run);
-  const traces = [performRun(nominal).trace, performRun(found.order).trace] as const;
-  const first = nominal.experiment.case;
-  return { cases: [first], variants: [], first, second: `${document}, run ${run}`, traces, comparison: compareTraces(...traces, settings) };
+type CampaignRun = ComparedWith & { readonly k: 'campaign run' };
+type ProjectTrace = Exclude<ComparedWith, CampaignRun>;
+
+function against(first: Trace, [name, trace]: readonly [string, Trace], settings: CompareSettings): ComparedTrace {
+  return { name, trace, comparison: compareTraces(first, trace, settings) };
 }
 
-function otherTrace(
-  project: CheckedProject,
-  one: CheckedCase,
-  second: ComparedWith | undefined,
-  variants: readonly string[],
-): readonly [string, Trace] {
-  if (second?.k === 'recording') return ['', recorded(second)];
-  if (second?.k === 'variant' && variants.includes(second.variant))
-    return [second.variant, traceOf(project, caseOnVariant(project, one, second.variant))];
-  const wanted = second?.k === 'case' ? project.cases.find((test) => test.experiment.case === second.case) : undefined;
-  const test = wanted ?? project.cases.find((each) => each !== one) ?? one;
+/** Runs of a campaign against their case as the documents of the campaign have it, and recordings beside them. */
+function comparedWithNominal(runs: readonly [CampaignRun, ...CampaignRun[]], rest: readonly ProjectTrace[], settings: CompareSettings): Compared {
+  const { laid } = lookedAt();
+  const nominal = laid.nominalOrder(runs[0].run);
+  const trace = performRun(nominal).trace;
+  const traceOfRun = ({ document, run }: CampaignRun): readonly [string, Trace] => {
+    const found = laid.runOf(run);
+    if ('faults' in found) throw new Error(found.faults[0]?.message ?? `There is no run ${run}.`);
+    return [`${document}, run ${run}`, performRun(found.order).trace];
+  };
+  const recordings = rest.flatMap((one) => (one.k === 'recording' ? [['', recorded(one)] as const] : []));
+  const first = nominal.experiment.case;
+  return {
+    cases: [first],
+    variants: [],
+    first,
+    trace,
+    others: [...runs.map(traceOfRun), ...recordings].map((other) => against(trace, other, settings)),
+  };
+}
+
+function variantsOf({ project }: CheckedProject, test: CheckedCase): string[] {
+  return Object.keys(project.loops.get(nameKey(test.document.raw.loop))?.raw.variants ?? {});
+}
+
+function otherTrace(project: CheckedProject, one: CheckedCase, other: ProjectTrace): readonly [string, Trace] {
+  if (other.k === 'recording') return ['', recorded(other)];
+  if (other.k === 'variant') {
+    if (!variantsOf(project, one).includes(other.variant))
+      throw new Error(`The loop of ${one.experiment.case} has no plant called ${other.variant}.`);
+    return [other.variant, traceOf(project, caseOnVariant(project, one, other.variant))];
+  }
+  const test = project.cases.find((each) => each.experiment.case === other.case);
+  if (!test) throw new Error(`There is no case called “${other.case}”. It may have been renamed.`);
   return [test.experiment.case, traceOf(project, test)];
 }
 

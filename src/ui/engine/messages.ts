@@ -23,16 +23,22 @@ export type ComparedWith =
   | { readonly k: 'recording'; readonly text: string }
   | { readonly k: 'campaign run'; readonly campaign: number; readonly document: string; readonly run: number };
 
-/** Two traces with what was found; no comparison when they have no time in common. */
+/** A trace that another one is compared with; no comparison when they have no time in common. */
+export interface ComparedTrace {
+  /** What it is called; a recording has its name from who chose it. */
+  readonly name: string;
+  readonly trace: Trace;
+  readonly comparison: TraceComparison | undefined;
+}
+
+/** A run with what it is compared with. */
 export interface Compared {
   readonly cases: readonly string[];
   /** Of the loop of the first case. */
   readonly variants: readonly string[];
   readonly first: string;
-  /** What the second is called; a recording has its name from who chose it. */
-  readonly second: string;
-  readonly traces: readonly [Trace, Trace];
-  readonly comparison: TraceComparison | undefined;
+  readonly trace: Trace;
+  readonly others: readonly ComparedTrace[];
 }
 
 /** What can be tried, and what is: one case, or all of a loop. */
@@ -135,7 +141,8 @@ export interface EngineTalk {
     readonly ask: {
       readonly files: readonly SourceFile[];
       readonly first?: string;
-      readonly second?: ComparedWith;
+      /** None for the next case. */
+      readonly others: readonly ComparedWith[];
       readonly settings: CompareSettings;
     };
     readonly answer: Compared;

@@ -123,14 +123,14 @@ scope.onmessage = ({ data: { id, k, ask } }) => {
 
 /** A trace's memory goes to the page instead of being copied. */
 function buffersOf(value: EngineTalk[EngineKind]['answer']): Transferable[] {
-  const trace = traceIn(value);
-  if (!trace) return [];
-  return [...new Set([...trace.bases, ...trace.columns.map((column) => column.data)].map((part) => part.buffer as ArrayBuffer))];
+  const parts = tracesIn(value).flatMap((trace) => [...trace.bases, ...trace.columns.map((column) => column.data)]);
+  return [...new Set(parts.map((part) => part.buffer as ArrayBuffer))];
 }
 
-function traceIn(value: EngineTalk[EngineKind]['answer']): Trace | undefined {
-  if (typeof value !== 'object' || value === null) return undefined;
-  if ('trace' in value) return value.trace;
-  if ('run' in value) return value.run?.trace;
-  return 'shown' in value ? value.shown.trace : undefined;
+function tracesIn(value: EngineTalk[EngineKind]['answer']): readonly Trace[] {
+  if (typeof value !== 'object' || value === null) return [];
+  if ('others' in value) return [value.trace, ...value.others.map(({ trace }) => trace)];
+  if ('trace' in value) return [value.trace];
+  if ('run' in value) return value.run ? [value.run.trace] : [];
+  return 'shown' in value ? [value.shown.trace] : [];
 }

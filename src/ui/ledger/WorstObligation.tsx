@@ -1,8 +1,8 @@
 'use client';
 import { criterionSlots, type Obligation } from '@/core/criteria';
 import { useReplay } from '../engine/useReplay';
-import { criterionLimits } from '../plot/criterionSignals';
 import { LaneStack } from '../plot/LaneStack';
+import { criterionLimits } from '../plot/lane/criterionSignals';
 
 interface Props {
   readonly runId: number;

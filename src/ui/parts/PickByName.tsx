@@ -44,7 +44,7 @@ export function PickByName<T extends Named>({ words, label, items, take }: PickB
     <Popover.Root open={open} onOpenChange={setOpen}>
       <Popover.Trigger className="act">{words}</Popover.Trigger>
       <Popover.Portal>
-        <Popover.Content align="start" className="z-10 w-[420px] border border-rule bg-sheet p-2 shadow-lg">
+        <Popover.Content align="start" className="z-10 w-[420px] max-w-[calc(100vw-1rem)] border border-rule bg-sheet p-2 shadow-lg">
           <input
             value={text}
             onChange={(event) => {

@@ -3,7 +3,10 @@ import type { ComponentProps } from 'react';
 import type { Obligation } from '@/core/criteria';
 import type { PenPoint } from '@/core/explain';
 import type { Column, Trace } from '@/core/trace';
-import { Lane, type Limit, laneHeight, ObligationShade, shortName, TimeAxis } from './LanePlot';
+import { figureRoom, Lane, type Limit, laneHeight, shortName, toneOf } from './lane/Lane';
+import { labelRoom } from './lane/LaneLabels';
+import { ObligationShade } from './lane/ObligationShade';
+import { TimeAxis } from './lane/TimeAxis';
 import { Pen } from './Pen';
 
 interface LaneStackProps {
@@ -18,6 +21,8 @@ interface LaneStackProps {
   readonly obligations?: readonly Obligation[];
   /** Write how each obligation ended. */
   readonly told?: boolean;
+  /** Where time begins on the sheet (px), to stand in line with what is above. */
+  readonly left?: number;
   /** Curves are flat, for many of them. */
   readonly compact?: boolean;
   /** An instant to be marked. */
@@ -37,17 +42,21 @@ export function LaneStack({
   limits = [],
   obligations = [],
   told = false,
+  left = figureRoom,
   compact = true,
   mark,
   draw,
 }: LaneStackProps) {
-  const heights = columns.map((column) => laneHeight(column, compact) + 16);
+  const drawn = limits.filter(({ slot }) => columns.some((column) => column.slot === slot));
+  const right = labelRoom(drawn.map(({ label }) => label));
+  const heightOf = (column: Column): number => laneHeight([column], drawn.filter(({ slot }) => slot === column.slot).length, compact);
+  const heights = columns.map((column) => heightOf(column) + 16);
   const head = obligations.length > 0 ? 20 : 0;
   const total = heights.reduce((sum, one) => sum + one, head);
   const topOf = (index: number): number => heights.slice(0, index).reduce((sum, one) => sum + one, head);
-  const inside = (column: Column, index: number) => ({ top: topOf(index) + 14, height: laneHeight(column, compact) });
-  const frame = { from, until, left: 0, width };
-  const marked = mark === undefined ? undefined : ((mark - from) / (until - from)) * width;
+  const inside = (column: Column, index: number) => ({ top: topOf(index) + 14, height: heightOf(column) });
+  const frame = { from, until, left, width: width - left - right };
+  const marked = mark === undefined ? undefined : left + ((mark - from) / (until - from)) * frame.width;
   const shades = (named: boolean) => <Shades obligations={obligations} frame={frame} top={head} height={total - head} label={named} />;
   return (
     <svg viewBox={`0 0 ${width} ${total + 20}`} className="w-full border border-rule bg-sheet" role="img" aria-label={label}>
@@ -56,7 +65,7 @@ export function LaneStack({
       {columns.map((column, index) => (
         <g key={column.slot}>
           <LaneName column={column} y={topOf(index) + 13} />
-          <Lane trace={trace} column={column} index={index} frame={frame} {...inside(column, index)} limits={limits} named={false} />
+          <Lane curves={[{ trace, column, tone: toneOf(index) }]} frame={frame} {...inside(column, index)} limits={drawn} right={right} />
         </g>
       ))}
       {told && shades(true)}
@@ -69,11 +78,11 @@ export function LaneStack({
             column={column}
             frame={frame}
             {...inside(column, index)}
-            limits={limits}
+            limits={drawn}
             draw={(before, now) => draw(column, before, now)}
           />
         ))}
-      <TimeAxis frame={{ ...frame, width: width - 16, left: 8 }} top={total} />
+      <TimeAxis frame={frame} top={total} />
     </svg>
   );
 }

@@ -3,8 +3,8 @@ import { scaleLinear } from 'd3-scale';
 import { type PointerEvent, useRef } from 'react';
 import type { PenPoint } from '@/core/explain';
 import type { Column, Trace } from '@/core/trace';
-import { isBand, type Limit, laneScale } from './LanePlot';
-import type { LaneFrame } from './laneFrame';
+import { isBand, type Limit, laneScale } from './lane/Lane';
+import type { LaneFrame } from './lane/laneFrame';
 
 interface PenProps {
   readonly trace: Trace;
@@ -26,7 +26,7 @@ export function Pen({ trace, column, frame, top, height, limits, draw }: PenProp
   const begin = (event: PointerEvent<SVGRectElement>): void => {
     event.currentTarget.setPointerCapture(event.pointerId);
     const { t, y } = at(event);
-    const scale = laneScale(trace, column, frame, top, height, limits);
+    const scale = laneScale([{ trace, column }], frame, top, height, limits);
     // A truth turns; a chart's region goes on to its next state, an enumeration to its next value.
     const now = valueAt(trace, column, t);
     const turned = column.labels ? nextLabel(now, column.labels) : now === 1 ? 0 : 1;

@@ -4,8 +4,8 @@ import { drawnFrom, type PenPoint, type Preview, type PreviewOn, type Shown, str
 import type { Column } from '@/core/trace';
 import { marginWords, plural, timeWords } from '@/core/wording';
 import { askEngine } from '../engine/engine';
-import { criterionLimits } from '../plot/criterionSignals';
 import { LaneStack } from '../plot/LaneStack';
+import { criterionLimits } from '../plot/lane/criterionSignals';
 
 interface LiveStripProps {
   readonly sentence: string;

@@ -1,239 +1,134 @@
 'use client';
-import { type ComponentProps, useEffect, useMemo, useRef, useState } from 'react';
-import { criterionSlots } from '@/core/criteria';
+import { useMemo } from 'react';
 import type { RunObligation } from '@/core/evidence';
-import type { Column } from '@/core/trace';
-import { figure, timeWords } from '@/core/wording';
+import type { Column, Trace } from '@/core/trace';
+import { figure } from '@/core/wording';
 import type { Replayed } from '../engine/engine';
-import { criterionLimits } from '../plot/criterionSignals';
-import { isBand, Lane, laneHeight, ObligationShade, shortName, TimeAxis } from '../plot/LanePlot';
+import { PickByName } from '../parts/PickByName';
+import { criterionGroups, criterionLimits } from '../plot/lane/criterionSignals';
+import { isBand, Lane, type LaneCurve, type Limit, laneHeight, shortName, toneOf } from '../plot/lane/Lane';
+import { labelRoom } from '../plot/lane/LaneLabels';
+import type { LaneFrame } from '../plot/lane/laneFrame';
+import { ObligationShade } from '../plot/lane/ObligationShade';
 import { valueAt } from '../plot/reduce';
-import { SignalPicker } from './SignalPicker';
-import { type Marks, usePlotGestures } from './usePlotGestures';
-import { type Window, windowAround } from './window';
+import type { Grouping } from '../plot/sheet/grouping';
+import { LaneNames } from '../plot/sheet/LaneNames';
+import { CursorWords, LaneSheet, type SheetCursors, type SheetLane } from '../plot/sheet/LaneSheet';
+import { useGrouping, whyNotShared } from '../plot/sheet/useGrouping';
+import type { Marks } from '../plot/sheet/usePlotGestures';
+import type { Window } from '../plot/sheet/window';
 
-const labelWidth = 168;
 /** Room above the lanes for the words of the chosen obligation. */
 const head = 20;
 
-/** Slots that people added to the lanes, or dropped from them. */
-interface ChosenLanes {
-  readonly added: readonly number[];
-  readonly dropped: readonly number[];
+interface RunPlotProps {
+  readonly replayed: Replayed;
+  readonly chosen: RunObligation | undefined;
+  readonly view: Window;
+  readonly whole: Window;
+  readonly setView: (view: Window) => void;
+  readonly cursors: SheetCursors;
 }
 
 /** Lanes over one time axis, with zoom, cursors, limits and the chosen obligation. */
-export function RunPlot({ replayed, chosen }: { readonly replayed: Replayed; readonly chosen: RunObligation | undefined }) {
+export function RunPlot({ replayed, chosen, view, whole, setView, cursors }: RunPlotProps) {
   const { trace, order } = replayed;
-  const { whole, view, setView } = useView(trace, chosen);
-  const { lanes, add, drop } = useChosenLanes();
-  const [pointer, setPointer] = useState<number>();
-  const [marks, setMarks] = useState<Marks>({});
-  const box = useRef<HTMLDivElement>(null);
-  const width = useWidth(box);
   const watched = order.watched.find((one) => one.requirement === chosen?.requirement && one.name === chosen.criterion);
-  const columns = useMemo(() => chooseColumns(replayed, watched ? criterionSlots(watched.criterion) : [], lanes), [replayed, watched, lanes]);
-  const limits = watched && chosen ? criterionLimits(watched.criterion, chosen.requirement) : [];
-  const frame = { ...view, left: 0, width: Math.max(100, width - labelWidth - 2) };
-  const { tops, total } = stacked(columns);
-  usePlotGestures(box, { left: labelWidth, view, whole, frameWidth: frame.width, setView, setPointer, setMarks });
-  const readAt = pointer ?? marks.a ?? view.from;
+  const byName = useMemo(() => new Map(trace.columns.map((column) => [column.name, column])), [trace]);
+  const base = useMemo(() => lanesOf(replayed, watched ? criterionGroups(watched.criterion) : []), [replayed, watched]);
+  const { lanes, work, refused } = useGrouping(base, (name) => byName.get(name));
+  const limits = useMemo(() => (watched ? criterionLimits(watched.criterion, watched.requirement) : []), [watched]);
+  const shown = useMemo(
+    () => lanes.map((names) => names.flatMap((name) => byName.get(name) ?? [])).filter(({ length }) => length > 0),
+    [lanes, byName],
+  );
+  const addable = trace.columns.filter((column) => !shown.flat().includes(column)).map(({ name, unit }) => ({ name, unit, about: '' }));
+  const sheet = useMemo(() => sheetOf(trace, shown, limits), [trace, shown, limits]);
+  const shade = (isNamed: boolean) => (frame: LaneFrame, top: number, height: number) =>
+    chosen && <ObligationShade obligation={chosen.obligation} frame={frame} top={top} height={height} label={isNamed} />;
   return (
     <>
-      <div className="mb-1 flex items-center gap-3 text-[13px] text-soft">
-        <SignalPicker columns={trace.columns} shown={columns} add={add} />
-        <CursorWords at={readAt} marks={marks} />
+      <div className="mb-1 flex flex-wrap items-center gap-3 text-[13px] text-soft">
+        <PickByName words="Add a signal" label="Find a signal" items={addable} take={({ name }) => work.add(name)} />
+        <CursorWords cursors={cursors} view={view} />
+        <span role="status">{refused}</span>
         <button type="button" className="ml-auto underline decoration-rule" onClick={() => setView(whole)}>
           whole run
         </button>
       </div>
-      <div ref={box} className="min-h-0 flex-1 overflow-y-auto overflow-x-hidden border-rule border-t">
-        <div className="relative" style={{ height: total + 24 }}>
-          {columns.map((column, index) => (
-            <LaneLabel
-              key={column.slot}
-              column={column}
-              top={tops[index] as number}
-              trace={trace}
-              at={readAt}
-              marks={marks}
-              drop={() => drop(column.slot)}
-            />
-          ))}
-          <svg
-            className="absolute top-0 select-none bg-sheet"
-            style={{ left: labelWidth, cursor: 'crosshair' }}
-            width={frame.width}
-            height={total + 24}
-            role="img"
-            aria-label="Lanes of the run"
-          >
-            {chosen && <ObligationShade obligation={chosen.obligation} frame={frame} top={head} height={total - head} label={false} />}
-            {columns.map((column, index) => (
-              <RuledLane key={column.slot} trace={trace} column={column} index={index} frame={frame} top={tops[index] as number} limits={limits} />
-            ))}
-            {chosen && <ObligationShade obligation={chosen.obligation} frame={frame} top={head} height={total - head} label />}
-            <Cursors frame={frame} bottom={total} marks={marks} pointer={pointer} />
-            <TimeAxis frame={frame} top={total} />
-          </svg>
-        </div>
-      </div>
+      <LaneSheet
+        label="Lanes of the run"
+        lanes={sheet.curves.map((curves, index): SheetLane => {
+          const height = sheet.heights[index] as number;
+          return {
+            key: curves[0]?.column.name ?? '',
+            height,
+            draw: (frame, top) => <Lane curves={curves} frame={frame} top={top} height={height} limits={limits} right={sheet.right} />,
+            label: (at, marks) => (
+              <LaneNames
+                signals={curves.map(({ column, tone }) => ({ column, tone, value: valueWords(trace, column, at, marks) }))}
+                heads={shown.flatMap((columns) => columns.slice(0, 1))}
+                work={work}
+              />
+            ),
+          };
+        })}
+        view={view}
+        whole={whole}
+        setView={setView}
+        cursors={cursors}
+        right={sheet.right}
+        head={head}
+        under={shade(false)}
+        over={shade(true)}
+        join={work.join}
+      />
     </>
   );
 }
 
-/** The part of the run that is on the screen: around the chosen obligation, until people go elsewhere. */
-function useView(trace: Replayed['trace'], chosen: RunObligation | undefined) {
-  const whole = useMemo(() => ({ from: trace.from, until: trace.until }), [trace]);
-  const [view, setView] = useState<Window>(() => (chosen ? windowAround(chosen.obligation, whole) : whole));
-  useEffect(() => {
-    if (chosen) setView(windowAround(chosen.obligation, whole));
-  }, [chosen, whole]);
-  return { whole, view, setView };
-}
-
-/** Where each lane begins, one below the other, and where the last one ends. */
-function stacked(columns: readonly Column[]): { readonly tops: readonly number[]; readonly total: number } {
-  let total = head;
-  const tops = columns.map((column) => {
-    const top = total;
-    total += laneHeight(column);
-    return top;
-  });
-  return { tops, total };
-}
-
-function useChosenLanes() {
-  const [lanes, change] = useState<ChosenLanes>({ added: [], dropped: [] });
-  const add = (slot: number): void => change(({ added, dropped }) => ({ added: [...added, slot], dropped: dropped.filter((one) => one !== slot) }));
-  const drop = (slot: number): void => change(({ added, dropped }) => ({ added: added.filter((one) => one !== slot), dropped: [...dropped, slot] }));
-  return { lanes, add, drop };
-}
-
-/** A lane with a line below it. */
-function RuledLane(props: Omit<ComponentProps<typeof Lane>, 'height'>) {
-  const height = laneHeight(props.column);
-  const bottom = props.top + height;
-  return (
-    <g>
-      <Lane {...props} height={height} />
-      <line x1={0} x2={props.frame.width} y1={bottom} y2={bottom} stroke="var(--rule)" />
-    </g>
+/** The curves of each lane with their tones, how high the lanes are, and the room their labels need. */
+function sheetOf(trace: Trace, shown: readonly (readonly Column[])[], limits: readonly Limit[]) {
+  const order = shown.flat();
+  const curves = shown.map((columns) =>
+    columns.map(
+      (column): LaneCurve => ({ trace, column, tone: toneOf(order.indexOf(column)), ...(isBand(column) ? {} : { name: shortName(column) }) }),
+    ),
   );
+  const labels = curves.map((lane) => [
+    ...lane.flatMap(({ name }) => name ?? []),
+    ...limits.filter(({ slot }) => lane.some(({ column }) => column.slot === slot)).map(({ label }) => label),
+  ]);
+  const heights = shown.map((columns, index) => laneHeight(columns, labels[index]?.length ?? 0));
+  return { curves, heights, right: labelRoom(labels.flat()) };
 }
 
-function CursorWords({ at, marks: { a, b } }: { readonly at: number; readonly marks: Marks }) {
-  return (
-    <span className="figure">
-      at {timeWords(at)}
-      {a !== undefined && ` · A ${timeWords(a)}`}
-      {b !== undefined && ` · B ${timeWords(b)}`}
-      {a !== undefined && b !== undefined && ` · B − A ${timeWords(b - a)}`}
-    </span>
-  );
+/** What to show first: the signals of the chosen criterion, then the charts' regions and the free inputs that did anything. */
+function lanesOf({ trace, order }: Replayed, criterion: readonly (readonly number[])[]): Grouping {
+  const { plan } = order.experiment;
+  const bySlot = new Map(trace.columns.map((column) => [column.slot, column]));
+  const isAlive = ({ data }: Column): boolean => data.some((value) => value !== data[0]);
+  const groups = criterion.map((slots) => slots.flatMap((slot) => bySlot.get(slot) ?? [])).flatMap(sharing);
+  const rest = groups.length > 0 ? [] : trace.columns.filter((column) => !isBand(column)).slice(0, 3);
+  const others = [...plan.regions, ...plan.inputs].flatMap(({ slot }) => bySlot.get(slot) ?? []).filter(isAlive);
+  const alone = [...rest, ...others].filter((column, index, all) => !groups.flat().includes(column) && all.indexOf(column) === index);
+  return [...groups, ...alone.map((column) => [column])].map((columns) => columns.map(({ name }) => name));
 }
 
-interface CursorsProps {
-  readonly frame: Window & { readonly width: number };
-  readonly bottom: number;
-  readonly marks: Marks;
-  readonly pointer: number | undefined;
+/** Those of some signals that can share a lane with the first, and each of the others by itself. */
+function sharing([first, ...rest]: readonly Column[]): Column[][] {
+  if (!first) return [];
+  const fits = (column: Column): boolean => !isBand(first) && whyNotShared(first, column) === undefined;
+  return [[first, ...rest.filter(fits)], ...rest.filter((column) => !fits(column)).map((column) => [column])];
 }
 
-function Cursors({ frame, bottom, marks, pointer }: CursorsProps) {
-  const x = (t: number): number => ((t - frame.from) / (frame.until - frame.from)) * frame.width;
-  return (
-    <>
-      {(['a', 'b'] as const).map((mark) => {
-        const t = marks[mark];
-        return t === undefined ? null : (
-          <g key={mark}>
-            <line x1={x(t)} x2={x(t)} y1={head} y2={bottom} stroke="var(--ink)" />
-            <text x={x(t) + 3} y={bottom - 4} fontSize={11} fontWeight={700} fill="var(--ink)">
-              {mark.toUpperCase()}
-            </text>
-          </g>
-        );
-      })}
-      {pointer !== undefined && <line x1={x(pointer)} x2={x(pointer)} y1={head} y2={bottom} stroke="var(--ink)" strokeDasharray="2 3" />}
-    </>
-  );
-}
-
-/** What to show first: the signals of the chosen criterion, then the charts' regions and the free inputs, then what was added. */
-function chooseColumns({ trace, order }: Replayed, criterion: readonly number[], { added, dropped }: ChosenLanes): Column[] {
-  const regions = order.experiment.plan.regions.map((region) => region.slot);
-  const inputs = order.experiment.plan.inputs.map((input) => input.slot);
-  const rest =
-    criterion.length > 0
-      ? []
-      : trace.columns
-          .filter((column) => !isBand(column))
-          .slice(0, 3)
-          .map((column) => column.slot);
-  const alive = (slot: number): boolean => {
-    const data = trace.columns.find((column) => column.slot === slot)?.data;
-    return data?.some((value) => value !== data[0]) ?? false;
-  };
-  const wanted = [...new Set([...criterion, ...added, ...rest, ...[...regions, ...inputs].filter(alive)])].filter((slot) => !dropped.includes(slot));
-  return wanted.flatMap((slot) => trace.columns.find((column) => column.slot === slot) ?? []);
-}
-
-function LaneLabel({
-  column,
-  top,
-  trace,
-  at,
-  marks,
-  drop,
-}: {
-  readonly column: Column;
-  readonly top: number;
-  readonly trace: Replayed['trace'];
-  readonly at: number;
-  readonly marks: Marks;
-  readonly drop: () => void;
-}) {
+/** The value of a signal at an instant, with the difference between the two cursors. */
+function valueWords(trace: Trace, column: Column, at: number, { a, b }: Marks): string {
   const time = trace.bases[column.base] as Float64Array;
   const read = (t: number): number => valueAt(time, column.data, column.between === 'held', t);
-  const text = (value: number): string => {
-    if (Number.isNaN(value)) return '—';
-    if (column.type === 'BOOL') return value !== 0 ? 'TRUE' : 'FALSE';
-    return column.labels ? column.labels[value] || '—' : figure(value);
-  };
-  const between = marks.a !== undefined && marks.b !== undefined && !isBand(column) ? `Δ ${figure(read(marks.b) - read(marks.a))}` : '';
-  return (
-    <div
-      className="group absolute left-0 overflow-hidden border-rule border-b py-1 pr-2"
-      style={{ top, width: labelWidth, height: laneHeight(column) }}
-    >
-      <div className="flex items-baseline gap-1 truncate text-[12.5px]" title={column.name}>
-        <b className="truncate">{shortName(column)}</b>
-        <span className="text-soft">{column.labels?.[0] === '' ? 'state' : column.unit}</span>
-        <button
-          type="button"
-          aria-label={`Drop ${column.name}`}
-          onClick={drop}
-          className="ml-auto text-soft opacity-0 focus:opacity-100 group-hover:opacity-100"
-        >
-          drop
-        </button>
-      </div>
-      <div className={`figure ${isBand(column) ? 'leading-none' : 'text-[15px]'}`}>{text(read(at))}</div>
-      {between && <div className="figure text-soft">{between}</div>}
-    </div>
-  );
-}
-
-/** Width of an element in pixels, as it is now. */
-function useWidth(box: React.RefObject<HTMLDivElement | null>): number {
-  const [width, setWidth] = useState(900);
-  useEffect(() => {
-    const element = box.current;
-    if (!element) return;
-    const observer = new ResizeObserver(() => setWidth(element.clientWidth));
-    observer.observe(element);
-    return () => observer.disconnect();
-  }, [box]);
-  return width;
+  const value = read(at);
+  if (Number.isNaN(value)) return '—';
+  if (column.type === 'BOOL') return value !== 0 ? 'TRUE' : 'FALSE';
+  if (column.labels) return column.labels[value] || '—';
+  return a === undefined || b === undefined ? figure(value) : `${figure(value)}, Δ ${figure(read(b) - read(a))}`;
 }

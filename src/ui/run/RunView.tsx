@@ -2,13 +2,19 @@
 import Link from 'next/link';
 import { useSearchParams } from 'next/navigation';
 import { Tabs } from 'radix-ui';
-import { type ReactNode, useMemo, useState } from 'react';
+import { type ReactNode, useEffect, useMemo, useState } from 'react';
+import { criterionSlots } from '@/core/criteria';
 import type { RunDetail, RunObligation } from '@/core/evidence';
 import { writeCsvTrace } from '@/core/formats';
 import { ofCase } from '@/core/project';
+import type { Trace } from '@/core/trace';
 import { plural, sentenceOf, shortfallWords, timeWords } from '@/core/wording';
+import type { Replayed } from '../engine/engine';
 import { useReplay } from '../engine/useReplay';
 import { saveText } from '../parts/saveText';
+import { PhasePane } from '../plot/PhasePane';
+import { useCursors } from '../plot/sheet/LaneSheet';
+import { type Window, windowAround } from '../plot/sheet/window';
 import { BackToBackNote } from './BackToBackNote';
 import { BenchNote } from './BenchNote';
 import { ObligationList } from './ObligationList';
@@ -20,6 +26,8 @@ export function RunView({ run, trail }: { readonly run: RunDetail; readonly trai
   const search = useSearchParams();
   const [chosen, setChosen] = useState<RunObligation | undefined>(() => firstChoice(run, search));
   const replay = useReplay(run.address);
+  const cursors = useCursors();
+  const { whole, view, setView } = useView(replay.k === 'ready' ? replay.replayed.trace : undefined, chosen);
   const choose = (one: RunObligation): void => {
     setChosen(one);
     const address = new URLSearchParams({ requirement: one.requirement, criterion: one.criterion, from: String(one.obligation.from) });
@@ -64,11 +72,21 @@ export function RunView({ run, trail }: { readonly run: RunDetail; readonly trai
           </p>
         )}
         {replay.k === 'problem' && <p className="text-fail">The run could not be replayed: {replay.message}</p>}
-        {replay.k === 'ready' && <RunPlot key={run.address} replayed={replay.replayed} chosen={chosen} />}
+        {replay.k === 'ready' && (
+          <RunPlot key={run.address} replayed={replay.replayed} chosen={chosen} view={view} whole={whole} setView={setView} cursors={cursors} />
+        )}
       </main>
       <About>
         {{
           obligations: <ObligationList run={run} chosen={chosen} choose={choose} />,
+          phase: replay.k === 'ready' && (
+            <PhasePane
+              traces={[{ trace: replay.replayed.trace, tone: 'var(--s1)' }]}
+              names={namesOf(replay.replayed, chosen)}
+              view={view}
+              at={cursors.pointer ?? cursors.marks.a}
+            />
+          ),
           why: replay.k === 'ready' && <WhyNotPanel order={replay.replayed.order} slug={run.slug} />,
         }}
       </About>
@@ -76,12 +94,30 @@ export function RunView({ run, trail }: { readonly run: RunDetail; readonly trai
   );
 }
 
-function About({ children }: { readonly children: { readonly obligations: ReactNode; readonly why: ReactNode } }) {
+/** The part of the run that is on the screen: around the chosen obligation, until people go elsewhere. */
+function useView(trace: Trace | undefined, chosen: RunObligation | undefined) {
+  const whole = useMemo(() => ({ from: trace?.from ?? 0, until: trace?.until ?? 1 }), [trace]);
+  const [view, setView] = useState<Window>(whole);
+  useEffect(() => setView(chosen ? windowAround(chosen.obligation, whole) : whole), [chosen, whole]);
+  return { whole, view, setView };
+}
+
+/** The signals that the chosen criterion speaks of. */
+function namesOf({ trace, order }: Replayed, chosen: RunObligation | undefined): string[] {
+  const watched = order.watched.find((one) => one.requirement === chosen?.requirement && one.name === chosen.criterion);
+  const slots = watched ? criterionSlots(watched.criterion) : [];
+  return slots.flatMap((slot) => trace.columns.find((column) => column.slot === slot)?.name ?? []);
+}
+
+function About({ children }: { readonly children: { readonly obligations: ReactNode; readonly phase: ReactNode; readonly why: ReactNode } }) {
   return (
     <Tabs.Root defaultValue="obligations" className="flex h-full min-h-0 flex-col border-rule border-l bg-sheet">
       <Tabs.List className="flex gap-4 border-rule border-b px-4 pt-3" aria-label="About this run">
         <Tabs.Trigger value="obligations" className="tab">
           Obligations
+        </Tabs.Trigger>
+        <Tabs.Trigger value="phase" className="tab">
+          Phase plot
         </Tabs.Trigger>
         <Tabs.Trigger value="why" className="tab">
           Why wasn’t it taken?
@@ -89,6 +125,9 @@ function About({ children }: { readonly children: { readonly obligations: ReactN
       </Tabs.List>
       <Tabs.Content value="obligations" className="min-h-0 flex-1">
         {children.obligations}
+      </Tabs.Content>
+      <Tabs.Content value="phase" className="min-h-0 flex-1">
+        {children.phase}
       </Tabs.Content>
       <Tabs.Content value="why" className="min-h-0 flex-1">
         {children.why}

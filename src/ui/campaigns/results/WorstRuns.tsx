@@ -80,7 +80,7 @@ export function WorstRuns({ slug, revision, view, pictures: { worst, unit } }: W
                   <>
                     <Link
                       className="mr-3 underline decoration-rule"
-                      href={`/p/${slug}/cases/compare?run=${encodeURIComponent(`${id}.${number}.${view.document}`)}`}
+                      href={`/p/${slug}/cases/compare?with=${encodeURIComponent(`run:${id}.${number}.${view.document}`)}`}
                     >
                       Compare with the case as it is
                     </Link>

@@ -5,7 +5,7 @@ import type { EditedCase } from '@/core/project';
 import type { EngineTalk } from '../../engine/messages';
 import { PickByName } from '../../parts/PickByName';
 import { LaneStack } from '../../plot/LaneStack';
-import type { LaneWindow } from './InputLane';
+import { type LaneWindow, labelWidth, laneWidth } from './InputLane';
 
 interface RunUnderProps {
   readonly run: NonNullable<EngineTalk['edit case']['answer']['run']>;
@@ -13,7 +13,6 @@ interface RunUnderProps {
   readonly window: LaneWindow;
 }
 
-const width = 820;
 const mostLanes = 6;
 const mostRegions = 3;
 const mostCriteria = 3;
@@ -54,7 +53,8 @@ export function RunUnder({ run: { trace, result, triggered }, view, window }: Ru
         columns={columns}
         from={window.from}
         until={window.until}
-        width={width}
+        left={labelWidth}
+        width={labelWidth + laneWidth}
         label="Signals of the run"
         obligations={broken}
       />

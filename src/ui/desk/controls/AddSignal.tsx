@@ -15,7 +15,8 @@ export function AddSignal({ signals, items, add }: AddSignalProps) {
   const free = useMemo(
     () =>
       signals
-        .filter((one) => one.role !== 'parameter' && !items.some((item) => item.signal === one.name))
+        // Of parameters those that can be changed while the loop runs.
+        .filter((one) => (one.role !== 'parameter' || one.access === 'set') && !items.some((item) => item.signal === one.name))
         .map((one) => ({ ...one, note: one.access })),
     [signals, items],
   );

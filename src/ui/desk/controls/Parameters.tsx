@@ -1,13 +1,13 @@
 'use client';
 import { useState } from 'react';
-import type { DeskSignal } from '@/core/desk';
+import { type DeskSignal, formsOf } from '@/core/desk';
 import type { SourceFile } from '@/core/documents';
 import type { OpenedDesk } from '@/core/project';
 import { figure } from '@/core/wording';
 import { Breakable } from '../../parts/Breakable';
 import type { DeskLink } from '../session/DeskLink';
 import { useFrame } from '../session/useDesk';
-import { actionOf, NumberControl } from './controls';
+import { actionOf, NumberControl, SliderControl } from './controls';
 import { Tuning } from './Tuning';
 
 interface ParametersProps {
@@ -51,6 +51,11 @@ export function Parameters({ link, desk, loopText, save }: ParametersProps) {
               <span className="text-soft">{one.unit}</span>
             </span>
             <NumberControl link={link} item={{ signal: one.name, as: 'number' }} signal={one} />
+            {formsOf(one)[0] === 'slider' && (
+              <div className="col-span-2">
+                <SliderControl link={link} item={{ signal: one.name, as: 'slider' }} signal={one} />
+              </div>
+            )}
             {tuned.has(one.slot) && (
               <p className="col-span-2 flex justify-between text-[12px] text-soft">
                 designed {figure(one.start)} {one.unit}

@@ -29,7 +29,7 @@ export function Control(props: ControlProps) {
     case 'choice':
       return <ChoiceControl {...props} />;
     case 'slider':
-      return <SliderControl {...props} />;
+      return <SliderWithNumber {...props} />;
     default:
       return <NumberControl {...props} />;
   }
@@ -106,34 +106,40 @@ function ChoiceControl(props: ControlProps) {
   );
 }
 
+function SliderWithNumber(props: ControlProps) {
+  return (
+    <div className="flex items-center gap-2">
+      <SliderControl {...props} />
+      <NumberControl {...props} narrow />
+    </div>
+  );
+}
+
 /** While it is dragged the slider follows the pointer, else the run. */
-function SliderControl(props: ControlProps) {
+export function SliderControl(props: ControlProps) {
   const [value, set] = useSetting(props);
   const [dragged, setDragged] = useState<number>();
   const [low, high] = spanOf(props.item, props.signal);
   const whole = props.signal.type !== 'LREAL' && props.signal.type !== 'REAL';
   return (
-    <div className="flex items-center gap-2">
-      <Slider.Root
-        min={low}
-        max={high}
-        step={whole ? 1 : (high - low) / 500}
-        value={[dragged ?? (Number.isNaN(value) ? low : value)]}
-        onValueChange={([next]) => {
-          if (next === undefined) return;
-          setDragged(next);
-          set(next);
-        }}
-        onValueCommit={() => setDragged(undefined)}
-        className="relative flex h-6 flex-1 touch-none items-center"
-      >
-        <Slider.Track className="relative h-[3px] flex-1 bg-rule">
-          <Slider.Range className="absolute h-full bg-soft" />
-        </Slider.Track>
-        <Slider.Thumb aria-label={props.signal.name} className="block h-5 w-2.5 rounded-sm border border-strong bg-strong" />
-      </Slider.Root>
-      <NumberControl {...props} narrow />
-    </div>
+    <Slider.Root
+      min={low}
+      max={high}
+      step={whole ? 1 : (high - low) / 500}
+      value={[dragged ?? (Number.isNaN(value) ? low : value)]}
+      onValueChange={([next]) => {
+        if (next === undefined) return;
+        setDragged(next);
+        set(next);
+      }}
+      onValueCommit={() => setDragged(undefined)}
+      className="relative flex h-6 flex-1 touch-none items-center"
+    >
+      <Slider.Track className="relative h-[3px] flex-1 bg-rule">
+        <Slider.Range className="absolute h-full bg-soft" />
+      </Slider.Track>
+      <Slider.Thumb aria-label={props.signal.name} className="block h-5 w-2.5 rounded-sm border border-strong bg-strong" />
+    </Slider.Root>
   );
 }
 

@@ -2,8 +2,8 @@
 import { useEffect, useRef, useState } from 'react';
 import type { DeskSignal } from '@/core/desk';
 import type { OpenedDesk } from '@/core/project';
-import { criterionLimits } from '../../plot/criterionSignals';
 import { LaneStack } from '../../plot/LaneStack';
+import { criterionLimits } from '../../plot/lane/criterionSignals';
 import type { DeskLink } from '../session/DeskLink';
 import { useLatest } from '../session/useDesk';
 

@@ -2,9 +2,10 @@
 import { useEffect, useRef } from 'react';
 import type { DeskSignal } from '@/core/desk';
 import type { DeskItem } from '@/core/shapes';
+import { figure } from '@/core/wording';
 import type { DeskLink } from '../session/DeskLink';
 import { useLive } from '../session/useLive';
-import { spanOf, valueWords } from './valueWords';
+import { shortSignal, spanOf, valueWords } from './valueWords';
 
 export interface DisplayProps {
   readonly link: DeskLink;
@@ -105,6 +106,8 @@ function Dial({ link, item, signal }: DisplayProps) {
 }
 
 const mostPoints = 600;
+/** Of an x-y display: its sheet, and the plot inside it (px). */
+const sheet = { width: 250, height: 170, left: 44, right: 246, top: 16, bottom: 142 };
 
 /** The path of two signals against each other, the last twenty seconds or so. */
 function Path({ link, item, signal, other }: DisplayProps & { readonly other: DeskSignal }) {
@@ -118,8 +121,8 @@ function Path({ link, item, signal, other }: DisplayProps & { readonly other: De
     return link.hearFrames(({ nowNs }) => {
       if (nowNs < before) points.length = 0;
       before = nowNs;
-      const x = 4 + (132 * (link.value(other.slot) - lowX)) / (highX - lowX);
-      const y = 92 - (88 * (link.value(signal.slot) - lowY)) / (highY - lowY);
+      const x = sheet.left + ((sheet.right - sheet.left) * (link.value(other.slot) - lowX)) / (highX - lowX);
+      const y = sheet.bottom - ((sheet.bottom - sheet.top) * (link.value(signal.slot) - lowY)) / (highY - lowY);
       if (!Number.isFinite(x + y)) return;
       points.push(`${x.toFixed(1)} ${y.toFixed(1)}`);
       if (points.length > mostPoints) points.shift();
@@ -128,13 +131,47 @@ function Path({ link, item, signal, other }: DisplayProps & { readonly other: De
     });
   }, [link, signal, other, lowX, highX, lowY, highY]);
   return (
-    <figure>
-      <svg viewBox="0 0 140 96" className="w-full border border-rule bg-sheet" role="img" aria-label={`${signal.name} against ${other.name}`}>
+    <svg
+      viewBox={`0 0 ${sheet.width} ${sheet.height}`}
+      className="w-full border border-rule bg-sheet"
+      role="img"
+      aria-label={`${signal.name} against ${other.name}`}
+    >
+      <path d={`M${sheet.left} ${sheet.top}V${sheet.bottom}H${sheet.right}`} fill="none" stroke="var(--rule)" />
+      <g fontSize="9.5" fontFamily="var(--font-mono)" fill="var(--soft)" textAnchor="end">
+        <text x={sheet.left - 4} y={sheet.top + 7}>
+          {figure(highY)}
+        </text>
+        <text x={sheet.left - 4} y={sheet.bottom}>
+          {figure(lowY)}
+        </text>
+        <text x={sheet.right} y={sheet.bottom + 11}>
+          {figure(highX)}
+        </text>
+        <text x={sheet.left} y={sheet.bottom + 11} textAnchor="start">
+          {figure(lowX)}
+        </text>
+      </g>
+      <g fontSize="10" fill="var(--ink)">
+        <text x={4} y={10}>
+          {shortSignal(signal.name)} {signal.unit}
+        </text>
+        <text x={sheet.right} y={sheet.height - 5} textAnchor="end">
+          {shortSignal(other.name)} {other.unit}
+        </text>
+      </g>
+      <svg
+        x={sheet.left}
+        y={sheet.top}
+        width={sheet.right - sheet.left}
+        height={sheet.bottom - sheet.top}
+        viewBox={`${sheet.left} ${sheet.top} ${sheet.right - sheet.left} ${sheet.bottom - sheet.top}`}
+      >
+        <title>What leaves the range of an axis is cut off.</title>
         <path ref={path} fill="none" stroke="var(--s1)" strokeWidth="1.3" />
         <circle ref={dot} r="2.6" fill="var(--ink)" />
       </svg>
-      <figcaption className="text-[11px] text-soft">across: {other.name}</figcaption>
-    </figure>
+    </svg>
   );
 }
 

@@ -1,9 +1,10 @@
 'use client';
 import { useId } from 'react';
 import type { Column } from '@/core/trace';
+import { type Band, bandsOf, type MixedBand } from '../reduce';
 import { shareWords } from './bandWords';
+import { wordsWidth } from './labels';
 import type { LaneFrame } from './laneFrame';
-import { type Band, bandsOf, type MixedBand } from './reduce';
 
 interface BandsProps {
   readonly column: Column;
@@ -98,9 +99,6 @@ function Stripes({ band, look, place }: { readonly band: MixedBand; readonly loo
   );
 }
 
-/** Width of a letter of the mono face at this size (px). */
-const letterWidth = 6.7;
-
 /** Where there is room for all of it. */
 function Words({
   text,
@@ -111,7 +109,7 @@ function Words({
   readonly place: Place;
   readonly onStripes?: boolean;
 }) {
-  if (width <= text.length * letterWidth + 8) return null;
+  if (width <= wordsWidth(text, 11) + 8) return null;
   const ground = onStripes ? ({ stroke: 'var(--sheet)', strokeWidth: 3, paintOrder: 'stroke' } as const) : {};
   return (
     <text x={left + 5} y={top + height / 2 + 4} fontSize={11} fontFamily="var(--font-mono)" fill="var(--ink)" {...ground}>

@@ -1,5 +1,5 @@
 import { percent } from '@/core/wording';
-import type { MixedBand } from './reduce';
+import type { MixedBand } from '../reduce';
 
 /** How much of a mixed band's time each value held, as `Cooling 38 %, Resting 62 %`; of a truth its TRUE alone. */
 export function shareWords({ from, until, held }: MixedBand, nameOf: (value: number) => string | undefined): string {
