@@ -56,7 +56,7 @@ export function BenchPlace({ slug, revision, benches, proposed, builds, pairings
     </li>
   );
   return (
-    <div className="grid h-full grid-cols-[260px_1fr]">
+    <div className="panes grid h-full grid-cols-[260px_1fr]">
       <nav aria-label="Benches, builds and pairings" className="h-full overflow-y-auto border-rule border-r px-3 pt-4 pb-10">
         {/* biome-ignore lint/a11y/noNoninteractiveTabindex: the list is walked with the arrow keys */}
         <ul tabIndex={0} onKeyDown={onKeyDown}>

@@ -31,14 +31,14 @@ export function CasesView({ slug, cases }: { readonly slug: string; readonly cas
   const missing = cases.filter((one) => !one.run?.isCurrent).length;
   return (
     <main className="h-full overflow-y-auto px-6 pt-5 pb-12">
-      <div className="flex items-start gap-4">
-        <h1 className="headline">
+      <div className="flex items-start gap-4 max-md:flex-wrap max-md:gap-2">
+        <h1 className="headline max-md:w-full">
           <strong className="font-semibold">{plural(cases.length, 'case')}:</strong>{' '}
           {failing > 0 ? <span className="text-fail">{failing} with a break</span> : 'none with a break'}
           {missing > 0 && <span className="text-lack">, {missing} to be run</span>}.
         </h1>
         {tools.map(({ place, words }, index) => (
-          <Link key={place} href={`/p/${slug}/${place}`} className={`act ${index === 0 ? 'ml-auto' : ''}`}>
+          <Link key={place} href={`/p/${slug}/${place}`} className={`act ${index === 0 ? 'md:ml-auto' : ''}`}>
             {words}
           </Link>
         ))}
@@ -78,7 +78,10 @@ export function CasesView({ slug, cases }: { readonly slug: string; readonly cas
 
 function CaseRow({ slug, of, run }: { readonly slug: string; readonly of: CaseView; readonly run: () => void }) {
   return (
-    <li id={of.name} className="grid scroll-mt-2 grid-cols-[minmax(260px,30%)_1fr_150px] gap-5 border-rule border-b py-3.5">
+    <li
+      id={of.name}
+      className="grid scroll-mt-2 grid-cols-[minmax(260px,30%)_1fr_150px] gap-5 max-md:grid-cols-1 max-md:gap-2 border-rule border-b py-3.5"
+    >
       <div>
         <h2 className="font-semibold text-[15px]">{of.name}</h2>
         <p className="font-serif text-[15px] leading-snug">{of.about}</p>

@@ -26,7 +26,7 @@ function Lanes({ data, places = [] }: LanesProps) {
   const x = scaleLinear([0, data.stopSeconds], [left, width - 8]);
   const height = data.courses.length * laneHeight + 18;
   return (
-    <svg viewBox={`0 0 ${width} ${height}`} className="w-full max-w-[680px]" role="img" aria-label={`Stimuli of ${data.name}`}>
+    <svg viewBox={`0 0 ${width} ${height}`} className="wide-picture w-full max-w-[680px]" role="img" aria-label={`Stimuli of ${data.name}`}>
       {data.courses.map((course, index) => {
         const values = course.points.map(([, value]) => value);
         const [low, high] = [Math.min(...values, 0), Math.max(...values, course.type === 'BOOL' ? 1 : 0)];

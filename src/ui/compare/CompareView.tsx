@@ -34,12 +34,13 @@ export function CompareView({ slug, newest }: { readonly slug: string; readonly 
   const other = found?.others[focus];
   const comparison = other?.comparison;
   const name = found && keys[focus] ? nameOf(keys[focus], found, focus) : '';
-  const several = found && found.others.length > 1 ? `${name}: ` : '';
+  const words =
+    comparison && found && found.others.length > 1
+      ? `${name}: ${comparison.words.charAt(0).toLowerCase()}${comparison.words.slice(1)}`
+      : comparison?.words;
   return (
     <main className="h-full overflow-y-auto px-6 pt-5 pb-12 max-sm:px-3">
-      <h1 className="headline">
-        {problem ?? (comparison ? `${several}${comparison.words}` : found ? 'The two do not overlap in time.' : 'Simulating the runs …')}
-      </h1>
+      <h1 className="headline">{problem ?? words ?? (found ? 'The two do not overlap in time.' : 'Simulating the runs …')}</h1>
       <div className="mt-3 flex flex-wrap items-center gap-x-5 gap-y-2">
         <Choice label="First" tone="--s1" options={found?.cases ?? []} value={found?.first ?? ''} choose={setFirst} />
         {found && <OtherPickers found={found} keys={keys} focus={focus} setFocus={setFocus} change={change} addRecording={addRecording} />}

@@ -39,6 +39,7 @@ export function ComparedLanes({ traces, focus, comparison, band, lanes, fixed, w
     return {
       key: lane[0]?.name ?? '',
       height,
+      labelHeight: 26 + 18 * traces.length,
       draw: (frame, top) => (
         <CompareLane
           traces={traces}

@@ -53,12 +53,12 @@ export function DeskOnScreen({ slug, revision, loopText, desk, opened, link, cho
   const laneSlots = useMemo(() => lanes.map(({ signal }) => signal.slot), [lanes]);
   useEffect(() => link.show(slotsShown(opened, placed), laneSlots, seconds), [link, opened, placed, laneSlots, seconds]);
   return (
-    <main className="flex h-full flex-col px-6 pt-4">
-      <div className="flex items-center gap-3 pb-2">
-        <h1 className="headline truncate">
+    <main className="flex h-full flex-col px-6 pt-4 max-md:h-auto max-md:px-3">
+      <div className="flex flex-wrap items-center gap-3 pb-2">
+        <h1 className="headline md:truncate">
           <Headline desk={opened} />
         </h1>
-        <span className="ml-auto flex shrink-0 items-center gap-2">
+        <span className="ml-auto flex flex-wrap items-center gap-2 md:shrink-0">
           {saving.answer && (
             <span role="status" className="text-soft">
               {saving.answer}
@@ -85,7 +85,7 @@ export function DeskOnScreen({ slug, revision, loopText, desk, opened, link, cho
           {desk.stopped}
         </p>
       )}
-      <div className="grid min-h-0 flex-1 grid-cols-[232px_1fr_272px] gap-6">
+      <div className="grid min-h-0 flex-1 grid-cols-[232px_1fr_272px] gap-6 max-md:block max-md:flex-none">
         <Settable link={link} opened={opened} placed={placed} about={about} loopText={loopText} save={saving.save} />
         <Curves link={link} opened={opened} lanes={lanes} about={about} seconds={seconds} setSeconds={setSeconds} />
         <Readings link={link} opened={opened} placed={placed} about={about} />

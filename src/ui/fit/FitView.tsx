@@ -56,7 +56,7 @@ export function FitView({ slug, newest }: { readonly slug: string; readonly newe
           {said}
         </span>
       </div>
-      <div className="mt-4 grid grid-cols-[300px_1fr] gap-8 border-ink border-t pt-4">
+      <div className="mt-4 grid grid-cols-[300px_1fr] gap-8 max-md:grid-cols-1 border-ink border-t pt-4">
         <div>
           <RecordedSignals recording={recording} found={found?.signals} chosen={signals} choose={setSignals} />
           <ParametersToFit known={found?.parameters ?? []} chosen={parameters} choose={setParameters} />

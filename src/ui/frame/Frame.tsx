@@ -44,7 +44,7 @@ export function Frame({ project, projects, figures, requirements, cases, campaig
   ];
   return (
     <div className="flex h-screen flex-col">
-      <header className="flex h-14 shrink-0 items-center border-b border-rule bg-sheet pr-5 pl-5">
+      <header className="flex h-14 shrink-0 items-center border-b border-rule bg-sheet pr-5 pl-5 max-md:h-auto max-md:flex-wrap max-md:px-3 max-md:pt-2">
         <Link href={home} className="flex items-center gap-2.5 font-semibold text-[16px]">
           <svg width="22" height="22" viewBox="0 0 32 32" aria-hidden="true">
             <circle cx="14" cy="16" r="11" fill="none" stroke="var(--ink)" strokeWidth="3.6" />
@@ -52,31 +52,34 @@ export function Frame({ project, projects, figures, requirements, cases, campaig
           </svg>
           Ovrand
         </Link>
-        <div className="ml-5 border-l border-rule pl-5 leading-tight">
+        <div className="ml-5 min-w-0 border-l border-rule pl-5 leading-tight max-md:ml-3 max-md:pl-3">
           <div className="font-semibold">{project.name}</div>
           <div className="text-soft text-[12.5px]">revision {project.revision}</div>
         </div>
-        <nav aria-label="Path of work" className="ml-auto flex h-full items-stretch">
+        <nav
+          aria-label="Path of work"
+          className="ml-auto flex h-full items-stretch max-md:order-last max-md:h-12 max-md:w-full max-md:overflow-x-auto"
+        >
           {places.map((place, index) => (
             <Link
               key={place.name}
               href={place.href}
               aria-current={place.here ? 'page' : undefined}
-              className={`flex items-center px-3 ${place.here ? 'border-ink border-b-[3px] pt-[3px]' : ''}`}
+              className={`flex items-center whitespace-nowrap px-3 ${place.here ? 'border-ink border-b-[3px] pt-[3px]' : ''}`}
             >
               <span>
                 <span className={place.here ? 'font-bold' : ''}>{place.name}</span>
                 <span className="figure block text-soft">{place.figure}</span>
               </span>
               {index < places.length - 1 && (
-                <span aria-hidden="true" className="ml-5 text-lack">
+                <span aria-hidden="true" className="ml-5 text-lack max-md:hidden">
                   –
                 </span>
               )}
             </Link>
           ))}
         </nav>
-        <div className="ml-6 flex items-center gap-2">
+        <div className="ml-6 flex items-center gap-2 max-md:ml-auto">
           <Palette slug={project.slug} projects={projects} requirements={requirements} cases={cases} campaigns={campaigns} />
           <Shortcuts />
         </div>
@@ -87,7 +90,7 @@ export function Frame({ project, projects, figures, requirements, cases, campaig
         </p>
       )}
       <ProgressLine slug={project.slug} progress={progress} />
-      <div className="min-h-0 flex-1">{children}</div>
+      <div className="min-h-0 flex-1 max-md:overflow-y-auto">{children}</div>
     </div>
   );
 }

@@ -83,7 +83,7 @@ function Row({ measure, index, row, isSelected, select }: RowProps) {
       className={`cursor-pointer border-rule border-b align-top ${isSelected ? 'bg-tint shadow-[inset_3px_0_0_var(--ink)]' : 'hover:bg-sheet'}`}
       onClick={() => select(row.id)}
     >
-      <td className="figure py-2.5 pl-2.5 text-soft">{row.id}</td>
+      <td className="figure whitespace-nowrap py-2.5 pl-2.5 text-soft max-md:pr-2">{row.id}</td>
       <td className="prose-line py-2 pr-4">{row.text}</td>
       {row.stages ? (
         row.stages.map((one) => (

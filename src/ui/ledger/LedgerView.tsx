@@ -6,6 +6,7 @@ import type { Ledger, LedgerRow } from '@/core/evidence';
 import { plural } from '@/core/wording';
 import type { LedgerHead } from '../hooks/ledgerHead';
 import { useAddress } from '../hooks/useAddress';
+import { useNarrow } from '../hooks/useNarrow';
 import { useWalk } from '../hooks/useWalk';
 import { useWholeLedger } from '../hooks/useWholeLedger';
 import { startRuns } from '../progress/useProgress';
@@ -19,6 +20,7 @@ export function LedgerView({ slug, revision, head }: { readonly slug: string; re
   const [at, setAt] = useAddress('at');
   const [filter, setFilter] = useState('');
   const [problem, setProblem] = useState('');
+  const isNarrow = useNarrow();
   const [pane, setPane] = useState<HTMLElement | null>(null);
   const rows = useMemo(() => known.filter((row) => matches(row, filter)), [known, filter]);
   const asked = known.find((row) => row.id === at);
@@ -31,9 +33,9 @@ export function LedgerView({ slug, revision, head }: { readonly slug: string; re
   );
   const run = async (cases?: readonly string[]): Promise<void> => setProblem((await startRuns(slug, cases)) ?? '');
   return (
-    <Group orientation="horizontal" className="h-full">
+    <Group orientation={isNarrow ? 'vertical' : 'horizontal'} className="h-full">
       <Panel defaultSize="69%" minSize="45%">
-        <main ref={setPane} className="h-full overflow-y-auto px-6 pt-5 pb-10">
+        <main ref={setPane} className="h-full overflow-y-auto px-6 pt-5 pb-10 max-md:px-3">
           <Summary ledger={ledger} total={total}>
             <input
               type="search"
@@ -59,10 +61,10 @@ export function LedgerView({ slug, revision, head }: { readonly slug: string; re
           <table className="mt-3 w-full border-collapse" tabIndex={0} onKeyDown={onKeyDown} aria-label="Requirements and their state">
             <thead>
               <tr className="border-ink border-b text-left text-soft">
-                <th className="w-20 py-2 pl-2.5 font-normal">Id</th>
+                <th className="w-20 py-2 pl-2.5 font-normal max-md:w-16">Id</th>
                 <th className="py-2 font-normal">Requirement</th>
                 {ledger.stages.map((stage) => (
-                  <th key={stage} className="w-40 py-2 font-normal first-letter:uppercase">
+                  <th key={stage} className="w-40 py-2 max-md:w-28 font-normal first-letter:uppercase">
                     {stage}
                   </th>
                 ))}
@@ -75,7 +77,7 @@ export function LedgerView({ slug, revision, head }: { readonly slug: string; re
           <Reports slug={slug} />
         </main>
       </Panel>
-      <Separator className="w-px bg-rule data-[separator=hover]:bg-ink" />
+      <Separator className={`${isNarrow ? 'h-1' : 'w-px'} bg-rule data-[separator=hover]:bg-ink`} />
       <Panel defaultSize="31%" minSize="22%">
         {selected && <WhyDrawer key={selected.id} slug={slug} revision={revision} row={selected} casesToRun={ledger.casesToRun} run={run} />}
       </Panel>
@@ -126,12 +128,12 @@ function Summary({ ledger, total, children }: LedgerHead & { readonly children: 
         <span className="text-fail">{ledger.fail} fail</span>, <span className="text-lack">{ledger.lacksEvidence} lack evidence</span>.
       </h1>
       <SummaryBar ledger={ledger} total={total} />
-      <div className="mt-2.5 flex items-center gap-3">
+      <div className="mt-2.5 flex items-center gap-3 max-md:flex-wrap">
         <p className="text-soft">
           {ledger.lacksEvidence > 0 &&
             `Of the ${ledger.lacksEvidence}: ${ledger.reasons.map(({ reason, count }) => `${count} ${reason}`).join(' · ')}`}
         </p>
-        <div className="ml-auto flex shrink-0 items-center gap-2">{children}</div>
+        <div className="ml-auto flex shrink-0 items-center gap-2 max-md:shrink max-md:flex-wrap">{children}</div>
       </div>
     </>
   );

@@ -58,7 +58,7 @@ export function LinearView({ newest }: { readonly newest: Revision }) {
             <Choice label="From" value={answer.drive} options={answer.drives} choose={setDrive} />
             <Choice label="to" value={answer.signal} options={answer.signals} choose={setSignal} />
           </div>
-          <div className="mt-4 grid grid-cols-[1fr_380px] gap-8 border-ink border-t pt-4">
+          <div className="mt-4 grid grid-cols-[1fr_380px] gap-8 max-md:grid-cols-1 border-ink border-t pt-4">
             <Charts answer={answer} />
             <Figures answer={answer} period={period} setPeriod={setPeriod} />
           </div>

@@ -61,7 +61,7 @@ export function ModelView({ slug, revision, files, first }: ModelViewProps) {
     open(there?.id ?? `document:${place.file}`, place);
   };
   return (
-    <div className="grid h-full grid-cols-[200px_1fr]">
+    <div className="panes grid h-full grid-cols-[200px_1fr]">
       <Outline items={view.outline} at={view.at} select={open}>
         <AddDocument slug={slug} files={drafts.files} drafted={drafts.changed} add={add} take={drafts.take} />
       </Outline>
@@ -88,7 +88,7 @@ export function ModelView({ slug, revision, files, first }: ModelViewProps) {
           </Panel>
           <Separator className="h-[3px] bg-ink" />
           <Panel id="words" minSize="15%" collapsible panelRef={words} onResize={({ asPercentage }) => setAlone(asPercentage < 1)}>
-            <div className="grid h-full grid-cols-2">
+            <div className="grid h-full grid-cols-2 max-md:grid-cols-1 max-md:overflow-y-auto max-md:[&>*]:h-[50svh]">
               <Face view={view} item={item} drafts={drafts} show={show} />
               <Text slug={slug} view={view} item={item} drafts={drafts} sought={sought} show={show} seen={lens.found?.lens.lines} />
             </div>

@@ -3,7 +3,7 @@ import type { ComponentProps } from 'react';
 import type { Obligation } from '@/core/criteria';
 import type { PenPoint } from '@/core/explain';
 import type { Column, Trace } from '@/core/trace';
-import { figureRoom, Lane, type Limit, laneHeight, shortName, toneOf } from './lane/Lane';
+import { figureRoom, isBand, Lane, type Limit, laneHeight, shortName, toneOf } from './lane/Lane';
 import { labelRoom } from './lane/LaneLabels';
 import { ObligationShade } from './lane/ObligationShade';
 import { TimeAxis } from './lane/TimeAxis';
@@ -31,6 +31,9 @@ interface LaneStackProps {
   readonly draw?: (column: Column, from: PenPoint, to: PenPoint) => void;
 }
 
+/** Drawn smaller than this, their words could not be read; they scroll sideways instead. */
+const leastShare = 0.75;
+
 /** Some lanes over one time axis, to be looked at, and drawn over where that is offered: no zoom, no cursors. */
 export function LaneStack({
   trace,
@@ -42,7 +45,7 @@ export function LaneStack({
   limits = [],
   obligations = [],
   told = false,
-  left = figureRoom,
+  left = columns.every(isBand) ? 8 : figureRoom,
   compact = true,
   mark,
   draw,
@@ -59,31 +62,39 @@ export function LaneStack({
   const marked = mark === undefined ? undefined : left + ((mark - from) / (until - from)) * frame.width;
   const shades = (named: boolean) => <Shades obligations={obligations} frame={frame} top={head} height={total - head} label={named} />;
   return (
-    <svg viewBox={`0 0 ${width} ${total + 20}`} className="w-full border border-rule bg-sheet" role="img" aria-label={label}>
-      {marked !== undefined && <line x1={marked} x2={marked} y1={0} y2={total} stroke="var(--ink)" strokeDasharray="3 3" />}
-      {shades(false)}
-      {columns.map((column, index) => (
-        <g key={column.slot}>
-          <LaneName column={column} y={topOf(index) + 13} />
-          <Lane curves={[{ trace, column, tone: toneOf(index) }]} frame={frame} {...inside(column, index)} limits={drawn} right={right} />
-        </g>
-      ))}
-      {told && shades(true)}
-      {/* Over everything, so that nothing is in the pen's way. */}
-      {draw &&
-        columns.map((column, index) => (
-          <Pen
-            key={column.slot}
-            trace={trace}
-            column={column}
-            frame={frame}
-            {...inside(column, index)}
-            limits={drawn}
-            draw={(before, now) => draw(column, before, now)}
-          />
+    <div className="overflow-x-auto">
+      <svg
+        viewBox={`0 0 ${width} ${total + 20}`}
+        style={{ minWidth: leastShare * width }}
+        className="w-full border border-rule bg-sheet"
+        role="img"
+        aria-label={label}
+      >
+        {marked !== undefined && <line x1={marked} x2={marked} y1={0} y2={total} stroke="var(--ink)" strokeDasharray="3 3" />}
+        {shades(false)}
+        {columns.map((column, index) => (
+          <g key={column.slot}>
+            <LaneName column={column} y={topOf(index) + 13} />
+            <Lane curves={[{ trace, column, tone: toneOf(index) }]} frame={frame} {...inside(column, index)} limits={drawn} right={right} />
+          </g>
         ))}
-      <TimeAxis frame={frame} top={total} />
-    </svg>
+        {told && shades(true)}
+        {/* Over everything, so that nothing is in the pen's way. */}
+        {draw &&
+          columns.map((column, index) => (
+            <Pen
+              key={column.slot}
+              trace={trace}
+              column={column}
+              frame={frame}
+              {...inside(column, index)}
+              limits={drawn}
+              draw={(before, now) => draw(column, before, now)}
+            />
+          ))}
+        <TimeAxis frame={frame} top={total} />
+      </svg>
+    </div>
   );
 }
 

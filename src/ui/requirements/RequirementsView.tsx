@@ -56,7 +56,7 @@ export function RequirementsView({ slug, revision, files, head, first }: Require
   if (!inspected) return <p className="p-8 text-soft">{problem ?? 'Reading the requirements …'}</p>;
   const { view } = inspected;
   return (
-    <div className="grid h-full grid-cols-[minmax(420px,1fr)_minmax(420px,1fr)]">
+    <div className="panes grid h-full grid-cols-[minmax(420px,1fr)_minmax(420px,1fr)]">
       {/* biome-ignore lint/a11y/noNoninteractiveTabindex: the document is walked with the arrow keys */}
       <main className="flex h-full min-h-0 flex-col" tabIndex={0}>
         <div className="px-7 pt-5 pb-1">
@@ -121,7 +121,7 @@ interface ToolsProps {
 
 function Tools({ slug, onlyOpen, setOnlyOpen, setBeside }: ToolsProps) {
   return (
-    <div className="mt-2 flex items-center gap-2 text-[13px] text-soft">
+    <div className="mt-2 flex flex-wrap items-center gap-2 text-[13px] text-soft">
       <label className="mr-auto flex items-center gap-1.5">
         <input type="checkbox" checked={onlyOpen} onChange={(event) => setOnlyOpen(event.target.checked)} />
         only those still to be read

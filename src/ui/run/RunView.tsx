@@ -34,8 +34,8 @@ export function RunView({ run, trail }: { readonly run: RunDetail; readonly trai
     window.history.replaceState(null, '', `?${address}`);
   };
   return (
-    <div className="grid h-full grid-cols-[1fr_310px]">
-      <main className="flex h-full min-w-0 flex-col px-6 pt-4">
+    <div className="panes grid h-full grid-cols-[1fr_340px]">
+      <main className="flex h-full min-w-0 flex-col px-6 pt-4 max-md:px-3">
         <p className="text-soft">
           {trail ?? (
             <>
@@ -49,7 +49,7 @@ export function RunView({ run, trail }: { readonly run: RunDetail; readonly trai
         <h1 className="headline">
           <Answer run={run} />
         </h1>
-        <div className="mt-1.5 mb-2 flex items-center gap-2">
+        <div className="mt-1.5 mb-2 flex flex-wrap items-center gap-2">
           {replay.k === 'ready' && (
             <button type="button" className="act" onClick={() => saveText(`${run.caseName}.csv`, writeCsvTrace(replay.replayed.trace), 'text/csv')}>
               Save data

@@ -63,7 +63,7 @@ export function SolversView({ slug, newest }: SolversViewProps) {
           {answer || (isDone ? plural(points.length, 'setting') : `${points.length} of ${settings.length} settings solved …`)}
         </span>
       </div>
-      <div className="mt-4 grid grid-cols-[1fr_400px] gap-8 border-ink border-t pt-4">
+      <div className="mt-4 grid grid-cols-[1fr_400px] gap-8 max-md:grid-cols-1 border-ink border-t pt-4">
         <div>
           <TrialChart points={points} chosen={shown} limit={limit} choose={setPicked} />
           <p className="mt-2 text-[12.5px] text-soft">{aboutPoints}</p>

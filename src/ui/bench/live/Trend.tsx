@@ -21,7 +21,7 @@ export function Trend({ live, channels, drawn }: TrendProps) {
   const x = (ns: number): number => left + ((ns / 1e9 - from) / (until - from)) * (width - left - right);
   const bottom = drawn.length * laneHeight;
   return (
-    <svg viewBox={`0 0 ${width} ${bottom + 18}`} className="mt-3 w-full max-w-[1100px]" role="img" aria-label="Trend">
+    <svg viewBox={`0 0 ${width} ${bottom + 18}`} className="wide-picture mt-3 w-full max-w-[1100px]" role="img" aria-label="Trend">
       {drawn.map((name, lane) => {
         const channel = channels.find((one) => one.name === name);
         return (

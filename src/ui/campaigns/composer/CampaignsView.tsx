@@ -47,7 +47,7 @@ export function CampaignsView({ slug, newest, lines, paces, cores }: CampaignsPr
     setName(title);
   };
   return (
-    <div className="grid h-full grid-cols-[210px_1fr_370px]">
+    <div className="panes grid h-full grid-cols-[210px_1fr_370px]">
       <CampaignList documents={documents} lines={lines} at={at?.name} choose={setName} add={add} />
       {at ? (
         <>

@@ -129,7 +129,7 @@ function Curves({ bands, unstable, every, unit, nominal, worst, worstFails, widt
   ];
   const labels = apart(named.map((one) => y(lastOf(one.data))));
   return (
-    <svg viewBox={`0 0 ${width} ${height}`} className="w-full" role="img" aria-label="Responses of the runs">
+    <svg viewBox={`0 0 ${width} ${height}`} className="wide-picture w-full" role="img" aria-label="Responses of the runs">
       {marks.map((mark, index) => (
         <g key={mark}>
           <line x1={left} x2={width - right} y1={y(mark)} y2={y(mark)} stroke="var(--rule)" />

@@ -28,7 +28,7 @@ export function ResultsView({ slug, revision, view, lines }: ResultsProps) {
   /** Runs of which the page knows what they found. */
   const known = view.progress.done;
   return (
-    <div className="grid h-full grid-cols-[1fr_300px]">
+    <div className="panes grid h-full grid-cols-[1fr_300px]">
       <main className="h-full min-w-0 overflow-y-auto px-6 pt-4 pb-12">
         <p className="text-soft">
           <Link href={`/p/${slug}/campaigns?campaign=${encodeURIComponent(view.document)}`} className="underline decoration-rule">

@@ -57,7 +57,7 @@ export function CaseEditor({ slug, newest, triggered }: CaseEditorProps) {
   const isKnown = cases.every((one) => one.name === at?.name || triggered.ran.includes(one.name));
   const view = found?.view?.file === at?.path ? found?.view : undefined;
   return (
-    <div className="grid h-full grid-cols-[1fr_390px]">
+    <div className="panes grid h-full grid-cols-[1fr_390px]">
       <main className="h-full min-w-0 overflow-y-auto px-6 pt-4 pb-12">
         <div className="flex flex-wrap items-center gap-x-4 gap-y-2">
           <Link href={`/p/${slug}/cases`} className="text-soft underline decoration-rule">
@@ -173,7 +173,7 @@ function Lanes({ view, run, change }: LanesProps) {
   }, [view.stopSeconds]);
   return (
     <>
-      <div ref={box}>
+      <div ref={box} className="max-md:overflow-x-auto max-md:[&>*]:min-w-[640px]">
         <InputLanes view={view} window={window} trace={run?.trace} change={change} />
       </div>
       {zoomed && (

@@ -49,7 +49,7 @@ export function FoundCase({ file, slug, shown, accept, drop }: FoundCaseProps) {
         </button>
       </div>
       {drawn && (
-        <div className="mt-2 grid grid-cols-[minmax(300px,56%)_1fr] gap-5">
+        <div className="mt-2 grid grid-cols-[minmax(300px,56%)_1fr] gap-5 max-md:grid-cols-1">
           <StimulusLanes data={drawn} places={goals.flatMap(({ words, at }) => (at === undefined ? [] : [{ words, at }]))} />
           <ul className="text-[13px]" aria-label="What it alone shows">
             {goals.map(({ words, at }) => (

@@ -22,7 +22,12 @@ export function TakeBands({ take, width }: { readonly take: Take; readonly width
   const track = (party: string): Track | undefined => tracks.find((one) => one.party === party);
   const named = namedArrows(take.arrows, x);
   return (
-    <svg viewBox={`0 0 ${width} ${height + 20}`} className="w-full border border-rule bg-sheet" role="img" aria-label="The take as bands in time">
+    <svg
+      viewBox={`0 0 ${width} ${height + 20}`}
+      className="wide-picture w-full border border-rule bg-sheet"
+      role="img"
+      aria-label="The take as bands in time"
+    >
       {tracks.map((track) => (
         <g key={track.party}>
           <rect x={0} y={track.top - 6} width={width} height={track.height + 12} fill="var(--ground)" />

@@ -74,7 +74,7 @@ function MakeCase({ link, slug, revision, saved, caseNames, taken }: Omit<TakePa
     if (typeof result !== 'string') saved(result.revision);
   };
   return (
-    <section aria-label="Make a case" className="mt-4 grid grid-cols-[300px_1fr] gap-6">
+    <section aria-label="Make a case" className="mt-4 grid grid-cols-[300px_1fr] gap-6 max-md:grid-cols-1">
       <div className="grid content-start gap-2">
         <h2 className="font-semibold">Make a case of it</h2>
         <label className="grid gap-0.5">

@@ -35,7 +35,7 @@ function Parameter({ parameter, set }: { readonly parameter: FacePort; readonly 
     if (problemWith(text, parameter) === undefined) set(parameter.type === 'TIME' ? text.trim() : numberIn(text));
   };
   return (
-    <div className="grid grid-cols-[minmax(120px,1fr)_84px_48px_110px_88px] items-center gap-2 border-rule border-b py-1">
+    <div className="grid grid-cols-[minmax(120px,1fr)_84px_48px_110px_88px] max-md:grid-cols-[minmax(110px,1fr)_84px_48px] items-center gap-2 border-rule border-b py-1">
       <label className="font-mono text-[12.5px]" htmlFor={`parameter-${name}`}>
         {name}
       </label>

@@ -44,7 +44,7 @@ export function isBand(column: Column): boolean {
 /** Height of a lane: bands are flat, one below the other; curves share their room, which grows where there are many labels. */
 export function laneHeight(columns: readonly Column[], labels: number, compact = false): number {
   const bands = columns.filter(isBand).length;
-  if (bands === columns.length) return Math.max(1, bands) * (compact ? 26 : 34);
+  if (bands === columns.length) return Math.max(1, bands) * (compact ? 26 : 40);
   return Math.max(compact ? 48 : 92, labels * labelSpacing + 4);
 }
 
@@ -128,7 +128,7 @@ function labelsOf(curves: readonly LaneCurve[], limits: readonly Limit[], frame:
   return [...ofLimits, ...ofCurves];
 }
 
-/** Two or three values beside a lane, none over another, each with a faint line through the lane. */
+/** Some round values beside a lane, none over another, each with a faint line through the lane. */
 function ScaleFigures({ y, frame }: { readonly y: ScaleLinear<number, number>; readonly frame: LaneFrame }) {
   const ticks = ticksOf(y);
   const words = figures(ticks);
@@ -143,7 +143,8 @@ function ScaleFigures({ y, frame }: { readonly y: ScaleLinear<number, number>; r
 }
 
 function ticksOf(y: ScaleLinear<number, number>): number[] {
-  const ticks = y.ticks(2);
+  const [bottom = 0, top = 0] = y.range();
+  const ticks = y.ticks(Math.max(2, (bottom - top) / 40));
   const [first, second] = ticks;
   if (first === undefined || second === undefined || Math.abs(y(first) - y(second)) >= 12) return ticks;
   return [first, ticks.at(-1) ?? first];

@@ -11,6 +11,8 @@ import type { Window } from './window';
 export interface SheetLane {
   readonly key: string;
   readonly height: number;
+  /** Of its label where that stands above it (px); a line with a value below it if nothing is said. */
+  readonly labelHeight?: number;
   readonly draw: (frame: LaneFrame, top: number) => ReactNode;
   /** @param at the instant whose values are read (s) */
   readonly label: (at: number, marks: Marks) => ReactNode;
@@ -43,7 +45,7 @@ interface LaneSheetProps {
 }
 
 /** Beside the lanes; on a narrow screen their labels stand above them. */
-const [labelWidth, labelHeight, narrowest] = [168, 42, 600];
+const [labelWidth, lineWithValue, narrowest] = [168, 42, 600];
 /** Below the lanes: the times, and the letters of the cursors. */
 const foot = 36;
 /** What a dragged signal is called by in the browser's data. */
@@ -64,7 +66,8 @@ export function LaneSheet({ label, lanes, view, whole, setView, cursors, right, 
   const drawn = Math.max(80, width - beside - figureRoom - right - 2);
   // The same as long as nothing moves, so that lanes need not be drawn again while the pointer goes over them.
   const frame = useMemo(() => ({ from: view.from, until: view.until, left: figureRoom, width: drawn }), [view.from, view.until, drawn]);
-  const { tops, total } = stacked(lanes, head, isNarrow ? labelHeight : 0);
+  const above = ({ labelHeight = lineWithValue }: SheetLane): number => (isNarrow ? labelHeight : 0);
+  const { tops, total } = stacked(lanes, head, above);
   const { pointer, marks, setPointer, setMarks } = cursors;
   usePlotGestures(box, { left: beside + figureRoom, view, whole, frameWidth: frame.width, setView, setPointer, setMarks });
   const dropping = useDropping(box, tops, lanes, join);
@@ -82,7 +85,7 @@ export function LaneSheet({ label, lanes, view, whole, setView, cursors, right, 
           {under?.(frame, head, total - head)}
           {lanes.map((lane, index) => (
             <g key={lane.key}>
-              {lane.draw(frame, (tops[index] as number) + (isNarrow ? labelHeight : 0))}
+              {lane.draw(frame, (tops[index] as number) + above(lane))}
               <line x1={0} x2={width} y1={endOf(tops, index, total)} y2={endOf(tops, index, total)} stroke="var(--rule)" />
             </g>
           ))}
@@ -98,7 +101,7 @@ export function LaneSheet({ label, lanes, view, whole, setView, cursors, right, 
             style={{
               top: tops[index],
               width: isNarrow ? '100%' : labelWidth,
-              height: isNarrow ? labelHeight : endOf(tops, index, total) - (tops[index] as number),
+              height: isNarrow ? above(lane) : endOf(tops, index, total) - (tops[index] as number),
             }}
           >
             {lane.label(pointer ?? marks.a ?? view.from, marks)}
@@ -123,11 +126,15 @@ export function CursorWords({ cursors: { pointer, marks }, view }: { readonly cu
 }
 
 /** Where each lane begins, one below the other, and where the last one ends. */
-function stacked(lanes: readonly SheetLane[], head: number, above: number): { readonly tops: readonly number[]; readonly total: number } {
+function stacked(
+  lanes: readonly SheetLane[],
+  head: number,
+  above: (lane: SheetLane) => number,
+): { readonly tops: readonly number[]; readonly total: number } {
   let total = head;
-  const tops = lanes.map(({ height }) => {
+  const tops = lanes.map((lane) => {
     const top = total;
-    total += height + above;
+    total += lane.height + above(lane);
     return top;
   });
   return { tops, total };
