@@ -56,6 +56,7 @@ try {
     'tests/projects/kettle',
     'tests/projects/tank',
     'tests/projects/coldstore',
+    'tests/projects/dosing',
     'tests/projects/glasshouse',
     'tests/projects/dryer',
     'tests/projects/proofer',

@@ -91,8 +91,7 @@ describe('the way from the ledger to the instant', () => {
     await page.getByRole('button', { name: 'Add a signal' }).click();
     await page.getByLabel('Find a signal').fill('chamber.rate');
     await page.keyboard.press('Enter');
-    await page.keyboard.press('Escape');
-    await page.getByRole('button', { name: 'Drop chamber.rate' }).waitFor({ state: 'attached' });
+    await page.getByRole('button', { name: 'Lane of chamber.rate' }).waitFor({ state: 'attached' });
     const box = (await lanes.boundingBox())!;
     await page.mouse.move(box.x + 200, box.y + 60);
     await page.keyboard.press('a');

@@ -37,9 +37,9 @@ describe('seven days', () => {
 
   it('are compared with a day in the page', async () => {
     const { page, problems } = await openPage(browser);
-    await page.goto(`${home()}/cases/compare?first=A+quiet+day&second=A+warm+week`);
+    await page.goto(`${home()}/cases/compare?first=A+quiet+day&with=case%3AA+warm+week`);
     await page.getByRole('heading', { name: /first diverge at .* in / }).waitFor();
-    await page.getByRole('img', { name: / of both$/ }).waitFor();
+    await page.getByRole('img', { name: 'Lanes of all runs' }).waitFor();
     expect(await secondsTold(page)).toEqual([]);
     expect(problems).toEqual([]);
     await page.close();

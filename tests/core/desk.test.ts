@@ -68,6 +68,40 @@ describe('a desk', () => {
     expect(run.values([desk.view.signals.find((one) => one.name === 'Paddle.opening')!.slot])[0]).toBeGreaterThan(30);
   });
 
+  it('shows of one component alone its parameters between limits as sliders, and of some requirements those that their criteria name', () => {
+    const sliders = (view: DeskInUse['view']) => view.items.filter((item) => item.as === 'slider').map((item) => item.signal);
+    const alone = opened({ component: 'PaddleLaw' }).view;
+    expect(sliders(alone)).toEqual(expect.arrayContaining(['PaddleLaw.level_speed', 'PaddleLaw.approach', 'chamber_level']));
+    const bounded = alone.signals.filter((one) => one.role === 'parameter' && one.access === 'set' && one.min !== undefined && one.max !== undefined);
+    for (const one of bounded) expect(formsOf(one)[0]).toBe('slider');
+    expect(sliders(opened({ loop: 'lock', requirements: ['TL-021'] }).view)).toEqual([]);
+  });
+
+  it('offers the messages that nobody in the loop sends, with the unit of their value', () => {
+    const scale =
+      'component: Scale\noutputs: { busy: { type: BOOL } }\nmessages: { in: { weigh: { type: LREAL, unit: kg, about: what to weigh }, tare: null }, out: { weighed: null } }\nbehaviour: { kind: routine, period: 500 ms, body: "busy := weigh; IF weigh THEN SEND(weighed); END_IF;" }\n';
+    const reader =
+      'component: Reader\noutputs: { got: { type: BOOL } }\nmessages: { in: { result: null } }\nbehaviour: { kind: routine, period: 500 ms, body: "got := result;" }\n';
+    const loop =
+      'loop: skid\ncomponents: { scale: { use: Scale }, reader: { use: Reader } }\nwires: [{ from: scale.weighed, to: reader.result }]\nunused: [scale.busy, reader.got]\nsolver: { method: euler, step: 100 ms }\nstop: 10 s\n';
+    const desk = 'desk: Kept\nloop: skid\nitems: []\nbuttons: [{ button: Tare, do: [{ send: scale.tare }] }]\n';
+    const texts = {
+      'project.yaml': 'project: Skid\n',
+      'components/scale.yaml': scale,
+      'components/reader.yaml': reader,
+      'loops/skid.yaml': loop,
+      'desks/kept.yaml': desk,
+    };
+    const made = checkProject(Object.entries(texts).map(([path, text]) => ({ path, text })));
+    expect(made.faults).toEqual([]);
+    const weigh = { name: 'scale.weigh', about: 'what to weigh', unit: 'kg' };
+    expect(opened({ loop: 'skid', requirements: [] }, made).view.messages).toEqual([weigh, { name: 'scale.tare', about: '' }]);
+    // What a button sends already is not offered again.
+    expect(opened({ desk: 'Kept' }, made).view.messages).toEqual([weigh]);
+    // Alone, whatever it takes comes from people.
+    expect(opened({ component: 'Reader' }, made).view.messages).toEqual([{ name: 'Reader.result', about: '' }]);
+  });
+
   it('says in words what cannot be opened', () => {
     expect(openDesk(project, { desk: 'nothing' })).toBe('There is no desk "nothing" in this project, or its document has faults.');
     expect(openDesk(project, { loop: 'lock', requirements: [], startFrom: 'nothing' })).toBe('There is no case "nothing" of the loop lock.');

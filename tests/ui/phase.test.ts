@@ -20,7 +20,15 @@ function traceOf(signals: readonly { steps: readonly (readonly [number, number])
   });
   const columns = signals.map(
     ({ steps, isHeld }, base) =>
-      ({ name: `s${base}`, slot: base, base, between: isHeld ? 'held' : 'linear', type: 'LREAL', unit: '', data: Float64Array.from(steps, ([, value]) => value) }) as Column,
+      ({
+        name: `s${base}`,
+        slot: base,
+        base,
+        between: isHeld ? 'held' : 'linear',
+        type: 'LREAL',
+        unit: '',
+        data: Float64Array.from(steps, ([, value]) => value),
+      }) as Column,
   );
   return { from: 0, until: Math.max(...bases.map((time) => time.at(-1) ?? 0)) + 1, bases, columns } as unknown as Trace;
 }

@@ -137,6 +137,7 @@ export function openDesk(checked: CheckedProject, choice: DeskChoice): DeskInUse
       : composeDesk(
           signals,
           watched.map((one) => one.criterion),
+          choice.component === undefined ? undefined : loopName,
         ),
     buttons: raw?.buttons ?? [],
     messages: unsent(freeMessages(assembled, loop, project), raw?.buttons ?? []),

@@ -270,7 +270,8 @@ function Readings({ link, opened, placed, about }: ColumnProps & { readonly plac
       <ul className="grid grid-flow-row-dense grid-cols-2 gap-x-4">
         {displays.map((one) => (
           <li
-            key={`${one.item.signal} ${one.item.as}`}
+            // Not by its form: what is told of a signal stays open while its form is changed.
+            key={`${one.item.signal} ${one.index}`}
             className={`border-rule border-b py-1.5 [contain:content] ${isWide(one.item) ? 'col-span-2' : ''}`}
           >
             {about(one)}

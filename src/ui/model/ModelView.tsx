@@ -66,34 +66,38 @@ export function ModelView({ slug, revision, files, first }: ModelViewProps) {
         <AddDocument slug={slug} files={drafts.files} drafted={drafts.changed} add={add} take={drafts.take} />
       </Outline>
       {item ? (
-        <Group key={sizes} orientation="vertical" {...layout}>
-          <Panel id="drawing" defaultSize="58%" minSize="20%">
-            <main className={`h-full px-6 pt-4 pb-6 ${alone ? 'flex flex-col' : 'overflow-auto'}`}>
-              <Heading view={view} item={item} open={open} show={show}>
-                <div className="flex shrink-0 gap-2">
-                  <button type="button" className="act aria-pressed:bg-tint" aria-pressed={lens.isOn} onClick={lens.toggle}>
-                    Coverage
-                  </button>
-                  <WholeButton alone={alone} drawn={view.picture.k === 'net' || view.picture.k === 'chart'} words={words} />
-                </div>
-              </Heading>
-              {lens.isOn && <LensPane slug={slug} found={lens.found} problem={lens.problem} chosen={lens.chosen} drafts={drafts} justify={justify} />}
-              {problem && <p className="text-fail">{problem}</p>}
-              {stale && <p className="text-soft">The text has a fault at the moment; this shows the last version that could be read.</p>}
-              <div className="h-3 shrink-0" />
-              <LensContext value={lens.on}>
-                <Picture view={view} first={first} item={item} drafts={drafts} alone={alone} open={open} />
-              </LensContext>
-            </main>
-          </Panel>
-          <Separator className="h-[3px] bg-ink" />
-          <Panel id="words" minSize="15%" collapsible panelRef={words} onResize={({ asPercentage }) => setAlone(asPercentage < 1)}>
-            <div className="grid h-full grid-cols-2 max-md:grid-cols-1 max-md:overflow-y-auto max-md:[&>*]:h-[50svh]">
-              <Face view={view} item={item} drafts={drafts} show={show} />
-              <Text slug={slug} view={view} item={item} drafts={drafts} sought={sought} show={show} seen={lens.found?.lens.lines} />
-            </div>
-          </Panel>
-        </Group>
+        <div className="h-full min-w-0">
+          <Group key={sizes} orientation="vertical" {...layout}>
+            <Panel id="drawing" defaultSize="58%" minSize="20%">
+              <main className={`h-full px-6 pt-4 pb-6 ${alone ? 'flex flex-col' : 'overflow-auto'}`}>
+                <Heading view={view} item={item} open={open} show={show}>
+                  <div className="flex shrink-0 gap-2">
+                    <button type="button" className="act aria-pressed:bg-tint" aria-pressed={lens.isOn} onClick={lens.toggle}>
+                      Coverage
+                    </button>
+                    <WholeButton alone={alone} drawn={view.picture.k === 'net' || view.picture.k === 'chart'} words={words} />
+                  </div>
+                </Heading>
+                {lens.isOn && (
+                  <LensPane slug={slug} found={lens.found} problem={lens.problem} chosen={lens.chosen} drafts={drafts} justify={justify} />
+                )}
+                {problem && <p className="text-fail">{problem}</p>}
+                {stale && <p className="text-soft">The text has a fault at the moment; this shows the last version that could be read.</p>}
+                <div className="h-3 shrink-0" />
+                <LensContext value={lens.on}>
+                  <Picture view={view} first={first} item={item} drafts={drafts} alone={alone} open={open} />
+                </LensContext>
+              </main>
+            </Panel>
+            <Separator className="h-[3px] bg-ink" />
+            <Panel id="words" minSize="15%" collapsible panelRef={words} onResize={({ asPercentage }) => setAlone(asPercentage < 1)}>
+              <div className="grid h-full grid-cols-2 max-md:grid-cols-1 max-md:overflow-y-auto max-md:[&>*]:h-[50svh]">
+                <Face view={view} item={item} drafts={drafts} show={show} />
+                <Text slug={slug} view={view} item={item} drafts={drafts} sought={sought} show={show} seen={lens.found?.lens.lines} />
+              </div>
+            </Panel>
+          </Group>
+        </div>
       ) : (
         <p className="p-8 text-soft">{problem ?? 'There is no loop and no component yet. Add one.'}</p>
       )}

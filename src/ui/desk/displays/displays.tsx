@@ -25,7 +25,11 @@ export function Display(props: DisplayProps) {
     case 'dial':
       return <Dial {...props} />;
     case 'x-y':
-      return props.other ? <Path {...props} other={props.other} /> : null;
+      return props.other ? (
+        <Path {...props} other={props.other} />
+      ) : (
+        <p className="text-[12.5px] text-soft">Press its name and choose the signal across.</p>
+      );
     case 'table':
       return <Table {...props} />;
     default:
