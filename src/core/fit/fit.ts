@@ -1,6 +1,5 @@
 import { LRUCache } from 'lru-cache';
 import { levenbergMarquardt } from 'ml-levenberg-marquardt';
-import { inverse, Matrix } from 'ml-matrix';
 import type { SlotNumber } from '@/core/plan';
 import type { Experiment } from '@/core/simulate';
 import type { Trace } from '@/core/trace';
@@ -8,6 +7,7 @@ import { figure, plural } from '@/core/wording';
 import { remarksOn } from './remarks';
 import { type Aim, aimsOf, recordedInputs, residualsOf } from './residuals';
 import type { FitParameter, FitQuestion } from './types';
+import { uncertainty } from './uncertainty';
 
 /** A parameter as it was found. */
 export interface FoundParameter extends FitParameter {
@@ -42,8 +42,6 @@ export interface FitResult {
 
 /** Of the span between the bounds: step of the differences. */
 const step = 1e-4;
-/** Beyond this two parameters are one. */
-const muchCorrelated = 0.98;
 
 /**
  * Finds parameters of a plant by least squares over simulations (Levenberg–Marquardt). Signals count by the size of their own errors, which are found in a first pass. The intervals are those of the linear
@@ -66,16 +64,17 @@ export function fitParameters(question: FitQuestion): FitResult {
   const scattered = withSizes(first, residualsAt(experiment, parameters, first, runs)(rough));
   const residuals = residualsAt(experiment, parameters, scattered, runs);
   const found = first.length > 1 ? leastSquares(rough, residuals, rows) : rough;
-  const { intervals, entangled } = uncertainty(found, residuals, parameters, rows);
+  const { halves, entangled: pairs } = uncertainty(residuals(found), slopesAt(found, residuals));
+  const entangled = pairs.map(({ a, b, correlation }) => ({ a: nameOf(parameters, a), b: nameOf(parameters, b), correlation }));
   const results = parameters.map((one, index): FoundParameter => {
     const at = found[index] ?? 0;
-    const half = intervals?.[index];
+    const half = halves[index];
     const value = valueAt(one, at);
     return {
       ...one,
       value,
       isAtBound: at < 1e-6 || at > 1 - 1e-6,
-      ...(half === undefined ? {} : { interval: [value - half, value + half] as const }),
+      ...(half === undefined ? {} : { interval: [value - half * (one.max - one.min), value + half * (one.max - one.min)] as const }),
     };
   });
   const signals = fitsOf(question, experiment, first, results);
@@ -151,52 +150,17 @@ function withSizes(aims: readonly Aim[], residuals: Float64Array): Aim[] {
   });
 }
 
-function uncertainty(
-  found: readonly number[],
-  residuals: Residuals,
-  parameters: readonly FitParameter[],
-  rows: number,
-): { intervals?: number[]; entangled: FitResult['entangled'] } {
-  const count = parameters.length;
-  const rest = residuals(found);
-  const columns = found.map((_, index) => {
+/** How each parameter moves each residual, by central differences. */
+function slopesAt(found: readonly number[], residuals: Residuals): number[][] {
+  return found.map((_, index) => {
     const moved = (by: number): number[] => found.map((value, at) => (at === index ? value + by : value));
     const [above, below] = [residuals(moved(step)), residuals(moved(-step))];
     return Array.from(above, (value, row) => (value - (below[row] as number)) / (2 * step));
   });
-  const normal = Matrix.zeros(count, count);
-  for (let i = 0; i < count; i += 1)
-    for (let j = 0; j < count; j += 1)
-      normal.set(
-        i,
-        j,
-        (columns[i] ?? []).reduce((sum, value, row) => sum + value * (columns[j]?.[row] ?? 0), 0),
-      );
-  let covariance: Matrix;
-  try {
-    covariance = inverse(normal);
-  } catch {
-    return { entangled: [] };
-  }
-  const freedom = rows - count;
-  const variance = rest.reduce((sum, value) => sum + value * value, 0) / freedom;
-  const sigma = parameters.map((_, index) => Math.sqrt(variance * covariance.get(index, index)));
-  if (sigma.some((one) => !Number.isFinite(one))) return { entangled: [] };
-  const entangled = parameters.flatMap((a, i) =>
-    parameters.slice(i + 1).flatMap((b, offset) => {
-      const j = i + 1 + offset;
-      const correlation = covariance.get(i, j) / Math.sqrt(covariance.get(i, i) * covariance.get(j, j));
-      return Math.abs(correlation) > muchCorrelated ? [{ a: a.name, b: b.name, correlation }] : [];
-    }),
-  );
-  return { intervals: parameters.map((one, index) => studentT(freedom) * (sigma[index] ?? 0) * (one.max - one.min)), entangled };
 }
 
-/** Two-sided 95 % point of Student's distribution, by the expansion about the normal one (Abramowitz and Stegun 26.7.5). */
-function studentT(freedom: number): number {
-  const z = 1.959963984540054;
-  const [g1, g2, g3] = [(z ** 3 + z) / 4, (5 * z ** 5 + 16 * z ** 3 + 3 * z) / 96, (3 * z ** 7 + 19 * z ** 5 + 17 * z ** 3 - 15 * z) / 384];
-  return z + g1 / freedom + g2 / freedom ** 2 + g3 / freedom ** 3;
+function nameOf(parameters: readonly FitParameter[], index: number): string {
+  return parameters[index]?.name ?? '';
 }
 
 function fitsOf(question: FitQuestion, experiment: Experiment, aims: readonly Aim[], found: readonly FoundParameter[]): SignalFit[] {
@@ -253,6 +217,8 @@ function wordsOf(parameters: readonly FoundParameter[], signals: readonly Signal
     .filter((one) => one.isAtBound)
     .map((one) => `${one.name} ended at its bound ${figure(one.value)}: the bound decides, not the recording.`);
   const pairs = entangled.map(({ a, b }) => `${a} and ${b} can hardly be told apart by this recording.`);
-  const unknown = parameters.some((one) => one.interval === undefined) ? ['The recording says nothing about some of the parameters.'] : [];
+  // Of those that cannot be told apart that is said already.
+  const silent = parameters.filter((one) => one.interval === undefined && entangled.every(({ a, b }) => a !== one.name && b !== one.name));
+  const unknown = silent.length > 0 ? [`The recording says nothing about ${silent.map(({ name }) => name).join(', ')}.`] : [];
   return [`${from}${held}`, ...bound, ...pairs, ...unknown].join(' ');
 }
