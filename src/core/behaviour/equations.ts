@@ -14,6 +14,7 @@ export function addEquations(instance: Instance, behaviour: RawEquations, builde
   equations.declare();
   equations.assignLet();
   equations.addStates();
+  equations.addDelays();
   equations.assignOutputs();
   equations.warnOfUnused();
   equations.addEvents();
@@ -48,6 +49,22 @@ class Equations {
     for (const name of Object.keys(behaviour.let ?? {})) {
       const slot = builder.slot({ name: `${instance.name}.${name}`, type: 'LREAL', unit: '', start: 0 });
       names.set(nameKey(name), { node: slotValue('LREAL', slot) });
+    }
+    for (const name of Object.keys(behaviour.delays ?? {})) {
+      const slot = builder.slot({ name: `${instance.name}.${name}`, type: 'LREAL', unit: '', start: 0 });
+      names.set(nameKey(name), { node: slotValue('LREAL', slot) });
+    }
+  }
+
+  addDelays(): void {
+    const startScope = scopeOf(parameterNames(this.instance), this.builder);
+    for (const [name, raw] of Object.entries(this.behaviour.delays ?? {})) {
+      const path = ['behaviour', 'delays', name];
+      const of = this.typed([...path, 'of'], raw.of, 'LREAL');
+      const by = this.typed([...path, 'by'], raw.by, 'LREAL', startScope);
+      const start = raw.start === undefined ? constant('LREAL', 0) : this.typed([...path, 'start'], raw.start, 'LREAL', startScope);
+      const node = this.names.get(nameKey(name))?.node;
+      if (of && by && start && node?.k === 'slot') this.builder.delays.push({ slot: node.slot, of, by, start });
     }
   }
 
@@ -128,9 +145,9 @@ class Equations {
 
   warnOfUnused(): void {
     const { behaviour } = this;
-    const texts = Object.values({ ...behaviour.let, ...behaviour.derivatives, ...behaviour.outputs }).concat(
-      (behaviour.events ?? []).flatMap((event) => [event.when, ...Object.values(event.set)]),
-    );
+    const texts = Object.values({ ...behaviour.let, ...behaviour.derivatives, ...behaviour.outputs })
+      .concat(Object.values(behaviour.delays ?? {}).map(({ of }) => of))
+      .concat((behaviour.events ?? []).flatMap((event) => [event.when, ...Object.values(event.set)]));
     const used = namesUsed(texts.map(String));
     for (const name of Object.keys(behaviour.let ?? {})) {
       if (!used.has(nameKey(name)))

@@ -78,7 +78,7 @@ function refusal(plan: Plan, names: readonly string[]): string | undefined {
   const what = names.join(', ');
   const [unit] = plan.units ?? [];
   if (unit) return `${unit.component} is a co-simulation unit, which brings its own code.`;
-  const continuous = plan.states[0]?.slot ?? plan.assignments[0]?.slot;
+  const continuous = plan.states[0]?.slot ?? plan.delays?.[0]?.slot ?? plan.assignments[0]?.slot;
   if (continuous !== undefined) return `${plan.slots[continuous]?.name ?? what} is continuous; only sampled components become code.`;
   if (plan.played.length > 0) return `${what} plays a recording; that is no code of a controller.`;
   return plan.tasks.length === 0 ? `${what} has no sampled work that could become code.` : undefined;

@@ -100,6 +100,9 @@ function planOf(project: Project, loop: LoopDocument, components: readonly strin
 function refusalOf(plan: Plan): string | undefined {
   if (plan.crossings.length > 0)
     return `${plan.crossings[0] ? plan.sites[plan.crossings[0].site]?.text : ''} is an event that is located between steps; a unit with a fixed step cannot do that`;
+  const [late] = plan.delays ?? [];
+  if (late)
+    return `${plan.slots[late.slot]?.name ?? ''} is a dead time of continuous values, which does not go into a unit; let a sampled component have it`;
   const [inner] = plan.units ?? [];
   if (inner) return `${inner.component} is a unit itself; leave it out of the components`;
   if (plan.played.length > 0) return 'it plays a recording, which does not go into a unit';

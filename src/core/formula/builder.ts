@@ -1,7 +1,7 @@
 import type { Place } from '@/core/fault';
 import type { Span } from '@/core/language';
 import { seedOfStream } from '@/core/numeric';
-import type { Plan, PlanUnit, Site, SiteNumber, Slot, SlotNumber, WrittenDecision } from '@/core/plan';
+import type { Delay, Plan, PlanUnit, Site, SiteNumber, Slot, SlotNumber, WrittenDecision } from '@/core/plan';
 import type { Definitions } from './definitions';
 import type { Formula } from './formula';
 import type { UserFunctions } from './typing';
@@ -61,6 +61,7 @@ export class PlanBuilder {
   readonly decisions: WrittenDecision[] = [];
   /** Co-simulation units among the components. */
   readonly units: PlanUnit[] = [];
+  readonly delays: Delay[] = [];
   private marks = 0;
   private labels = 0;
   private blocks = 0;

@@ -3,7 +3,7 @@ import { type Plan, type SlotNumber, slotsWritten } from '@/core/plan';
 import { Executive, type Experiment } from '@/core/simulate';
 import { jacobian } from './jacobian';
 import { linearise } from './linearise';
-import { ContinuousPart } from './part';
+import { ContinuousPart, refuseDeadTimes } from './part';
 import { polesOf } from './poles';
 import { steadyState } from './steady';
 
@@ -59,6 +59,7 @@ class Lifted {
 
   constructor(experiment: Experiment, atSeconds: number) {
     const { plan } = experiment;
+    refuseDeadTimes(plan);
     this.periodNs = commonPeriod(plan);
     const written = [...plan.tasks.reduce((found, task) => slotsWritten(task.work, found), new Set<SlotNumber>())];
     const isReal = (slot: SlotNumber): boolean => plan.slots[slot]?.type === 'LREAL' || plan.slots[slot]?.type === 'REAL';

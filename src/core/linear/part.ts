@@ -1,5 +1,5 @@
 import { compileProgram, type Program } from '@/core/emit/js';
-import { type FreeInput, type SlotNumber, slotsRead } from '@/core/plan';
+import { type FreeInput, type Plan, type SlotNumber, slotsRead } from '@/core/plan';
 import { type Experiment, simulate } from '@/core/simulate';
 
 /** A value that acts on the continuous part from outside: a free input, or what a sampled component holds between its hits. */
@@ -16,6 +16,15 @@ export interface Seen {
   readonly name: string;
   readonly unit: string;
   readonly slot: SlotNumber;
+}
+
+/** @throws RangeError for a loop with a dead time of continuous values: it has poles without number, and no finite matrix says what it does */
+export function refuseDeadTimes(plan: Plan): void {
+  const [late] = plan.delays ?? [];
+  if (late)
+    throw new RangeError(
+      `${plan.slots[late.slot]?.name ?? ''} is a dead time, which has poles without number: there is no linear view of this loop. Put a lag of the same length in its place for an estimate`,
+    );
 }
 
 /**
@@ -36,6 +45,7 @@ export class ContinuousPart {
    */
   constructor(experiment: Experiment, atSeconds = 0) {
     const { plan } = experiment;
+    refuseDeadTimes(plan);
     const reached = simulate({ ...experiment, stopNs: Math.round(atSeconds * 1e9) });
     if (reached.error) throw new RangeError(reached.error.message);
     // Only a method of variable step asks for the right-hand side by itself.

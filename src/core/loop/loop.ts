@@ -159,6 +159,7 @@ function planOf(shared: Assembling, wiring: Wiring, positions: readonly Position
     solver: solverOf(shared, wiring),
     stopNs,
     ...(builder.units.length > 0 ? { units: builder.units } : {}),
+    ...(builder.delays.length > 0 ? { delays: builder.delays } : {}),
     ...(loop.raw.trusted?.length ? trustedSpans(loop, filled(), faults) : {}),
   };
 }

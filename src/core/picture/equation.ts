@@ -13,11 +13,15 @@ const longest = 72;
 export function equationOf({ use, parameters = {}, settings = {}, inputs = {} }: RawPart, plain: Readonly<Record<string, string>>): string {
   const element = elements.get(nameKey(use));
   const words = use.replace(/_/g, ' ');
-  const continuous = element?.build(settings, false, Object.keys(inputs));
-  const built = typeof continuous === 'object' ? continuous : element?.build(settings, true, Object.keys(inputs));
+  const [continuous, sampled] = [false, true].map((isSampled) => element?.build(settings, isSampled, Object.keys(inputs)));
+  const built = typeof continuous === 'object' ? continuous : sampled;
   if (!element || typeof built !== 'object') return words;
   const values: Record<string, string> = { ...plain };
-  for (const [name, own] of Object.entries(built.parameters ?? {})) values[name] = String(parameters[name] ?? own.value);
+  for (const [name, own] of Object.entries(built.parameters ?? {})) {
+    // What only one of the two has counts where it is given: here it is not known yet which of them the part becomes.
+    const isOfBoth = typeof sampled !== 'object' || sampled.parameters?.[name] !== undefined;
+    if (isOfBoth || parameters[name] !== undefined) values[name] = String(parameters[name] ?? own.value);
+  }
   const text = element.equation?.(values, settings) ?? definitionOf(built);
   const printed = text === undefined ? undefined : element.equation ? pretty(replacedIn(text, values)) : printedOf(text, values);
   // A table is no equation that anybody could read.

@@ -115,6 +115,7 @@ function pictureOf(project: Project, component: ComponentDocument): Picture {
         k: 'equations',
         lines: [
           ...lines(behaviour.let, (name) => name),
+          ...Object.entries(behaviour.delays ?? {}).map(([name, { of, by }]) => ({ left: name, right: `${of}, ${by} s ago` })),
           ...lines(behaviour.derivatives, (name) => `d ${name} / dt`),
           ...(behaviour.events ?? []).map((event) => ({ left: `when ${String(event.when)}`, right: pairs(event.set) })),
           ...lines(behaviour.outputs, (name) => `${name} →`),

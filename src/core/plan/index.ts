@@ -38,6 +38,7 @@ export {
   type ConditionTree,
   type Crossing,
   type DecisionInfo,
+  type Delay,
   type Enumeration,
   type FaceInfo,
   type FreeInput,

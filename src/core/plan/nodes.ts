@@ -30,7 +30,7 @@ export function operandsOf(node: Node): readonly Node[] {
 
 /** Every node of a plan, in any order. */
 export function nodesOf(plan: Plan): Node[] {
-  return nodesIn([plan.states, plan.assignments, plan.tasks.map((task) => task.work), plan.functions.map((one) => one.work)]);
+  return nodesIn([plan.states, plan.delays ?? [], plan.assignments, plan.tasks.map((task) => task.work), plan.functions.map((one) => one.work)]);
 }
 
 /** The value depends on nothing that changes in a run. */

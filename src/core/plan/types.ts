@@ -311,6 +311,18 @@ export interface Solver {
   readonly recordEveryNs: number;
 }
 
+/** A continuous value as it was some time ago. */
+export interface Delay {
+  /** Where what comes out stands. */
+  readonly slot: SlotNumber;
+  /** What goes in. */
+  readonly of: Node;
+  /** For how long (s); from parameters alone, as they are when the run begins. */
+  readonly by: Node;
+  /** What comes out until then; from parameters alone. */
+  readonly start: Node;
+}
+
 export interface Plan {
   readonly loop: string;
   readonly slots: readonly Slot[];
@@ -333,6 +345,8 @@ export interface Plan {
   readonly messages: readonly Message[];
   readonly faces: readonly FaceInfo[];
   readonly crossings: readonly Crossing[];
+  /** Absent when there are none. */
+  readonly delays?: readonly Delay[];
   /** Co-simulation units among the components, the number of each that of its host. Absent when there are none. */
   readonly units?: readonly PlanUnit[];
   /** Slots that hold the state of a stream of random numbers. */

@@ -11,12 +11,21 @@ export interface RawEvent {
   readonly from_start?: boolean;
 }
 
+/** A continuous value as it was some time ago. */
+export interface RawDelay {
+  readonly of: Scalar;
+  readonly by: Scalar;
+  readonly start?: Scalar;
+}
+
 export interface RawEquations {
   readonly kind: 'equations';
   readonly states?: Named<RawPort & { readonly start: Scalar }>;
   readonly let?: Named<Scalar>;
   readonly derivatives?: Named<Scalar>;
   readonly outputs?: Named<Scalar>;
+  /** Values as they were some time ago: `of` is what goes in, `by` for how long (s), `start` what comes out until then. */
+  readonly delays?: Named<RawDelay>;
   /** Located between steps: when the condition becomes true, states take new values. */
   readonly events?: readonly RawEvent[];
 }
@@ -96,6 +105,7 @@ export const behaviourShape: Shape<RawBehaviour> = byKind<RawBehaviour>({
     let: named(formula),
     derivatives: named(formula),
     outputs: named(formula),
+    delays: named(object<RawDelay>({ of: required(formula), by: required(formula), start: formula })),
     events: listOf(object<RawEvent>({ when: required(formula), set: required(named(formula, atLeastOne)), from_start: truth })),
   }),
   chart: chartShape,

@@ -5,6 +5,7 @@ import type { Trace } from '@/core/trace';
 import { timeWords } from '@/core/wording';
 import { clippedOutputs } from './clipped';
 import { Crossings } from './crossings';
+import { Delays } from './delays';
 import { Hosts } from './hosts';
 import { Recorder } from './recorder';
 import { ScriptRunner } from './script';
@@ -72,6 +73,7 @@ export class Executive implements AroundSteps {
   private readonly variable: VariableSteps | undefined;
   private readonly states: readonly number[];
   private readonly crossings: Crossings | undefined;
+  private readonly delays: Delays | undefined;
   /** A parameter was changed at this instant. */
   private isTuned = false;
   private nextStimulus = 0;
@@ -103,8 +105,11 @@ export class Executive implements AroundSteps {
     this.states = plan.states.map((state) => state.slot);
     const starts = plan.states.map((state) => state.start);
     const ofUnits = unitValues(plan);
-    const { program, texts, tenancy } = compileProgram(plan, [...experiment.conditions, ...starts, ...ofUnits], experiment.coverage);
-    this.program = program;
+    const ofDelays = (plan.delays ?? []).flatMap(({ of, by, start }) => [of, by, start]);
+    const { program, texts, tenancy } = compileProgram(plan, [...experiment.conditions, ...starts, ...ofUnits, ...ofDelays], experiment.coverage);
+    const firstOfDelays = experiment.conditions.length + starts.length + ofUnits.length;
+    this.delays = plan.delays && new Delays(plan, plan.delays, program, (number, seconds) => program.values[firstOfDelays + number]?.(seconds) ?? 0);
+    this.program = this.delays?.program ?? program;
     this.texts = texts;
     this.tenancy = tenancy;
     this.crossings = plan.crossings.length > 0 ? new Crossings(plan, this.program) : undefined;
@@ -132,7 +137,7 @@ export class Executive implements AroundSteps {
       },
       (problem) => problem instanceof RunFault,
     );
-    this.variable = this.solver && new VariableSteps(plan, this.program, this.solver, this.crossings, this, experiment.stopNs);
+    this.variable = this.solver && new VariableSteps(plan, this.program, this.solver, this.crossings, this.delays, this, experiment.stopNs);
   }
 
   get nowNs(): number {
@@ -314,13 +319,14 @@ export class Executive implements AroundSteps {
     });
     for (const [slot, value] of experiment.initial) program.slots[slot] = value;
     this.hosts.begin((slot) => this.value(slot));
+    this.delays?.begin();
     if (this.units) program.outputs(0);
     this.units?.begin();
     this.instant(true);
   }
 
   private nextInstant(): number {
-    let next = this.nextFromOutside();
+    let next = Math.min(this.nextFromOutside(), this.delays?.latest(this.nowNs) ?? Number.POSITIVE_INFINITY);
     for (let group = 0; group < this.groups.length; group += 1) next = Math.min(next, this.dueNs[group] as number);
     return next;
   }
@@ -337,7 +343,7 @@ export class Executive implements AroundSteps {
   /** As many whole hits as come before anything from outside, in one call of emitted code, or until the script has what it waits for and nothing more is wanted. */
   private cruise(isOver: () => boolean): void {
     const { plan, program, groups } = this;
-    if (this.solver || this.crossings || this.units || groups.length === 0) return;
+    if (this.solver || this.crossings || this.delays || this.units || groups.length === 0) return;
     const rows = Math.max(...groups.map((group) => group.periodNs)) / plan.solver.stepNs + 2;
     if (rows > program.log.rows) return;
     while (this.nowNs % plan.solver.stepNs === 0) {
@@ -370,9 +376,10 @@ export class Executive implements AroundSteps {
   private finishInstant(first: boolean): void {
     const { program } = this;
     const seconds = this.nowNs / 1e9;
+    const hasCome = this.comeOut(seconds);
     this.applyStimuli();
     this.applyByHand();
-    let jumped = this.retune(seconds) || this.refresh(seconds);
+    let jumped = hasCome || this.retune(seconds) || this.refresh(seconds);
     this.script.advance(this.nowNs, this);
     jumped = this.retune(seconds) || this.refresh(seconds) || jumped;
     jumped = this.jump(first) || jumped;
@@ -380,6 +387,7 @@ export class Executive implements AroundSteps {
     jumped = this.refresh(seconds) || jumped;
     jumped = this.jump(first) || jumped;
     if (this.nowNs < this.experiment.stopNs) this.units?.goOn(this.nowNs);
+    this.delays?.isNow(this.nowNs);
     if (first || jumped) {
       program.logRow(this.row, seconds);
       if (first || !program.sameRows(this.row)) this.row += 1;
@@ -391,6 +399,13 @@ export class Executive implements AroundSteps {
   private refresh(seconds: number): boolean {
     if (!this.program.stale()) return false;
     this.program.follow(seconds);
+    return true;
+  }
+
+  /** What jumped a dead time ago comes out. @returns true when there was any */
+  private comeOut(seconds: number): boolean {
+    if (!this.delays?.pass(this.nowNs)) return false;
+    this.program.outputs(seconds);
     return true;
   }
 
@@ -520,31 +535,34 @@ export class Executive implements AroundSteps {
   }
 
   private integrate(nextNs: number): void {
-    if (this.variable) this.variable.integrate(this.nowNs, nextNs);
+    if (this.variable && (this.states.length > 0 || !this.delays)) this.variable.integrate(this.nowNs, nextNs);
     else this.integrateFixed(nextNs);
   }
 
   /** Whole steps on the grid of multiples of the step; a breakpoint inside a step shortens that one, then the grid goes on. */
   private integrateFixed(nextNs: number): void {
     const { stepNs } = this.plan.solver;
-    const { crossings, program } = this;
+    const { crossings, delays, program } = this;
     let from = this.nowNs;
     while (from < nextNs) {
       const offGrid = from % stepNs;
       const grid = offGrid === 0 ? from : from - offGrid + stepNs;
       const whole = Math.min(Math.floor((nextNs - from) / stepNs), program.log.rows - 1);
-      const count = grid > from || crossings ? 1 : Math.max(1, whole);
+      const count = grid > from || crossings || delays ? 1 : Math.max(1, whole);
       const length = grid > from ? Math.min(grid, nextNs) - from : Math.min(stepNs, nextNs - from);
       this.reserve(count + 1);
       const { row } = this;
       const advance = (ns: number): void => {
-        this.row = program.advance(from, ns, count, row);
+        if (delays) delays.advance(from, ns);
+        else this.row = program.advance(from, ns, count, row);
       };
       crossings?.begin(from);
+      delays?.fixedBegins(from);
       advance(length);
       this.checkFinite();
       const crossed = crossings?.locate(from, length, advance);
       from += crossed ?? count * length;
+      delays?.fixedEnds(from);
       if (crossed !== undefined) this.cross(from);
       else if (from < nextNs) this.record(from / 1e9);
     }
@@ -556,6 +574,7 @@ export class Executive implements AroundSteps {
     this.nowNs = ns;
     this.crossings?.apply(ns);
     this.record(ns / 1e9);
+    this.delays?.isNow(ns);
     this.checkFinite();
   }
 

@@ -1,6 +1,7 @@
 import type { Program } from '@/core/emit/js';
 import type { Plan, SlotNumber } from '@/core/plan';
 import type { Crossings } from './crossings';
+import type { Delays } from './delays';
 import { type Integrator, Progress, type Sliding } from './solvers';
 
 /** What a stretch of variable steps asks of the run it lies in. */
@@ -37,6 +38,7 @@ export class VariableSteps {
     private readonly program: Program,
     private readonly solver: Integrator,
     private readonly crossings: Crossings | undefined,
+    private readonly delays: Delays | undefined,
     private readonly around: AroundSteps,
     stopNs: number,
   ) {
@@ -67,6 +69,7 @@ export class VariableSteps {
       this.solver.x[index] = this.program.slots[slot] as number;
     });
     this.crossings?.begin(ns);
+    this.delays?.stepBegins(ns);
     this.nextRecord = this.everyNs > 0 ? Math.floor(ns / this.everyNs) + 1 : 0;
     this.stepFromNs = ns;
     this.crossedNs = undefined;
@@ -81,6 +84,7 @@ export class VariableSteps {
     if (sliding) this.around.slides(t, sliding);
     this.locate(ns);
     const end = this.crossedNs === undefined ? t : this.crossedNs / 1e9;
+    this.delays?.stepEnds(this.crossedNs ?? ns, (seconds) => (seconds === t ? this.store(this.solver.x) : this.goInside(seconds)));
     this.recordUntil(end);
     if (this.crossedNs !== undefined) {
       this.goInside(end);
@@ -92,6 +96,7 @@ export class VariableSteps {
     }
     this.stepFromNs = ns;
     this.crossings?.begin(ns);
+    this.delays?.stepBegins(ns);
     return false;
   }
 

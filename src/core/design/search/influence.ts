@@ -85,6 +85,7 @@ class Flow {
   constructor(private readonly plan: Plan) {
     for (const { slot, derivative, start } of plan.states) this.add(slot, slotsRead(start, slotsRead(derivative)));
     for (const { slot, value } of plan.assignments) this.add(slot, slotsRead(value));
+    for (const { slot, of, by } of plan.delays ?? []) this.add(slot, slotsRead(by, slotsRead(of)));
     for (const { condition, sets } of plan.crossings) for (const { slot, value } of sets) this.add(slot, slotsRead(value, slotsRead(condition)));
     for (const { work } of plan.tasks) this.addWork(work, []);
   }

@@ -40,12 +40,14 @@ const loopBudget = 1_000_000;
  * Compiled with contraction off it gives the very bits of the emitted JavaScript. A run-time error is kept in `fault` (number of its site + 1).
  * @param name prefix of all names; letters, digits and underscores
  * @param marking keep which states were entered and left, and which messages sent, in `marks`: at most 256 since `marked` was set to 0
- * @throws RangeError for located events, which a fixed step cannot find
+ * @throws RangeError for located events, which a fixed step cannot find, and for dead times of continuous values
  */
 export function emitCUnit(plan: Plan, name: string, marking = false): CUnit {
   const [event] = plan.crossings;
   if (event)
     throw new RangeError(`the located event "${plan.sites[event.site]?.text ?? ''}" has no counterpart in C; let a sampled component ask for it`);
+  const [late] = plan.delays ?? [];
+  if (late) throw new RangeError(`the dead time ${plan.slots[late.slot]?.name ?? ''} has no counterpart in C; let a sampled component have it`);
   return new Unit(plan, name, marking).emit();
 }
 

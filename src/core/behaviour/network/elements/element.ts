@@ -62,7 +62,12 @@ export function algebraic(face: Face, out: string, sampled: boolean): RawCompone
 export function equations(
   face: Face,
   states: Named<{ readonly start: Scalar; readonly derivative: string }>,
-  rest: { readonly let?: Named<string>; readonly outputs: Named<string>; readonly events?: RawEquations['events'] },
+  rest: {
+    readonly let?: Named<string>;
+    readonly outputs: Named<string>;
+    readonly events?: RawEquations['events'];
+    readonly delays?: RawEquations['delays'];
+  },
 ): RawComponent {
   const entries = Object.entries(states);
   return component(face, {
@@ -70,6 +75,7 @@ export function equations(
     states: Object.fromEntries(entries.map(([name, { start }]) => [name, { start }])),
     derivatives: Object.fromEntries(entries.map(([name, { derivative }]) => [name, derivative])),
     ...(rest.let ? { let: rest.let } : {}),
+    ...(rest.delays ? { delays: rest.delays } : {}),
     outputs: rest.outputs,
     ...(rest.events ? { events: rest.events } : {}),
   });
@@ -81,10 +87,7 @@ export function routine(face: Face, body: string, later?: string): RawComponent 
 }
 
 /** A numeric parameter. */
-export function parameter(
-  value: number,
-  limits: { readonly min?: number; readonly max?: number; readonly about?: string } = {},
-): RawPort & { value: number } {
+export function parameter(value: number, limits: Pick<RawPort, 'min' | 'max' | 'about' | 'tuning'> = {}): RawPort & { value: number } {
   return { value, ...limits };
 }
 

@@ -1,3 +1,4 @@
+import type { RawComponent } from '@/core/shapes';
 import { algebraic, type Element, equations, letters, parameter, routine } from './element';
 
 const needsPeriod = 'this element remembers from hit to hit: give the network or this part a period';
@@ -171,23 +172,42 @@ export const sampledElements: Readonly<Record<string, Element>> = {
     ),
   },
   dead_time: {
-    about: 'in, later by a whole number of hits',
+    about: 'in, later: sampled by a whole number of hits, continuous by the time t',
     units: 'kept',
-    source: 'exact on multiples of the period',
-    equation: ({ start }, { hits = 1 }) => `${hits === 1 ? 'one hit' : `${String(hits)} hits`} later${Number(start) === 0 ? '' : ', first start'}`,
-    settings: { hits: 'how many hits later, 1 to 5000; 1 unless it is given' },
-    build: onlySampled(({ hits = 1 }) => {
-      if (typeof hits !== 'number' || !Number.isInteger(hits) || hits < 1 || hits > 5000) return 'hits is a whole number from 1 to 5000';
-      return routine(
-        { ...through, parameters: { start: parameter(0) } },
-        `VAR line : ARRAY[0..${hits - 1}] OF LREAL; at : DINT; filled : BOOL; i : DINT; END_VAR
-IF NOT filled THEN filled := TRUE; FOR i := 0 TO ${hits - 1} DO line[i] := start; END_FOR; END_IF;
-out := line[at];`,
-        `line[at] := in;\nat := (at + 1) MOD ${hits};`,
-      );
-    }),
+    source:
+      'sampled: exact on multiples of the period; continuous: method of steps (Bellen and Zennaro, Numerical Methods for Delay Differential Equations)',
+    // Without either it is not said yet: the loop may give the network a period.
+    equation: ({ start, t }, { hits }) => {
+      const late = t !== undefined ? 't s later' : hits === 1 ? 'one hit later' : hits === undefined ? 'dead time' : `${String(hits)} hits later`;
+      return Number(start) === 0 ? late : `${late}, first start`;
+    },
+    settings: { hits: 'sampled: how many hits later, 1 to 5000; 1 unless it is given' },
+    build: ({ hits }, sampled) => (sampled ? lateByHits(hits) : lateBySeconds(hits)),
   },
 };
+
+/** In a sampled network: a line of values that moves on by one at each hit. */
+function lateByHits(hits: unknown = 1): RawComponent | string {
+  if (typeof hits !== 'number' || !Number.isInteger(hits) || hits < 1 || hits > 5000) return 'hits is a whole number from 1 to 5000';
+  return routine(
+    { ...through, parameters: { start: parameter(0) } },
+    `VAR line : ARRAY[0..${hits - 1}] OF LREAL; at : DINT; filled : BOOL; i : DINT; END_VAR
+IF NOT filled THEN filled := TRUE; FOR i := 0 TO ${hits - 1} DO line[i] := start; END_FOR; END_IF;
+out := line[at];`,
+    `line[at] := in;\nat := (at + 1) MOD ${hits};`,
+  );
+}
+
+/** In a continuous network: what came in the time t ago, t as it is when the run begins. */
+function lateBySeconds(hits: unknown): RawComponent | string {
+  if (hits !== undefined)
+    return 'hits counts the hits of a sampled network; this one is continuous: say how long with parameters: { t: 2 }, in seconds';
+  return equations(
+    { ...through, parameters: { t: parameter(1, { min: 1e-6, tuning: 'exported', about: 'dead time, s' }), start: parameter(0) } },
+    {},
+    { delays: { late: { of: 'in', by: 't', start: 'start' } }, outputs: { out: 'late' } },
+  );
+}
 
 const wave = (about: string, parameters: Readonly<Record<string, number>>, out: string): Element => ({
   about,
