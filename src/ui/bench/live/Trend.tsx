@@ -9,7 +9,7 @@ interface TrendProps {
   readonly drawn: readonly string[];
 }
 
-const [width, laneHeight, left, right] = [1040, 50, 4, 190];
+const [width, laneHeight, left, right] = [1040, 50, 44, 190];
 const tones = ['var(--s3)', 'var(--s4)', 'var(--s1)', 'var(--s5)'];
 
 /** The course of some channels over the last minutes, a lane each; of an output the model's own answer is dashed. */
@@ -80,10 +80,10 @@ function Course({ live: { moments }, channel, channels, top, tone, x }: CoursePr
       </text>
       {channel.type !== 'BOOL' && (
         <>
-          <text x={left} y={top + 9} fontSize={10} fill="var(--soft)">
+          <text x={left - 5} y={top + 9} textAnchor="end" fontSize={10} fill="var(--soft)">
             {figure(high, 3)}
           </text>
-          <text x={left} y={top + laneHeight - 8} fontSize={10} fill="var(--soft)">
+          <text x={left - 5} y={top + laneHeight - 8} textAnchor="end" fontSize={10} fill="var(--soft)">
             {figure(low, 3)}
           </text>
         </>

@@ -6,6 +6,7 @@ import { namesInSentence } from '@/core/criteria';
 import { figures, plural, timeTicks } from '@/core/wording';
 import { csvOf } from '../../format/csvOf';
 import { PickByName } from '../../parts/PickByName';
+import { placeLabels } from '../../plot/lane/labels';
 import { Figure } from './Figure';
 import { useFamily } from './useFamily';
 
@@ -17,6 +18,8 @@ interface FamilyProps {
 }
 
 const [height, left, bottom, right] = [230, 58, 26, 66];
+/** Of a line of words (px). */
+const labelHeight = 13;
 const widths = { narrow: 470, wide: 960 };
 
 /** One signal over many runs: where most of them lie, the median, the case as it is, and the worst run. */
@@ -127,7 +130,12 @@ function Curves({ bands, unstable, every, unit, nominal, worst, worstFails, widt
     ...(nominal ? [{ words: 'as it is', data: nominal.values, tone: 'var(--ink)' }] : []),
     ...(worst ? [{ words: `run ${worst.number}`, data: worst.values, tone: worstFails ? 'var(--fail)' : 'var(--pass)' }] : []),
   ];
-  const labels = apart(named.map((one) => y(lastOf(one.data))));
+  const labels = placeLabels(
+    named.map((one) => y(lastOf(one.data))),
+    0,
+    height - bottom + labelHeight / 2,
+    labelHeight,
+  );
   return (
     <svg viewBox={`0 0 ${width} ${height}`} className="wide-picture w-full" role="img" aria-label="Responses of the runs">
       {marks.map((mark, index) => (
@@ -164,26 +172,6 @@ function Curves({ bands, unstable, every, unit, nominal, worst, worstFails, widt
 
 function lastOf(data: ArrayLike<number>): number {
   return Array.from(data).findLast(Number.isFinite) ?? 0;
-}
-
-const labelHeight = 13;
-
-/** Places of labels, moved apart where they would overprint each other, and up where they would leave the picture. */
-function apart(places: readonly number[]): number[] {
-  const order = places.map((place, index) => ({ place, index })).sort((a, b) => a.place - b.place);
-  const moved = [...places];
-  let last = Number.NEGATIVE_INFINITY;
-  for (const { place, index } of order) {
-    last = Math.max(place, last + labelHeight);
-    moved[index] = last;
-  }
-  let room = height - bottom;
-  for (const { index } of order.reverse()) {
-    room = Math.min(moved[index] as number, room);
-    moved[index] = room;
-    room -= labelHeight;
-  }
-  return moved;
 }
 
 /** A line through the values, broken where there is none. */
