@@ -79,7 +79,8 @@ describe('values with names, in the lift', () => {
     await page.getByRole('heading', { name: 'Why LT-007 passes' }).waitFor();
     await page.getByRole('link', { name: /^Fire/ }).first().click();
     await page.getByText('owed from 9.95 s, met at 26.35 s').first().waitFor();
-    for (const name of ['car.position', 'travel.travel', 'service']) await page.getByText(name, { exact: true }).first().waitFor();
+    for (const name of ['car.position', 'travel.travel', 'service'])
+      await page.locator('[data-lane]').getByText(name, { exact: true }).first().waitFor();
     for (const value of ['Up', 'Down', 'Stand', 'Fire', 'Normal']) await page.getByText(value, { exact: true }).first().waitFor();
     expect(problems).toEqual([]);
     await page.close();
