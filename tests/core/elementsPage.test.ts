@@ -40,6 +40,19 @@ const typed = (ports: Named<RawPort> | undefined): string =>
     .map(([name, { type }]) => `\`${name}\`${type === 'LREAL' ? '' : ` ${type}`}`)
     .join(', ');
 
+/** The slip as it stands in a drawing: what comes in at the left, what goes out at the right, and what it says. */
+function picture(name: string, raw: RawComponent, says: string): string {
+  const [inputs, outputs] = [Object.keys(raw.inputs ?? {}), Object.keys(raw.outputs ?? {})];
+  const words = says === name ? [name] : [name, says];
+  const [left, inside, right] = [inputs, words, outputs].map((list) => Math.max(0, ...list.map((one) => one.length))) as [number, number, number];
+  const lines = Array.from({ length: Math.max(inputs.length, words.length, outputs.length) }, (_, row) => {
+    const [into, said, out] = [inputs[row], words[row] ?? '', outputs[row]];
+    return `${(into ?? '').padStart(left)} ${into ? '─┤' : ' │'} ${said.padEnd(inside)} ${out ? '├─' : '│ '} ${(out ?? '').padEnd(right)}`.trimEnd();
+  });
+  const edge = (begin: string, end: string): string => `${' '.repeat(left + 2)}${begin}${'─'.repeat(inside + 2)}${end}`;
+  return ['```', edge('┌', '┐'), ...lines, edge('└', '┘'), '```'].join('\n');
+}
+
 function entry(name: string, element: Element): string {
   const { raw, where } = built(element);
   const rows = [
@@ -58,10 +71,9 @@ function entry(name: string, element: Element): string {
         .join('; '),
     ],
     ['runs', where],
-    ['drawn as', `\`${slip(name, { raw, element }).replaceAll('|', '\\|')}\``],
     ['source', element.source],
   ].filter(([, words]) => words !== '');
-  return `### ${name}\n${element.about}\n\n| | |\n|---|---|\n${rows.map(([head, words]) => `| ${head} | ${words} |`).join('\n')}\n`;
+  return `### ${name}\n${element.about}\n\n${picture(name, raw, slip(name, { raw, element }))}\n\n| | |\n|---|---|\n${rows.map(([head, words]) => `| ${head} | ${words} |`).join('\n')}\n`;
 }
 
 function page(): string {
@@ -73,7 +85,7 @@ function page(): string {
   );
   return `# The elements of networks
 
-Each element with what it takes and gives, its parameters as they are unless a part gives others, and what its slip in a drawing says. Where no type is written it is LREAL. A part of a network uses one by its name:
+Each element with what it takes and gives, its parameters as they are unless a part gives others, and its slip as it stands in a drawing: what comes in, what goes out, what it says. Where no type is written it is LREAL. A part of a network uses one by its name:
 \`error: { use: sum, inputs: { plus: wanted, minus: measured } }\` ([language.md](language.md)). What runs "sampled" alone needs a period, of the network or of the part.
 Written by tests/core/elementsPage.test.ts from the definitions in src/core/behaviour/network/elements.
 
