@@ -271,6 +271,12 @@ describe('the model', () => {
     await page.keyboard.press('Control+Space');
     await page.locator('.cm-tooltip-autocomplete').getByText('trolley.speed').waitFor();
     await page.keyboard.press('Escape');
+    // What the language has at this place, without what is there already, and the words of a value.
+    await page.keyboard.type('\ntrusted: [{ bec');
+    await page.locator('.cm-tooltip-autocomplete').getByText('because', { exact: true }).waitFor();
+    await page.keyboard.press('Escape');
+    await page.keyboard.press('Shift+Home');
+    await page.keyboard.press('Backspace');
     await page.getByRole('button', { name: 'Save' }).click();
     await page.getByText('Saved as revision 2.').waitFor();
     await page.getByText('revision 2', { exact: true }).waitFor();

@@ -6,6 +6,7 @@ export { type PairedParts, pairedParts } from './pairing';
 export { parameterSetFile } from './parameterSet';
 export { type Project, readProject, readProjectInSteps } from './project';
 export { messageName, readScxml } from './scxml';
+export { suggestionsAt } from './suggestions';
 export { readTakenFrom, takenFromFile, writeTakenFrom } from './takenFrom';
 export type {
   BenchDocument,

@@ -220,7 +220,7 @@ function namesFor(project: Project, loop: LoopDocument | undefined, component: C
   const { behaviour } = raw;
   const inside =
     behaviour.kind === 'equations'
-      ? Object.keys({ ...behaviour.states, ...behaviour.let })
+      ? Object.keys({ ...behaviour.states, ...behaviour.let, ...behaviour.delays })
       : behaviour.kind === 'chart'
         ? Object.keys(behaviour.variables ?? {})
         : behaviour.kind === 'network'

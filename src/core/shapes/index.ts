@@ -1,3 +1,4 @@
+export { type Allowed, allowedAt } from './allowedAt';
 export type { RawDecisionTable, RawEquations, RawNetwork, RawPart, RawRecording, RawRoutine, RawUnit, RawUse } from './behaviour';
 export { type BusState, benchShape, busStates, channelFaultShape, mostLate, type RawBench, type RawChannel, type RawChannelFault } from './bench';
 export { campaignShape, type RawCampaign, type RawSpread } from './campaign';

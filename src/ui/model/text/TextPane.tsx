@@ -1,12 +1,5 @@
 'use client';
-import {
-  autocompletion,
-  type CompletionContext,
-  type CompletionResult,
-  closeBrackets,
-  closeBracketsKeymap,
-  completionKeymap,
-} from '@codemirror/autocomplete';
+import { closeBrackets, closeBracketsKeymap, completionKeymap } from '@codemirror/autocomplete';
 import { defaultKeymap } from '@codemirror/commands';
 import { yaml } from '@codemirror/lang-yaml';
 import { bracketMatching, HighlightStyle, indentOnInput, StreamLanguage, syntaxHighlighting } from '@codemirror/language';
@@ -28,6 +21,7 @@ import { type RefObject, useEffect, useMemo, useRef } from 'react';
 import type { Fault, Place } from '@/core/fault';
 import type { ModelView, SeenLine } from '@/core/picture';
 import { useEditor } from '../../text/useEditor';
+import { completion } from './completion';
 import { structuredText } from './structuredText';
 
 export interface TextPaneProps {
@@ -98,7 +92,7 @@ export function TextPane(props: TextPaneProps) {
       EditorView.contentAttributes.of({ 'aria-label': `Text of ${props.path}` }),
       EditorView.lineWrapping,
       languageOf(props.path),
-      completion(now),
+      completion(props.path, () => now.current.names),
       marks(now),
       lintGutter(),
       Prec.highest(keymap.of(ownKeys(now))),
@@ -118,16 +112,6 @@ export function TextPane(props: TextPaneProps) {
 }
 
 type Now = Readonly<RefObject<TextPaneProps>>;
-
-function completion(now: Now): Extension {
-  const complete = (context: CompletionContext): CompletionResult | null => {
-    const word = context.matchBefore(/[A-Za-z_][A-Za-z0-9_.]*/);
-    if (!word && !context.explicit) return null;
-    const options = now.current.names.map(({ name, about }) => ({ label: name, detail: about, type: 'variable' }));
-    return { from: word?.from ?? context.pos, options, validFor: /^[A-Za-z0-9_.]*$/ };
-  };
-  return autocompletion({ override: [complete] });
-}
 
 const countsChanged = StateEffect.define<null>();
 
