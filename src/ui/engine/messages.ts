@@ -62,8 +62,6 @@ export interface EngineTalk {
     readonly ask: { readonly files: readonly SourceFile[]; readonly file: string; readonly offset: number };
     readonly answer: Place | undefined;
   };
-  /** What the language knows at a place of a document that is being written. */
-  readonly suggest: { readonly ask: { readonly path: string; readonly text: string; readonly offset: number }; readonly answer: readonly string[] };
   readonly gather: {
     readonly ask: { readonly files: readonly SourceFile[]; readonly component: string; readonly parts: readonly string[]; readonly name: string };
     readonly answer: Gathered;

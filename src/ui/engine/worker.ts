@@ -1,4 +1,4 @@
-import { type SourceFile, suggestionsAt } from '@/core/documents';
+import type { SourceFile } from '@/core/documents';
 import { Previewer, whyNot } from '@/core/explain';
 import { nameKey } from '@/core/language';
 import { inspectModel, wireEqualNames } from '@/core/picture';
@@ -54,7 +54,6 @@ const handlers: Handlers = {
     const place = definitionAt(files, file, offset);
     return place && { file: place.file, line: place.line, column: place.column };
   },
-  suggest: ({ path, text, offset }) => suggestionsAt(path, text, offset),
   rename: ({ files, file, offset, to }) => renameAt(files, file, offset, to),
   gather: ({ files, component, parts, name }) => gatherParts(files, component, parts, name),
   wire: ({ files, loop }) => wireEqualNames(files, loop),
