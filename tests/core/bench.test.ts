@@ -134,17 +134,30 @@ describe('the time of a bench', () => {
   });
 });
 
-/** A controller that answers at once: what a bench would see of one without delay. */
+/** How the clock of a controller stands to that of the bench, and what happens to both (s); at each exchange. */
+interface OwnClock {
+  /** It begins so much before the bench. */
+  readonly ahead: number;
+  /** The exchange begins so late. */
+  readonly late: (exchange: number) => number;
+  /** The controller has stood still, and is so far behind its clock. */
+  readonly behind: (exchange: number) => number;
+  readonly took: (exchange: number) => number;
+  /** After which share of the exchange the inputs come in. */
+  readonly inAfter: (exchange: number) => number;
+}
+
+/** A controller without a bus: what a bench would see of one. By itself it answers at once, in a cycle that begins with the exchange. */
 class AtOnce implements Host {
   private values = new Float64Array();
-  private before: number[] = [];
+  private before: number[] | undefined;
+  private cycles = 0;
   private readonly model: ModelAnswer;
 
   constructor(
     private readonly order: BenchOrder,
     private readonly twist: (outputs: number[], cycle: number) => number[] = (outputs) => outputs,
-    /** By a clock of its own: what it is given counts from this instant of a cycle on, and its outputs are read so long after that. */
-    private readonly own?: { readonly phaseNs: number; readonly afterNs: number; readonly late?: (cycle: number) => number },
+    private readonly own?: OwnClock,
   ) {
     const { bench } = this.table;
     this.model = new ModelAnswer(
@@ -159,13 +172,21 @@ class AtOnce implements Host {
     return this.order.experiment.hosts![0]!;
   }
 
-  private answer(cycle: number, cycleNs: number, read: number[]): number[] {
-    const ns = cycle * cycleNs + (this.own?.late?.(cycle) ?? 0) * 1e9;
-    if (!this.own) return this.model.goOn(ns + 1, read);
-    const { phaseNs, afterNs } = this.own;
-    const given = this.model.goOn(Math.max(1, ns + phaseNs), this.before.length > 0 ? this.before : read);
+  /** What it has written by the end of an exchange, and how long that took. */
+  private answer(exchange: number, cycleNs: number, read: number[]): { readonly outputs: number[]; readonly took: number } {
+    const { model, own } = this;
+    const before = this.before ?? read;
     this.before = read;
-    return afterNs > 0 ? this.model.goOn(ns + phaseNs + afterNs, read) : given;
+    const doneBy = (seconds: number): number => {
+      const done = Math.floor((1e9 * (seconds + (own?.ahead ?? 0) - (own?.behind(exchange) ?? 0))) / model.cycleNs) + 1;
+      this.cycles = Math.max(this.cycles, done);
+      return this.cycles;
+    };
+    const begun = (exchange * cycleNs) / 1e9 + (own?.late(exchange) ?? 0);
+    const took = own?.took(exchange) ?? model.cycleNs / 1e9;
+    if (!own) return { outputs: model.goOn(doneBy(begun), read), took };
+    model.goOn(doneBy(begun + took * own.inAfter(exchange)), before);
+    return { outputs: model.goOn(doneBy(begun + took), read), took };
   }
 
   room(count: number): Float64Array {
@@ -183,11 +204,10 @@ class AtOnce implements Host {
     const from = hostedPlaces.takes;
     const read = inputs.map((channel, index) => fromCount(channel, countOf(channel, values[from + index]!)));
     this.model.setParameters([...values.subarray(from + inputs.length, from + inputs.length + parameters.length)]);
-    const written = this.twist(this.answer(hit, cycleNs, read), hit).map((value, index) =>
-      fromCount(outputs[index]!, countOf(outputs[index]!, value)),
-    );
+    const { outputs: answered, took } = this.answer(hit, cycleNs, read);
+    const written = this.twist(answered, hit).map((value, index) => fromCount(outputs[index]!, countOf(outputs[index]!, value)));
     const gives = from + inputs.length + parameters.length + 2 * (inputs.length + outputs.length) + 1;
-    values.set([...written, ...regions.map(() => 1), ...read, ...written, this.own?.late?.(hit) ?? 0], gives);
+    values.set([...written, ...regions.map(() => 1), ...read, ...written, this.own?.late(hit) ?? 0, this.cycles, took], gives);
   }
 }
 
@@ -242,15 +262,26 @@ describe('a run on a bench', () => {
         'case: Heat\nloop: kiln\nstop: 4 s\nstimuli: { on: [{ step: TRUE, at: 1 s }] }\nparameters: { law.wanted: 483, law.gain: 40 }\n',
     });
     const order = orderOf('Heat', quick);
+    const stall = fc.record({ at: fc.integer({ min: 3, max: 35 }), seconds: fc.double({ min: 0.02, max: 0.6, noNaN: true }) });
+    const stalls = fc.array(stall, { maxLength: 3 });
     fc.assert(
-      fc.property(fc.integer({ min: 0, max: 99 }), fc.boolean(), fc.integer({ min: 0, max: 9 }), (phase, isQuick, stalls) => {
-        // Now and then the bench stands still for up to seven cycles, and then catches up; the controller does not wait for it.
-        const stalled = (cycle: number): number => Math.max(0, (0.08 * stalls - 0.1 * (cycle % 11)) * Number(cycle > 10));
-        const own = { phaseNs: phase * 1e6, afterNs: isQuick ? 10e6 : 0, late: stalls > 0 ? stalled : () => 0 };
-        const { trace } = performRun(order, undefined, false, [new AtOnce(order, undefined, own)]);
-        expect(againstModel(order, trace)?.parted).toEqual([]);
-      }),
-      { numRuns: 20 },
+      fc.property(
+        fc.double({ min: 0, max: 0.099, noNaN: true }),
+        stalls,
+        stalls,
+        stalls,
+        fc.double({ min: 0, max: 1, noNaN: true }),
+        (ahead, ofBench, ofDevice, ofBus, share) => {
+          // What stands still catches up: it is late by the whole at first, and by a cycle less each cycle after.
+          const late = (all: typeof ofBench) => (exchange: number) =>
+            Math.max(0, ...all.map(({ at, seconds }) => (exchange >= at ? seconds - 0.1 * (exchange - at) : 0)));
+          const took = (exchange: number) => 0.002 + Math.max(0, ...ofBus.map(({ at, seconds }) => (exchange === at ? Math.min(0.09, seconds) : 0)));
+          const own = { ahead, late: late(ofBench), behind: late(ofDevice), took, inAfter: () => share };
+          const { trace } = performRun(order, undefined, false, [new AtOnce(order, undefined, own)]);
+          expect(againstModel(order, trace)?.parted).toEqual([]);
+        },
+      ),
+      { numRuns: 60 },
     );
   });
 

@@ -48,8 +48,9 @@ export class BusHost implements Host {
   private outputs: readonly number[] = [];
   private sent: readonly number[] = [];
   private zeroMs = 0;
-  /** How late the last exchange was, in the time of the loop (s). */
+  /** How late the last exchange was, and how long it took, in the time of the loop (s). */
   private late = 0;
+  private took = 0;
   private marksSeen = 0;
   private status: ControllerStatus = { state: states.stopped, cycles: 0, overruns: 0, longestScanUs: 0, marks: 0, faultSite: 0 };
   private bus: BusState = 'sound';
@@ -98,8 +99,13 @@ export class BusHost implements Host {
     return this.status.state;
   }
 
+  /** Cycles that the controller had done since it began, when its outputs were read last. */
+  get cycles(): number {
+    return this.status.cycles;
+  }
+
   get timing(): BenchTiming {
-    return this.watch.figures({ cycles: this.status.cycles, overruns: this.status.overruns });
+    return this.watch.figures({ cycles: this.cycles, overruns: this.status.overruns });
   }
 
   private get cycleMs(): number {
@@ -134,8 +140,10 @@ export class BusHost implements Host {
   private step(bus: BusState, counts: readonly number[] | undefined, parameters: readonly number[]): void {
     this.setBus(bus);
     if (!counts || bus !== 'sound') return;
+    const began = performance.now();
     this.tuneTo(parameters);
     this.exchange(counts);
+    this.took = ((performance.now() - began) / 1000) * this.table.speed;
   }
 
   /** The same by hand: a connection that is lost is made again, and nothing ends. */
@@ -362,7 +370,7 @@ export class BusHost implements Host {
     const passed = this.outputLane.pass(this.outputs, fault);
     this.given = passed.map((count, index) => fromCount(table.outputs[index] as BenchTable['outputs'][number], count));
     const from = hostedPlaces.takes + table.inputs.length + table.parameters.length + 2 * (table.inputs.length + table.outputs.length) + 1;
-    const all = [...this.given, ...this.regions, ...this.read, ...this.written, this.late];
+    const all = [...this.given, ...this.regions, ...this.read, ...this.written, this.late, this.cycles, this.took];
     values.set(all, from);
   }
 }

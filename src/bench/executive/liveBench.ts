@@ -20,7 +20,6 @@ export class LiveBench {
   private answer: readonly number[] = [];
   private readBefore: readonly number[] = [];
   private begins = 0;
-  private sinceNs = 0;
   private shadow: Shadow | undefined;
   private toldMs = 0;
   /** What is told at once when it changes. */
@@ -85,11 +84,11 @@ export class LiveBench {
     const { host } = this;
     const ns = this.executive.nowNs;
     if (host.begins !== this.begins) {
-      [this.begins, this.sinceNs, this.readBefore] = [host.begins, ns, host.read];
+      [this.begins, this.readBefore] = [host.begins, host.read];
       this.answering = this.newAnswer(host.tuned);
     }
     this.answering.setParameters(host.tuned);
-    this.answer = this.answering.goOn(Math.max(1, ns - this.sinceNs), this.readBefore);
+    this.answer = this.answering.goOn(host.cycles, this.readBefore);
     this.readBefore = host.read;
     const nowMs = performance.now();
     const state = `${host.isConnected} ${host.state} ${host.problem}`;

@@ -7,11 +7,11 @@ import type { BenchTable } from '@/core/simulate';
 import type { Trace } from '@/core/trace';
 import { timeWords } from '@/core/wording';
 import { isMeasured, resolution } from './channel';
-import { lateColumn } from './experiment';
+import { exchangeColumns } from './experiment';
 
 /**
- * The controller as the model has it, working by the clock at inputs that are put to it: what a controller on a bench should answer.
- * Its tasks are done when they are due; a filter of an input works as the controller's does.
+ * The controller as the model has it, working cycle by cycle at inputs that are put to it: what a controller on a bench should answer.
+ * Its tasks are done in the cycles in which they are due; a filter of an input works as the controller's does.
  */
 export class ModelAnswer {
   private readonly host: ModelHost;
@@ -19,8 +19,9 @@ export class ModelAnswer {
   private readonly slots: Float64Array;
   private readonly filtered: number[];
   private readonly hits: number[];
-  private readonly cycleNs: number;
-  private nextNs = 0;
+  /** The controller's own cycle. */
+  readonly cycleNs: number;
+  private done = 0;
   /** Why it does not go on: a run-time error of the model. */
   hasFailed = false;
 
@@ -48,14 +49,15 @@ export class ModelAnswer {
     });
   }
 
-  /** Works up to an instant (ns), that not included, with these inputs from the last one on. @returns outputs */
-  goOn(untilNs: number, inputs: readonly number[]): number[] {
-    while (!this.hasFailed && this.nextNs < untilNs) {
+  /** Works with these inputs until it has done so many of its cycles in all. @returns outputs */
+  goOn(cycles: number, inputs: readonly number[]): number[] {
+    while (!this.hasFailed && this.done < cycles) {
       this.read(inputs);
+      const ns = this.done * this.cycleNs;
       this.build.plan.tasks.forEach(({ periodNs, offsetNs }, task) => {
-        if (this.nextNs >= offsetNs && (this.nextNs - offsetNs) % periodNs === 0) this.hit(task);
+        if (ns >= offsetNs && (ns - offsetNs) % periodNs === 0) this.hit(task);
       });
-      this.nextNs += this.cycleNs;
+      this.done += 1;
     }
     return this.pins.outputs.map((slot) => this.slots[slot] as number);
   }
@@ -84,24 +86,28 @@ export class ModelAnswer {
   }
 }
 
-/** How many cycles of the bench the answer of a controller may come earlier or later than that of the model: it reads, works and is read by clocks of its own. */
+/** How many cycles of the bench the answer of a controller may come earlier or later than that of the model. */
 const slackCycles = 2;
 
 /** How far a measured output may lie from the answer of the model where no tolerance is given, as a share of its range. */
 const usualShare = 0.01;
 
-/** What a controller has read and written in a run, cycle by cycle. */
+/** What a controller has read and written in a run, exchange by exchange. */
 interface Seen {
   readonly read: readonly Float64Array[];
   readonly written: readonly Float64Array[];
-  /** How late each exchange was (s), none in traces that do not tell. */
-  readonly late: Float64Array;
+  /** How many cycles the controller had done when its outputs were read. */
+  readonly cycles: Float64Array;
+  /** How long each exchange took (s). */
+  readonly took: Float64Array;
   readonly count: number;
 }
 
 /**
  * Holds what a controller has written in a run against the answer of the model to what it has read.
- * A controller works on while an exchange is late, with the inputs it has. It works by its own clock, which stands anyhow to that of the bench; and what is quicker than the bench may have seen the inputs of this very cycle when its outputs are read. Each value has to lie, within its tolerance, between what the model says in these ways, at most two cycles before or after.
+ * A controller works by its own clock, and may stand still and catch up, as the bench may. So the model does just as many cycles as the controller had done by each exchange. The inputs
+ * of an exchange are written before the outputs are read, and nobody tells in which of the cycles between they came in: each value has to lie, within its tolerance, between what
+ * the model says where they came in with the last, and with the first of these, at most two exchanges before or after.
  * @param start values of the parameters at its begin, in the order of the build; those that the run has changed are in its trace
  */
 export function answerOf(
@@ -115,55 +121,51 @@ export function answerOf(
   const column = (name: string): Float64Array => trace.columns.find((one) => one.name === name)?.data ?? new Float64Array();
   const read = table.inputs.map(({ name }) => column(`${name} as read`));
   const written = table.outputs.map(({ name }) => column(`${name} as written`));
-  const seen: Seen = { read, written, late: column(lateColumn), count: Math.min(...[...read, ...written].map((data) => data.length)) };
+  const [cycles, took] = [column(exchangeColumns.cycles), column(exchangeColumns.took)];
+  const seen: Seen = { read, written, cycles, took, count: Math.min(...[cycles, took, ...read, ...written].map((data) => data.length)) };
   const parametersAt = parametersIn(trace, table, start);
-  const answers = waysOf(build, table).map((way) => answersAt(new ModelAnswer(build, table, pins, start), table, seen, way, parametersAt));
+  const answers = shares.map((share) => answersAt(() => new ModelAnswer(build, table, pins, start), table, seen, share, parametersAt));
   const parted = partings(answers, table, seen, tolerances);
   return { words: words(parted, table.cycleNs), isExact: false, parted, tried: [] };
 }
 
-/** How the clock of a controller may stand to that of the bench (ns): when in its cycle it is given its inputs, and how long after that its outputs are read. */
-interface Way {
-  readonly phaseNs: number;
-  readonly afterNs: number;
-}
-
-function waysOf(build: PlannedBuild, { cycleNs }: BenchTable): Way[] {
-  const ownNs = baseCycle(build);
-  const after = ownNs < cycleNs ? [0, ownNs] : [0];
-  return [0, 0.25, 0.5, 0.75].flatMap((share) => after.map((afterNs) => ({ phaseNs: share * cycleNs, afterNs })));
-}
+/** How much of an exchange the controller may have worked with its new inputs. */
+const shares = [0, 0.5, 1];
 
 /** The longest time of which all instants of a build's tasks are multiples (ns). */
 function baseCycle({ plan }: PlannedBuild): number {
   return groupTasks(plan).reduce((divisor, { periodNs, offsetNs }) => gcd(gcd(divisor, periodNs), offsetNs), 0);
 }
 
-/** What the model answers at each cycle. */
+/** What the model answers at each exchange. A controller that has done fewer cycles than before has begun anew. */
 function answersAt(
-  model: ModelAnswer,
+  begin: () => ModelAnswer,
   table: BenchTable,
-  { read, late, count }: Seen,
-  { phaseNs, afterNs }: Way,
+  { read, cycles, took, count }: Seen,
+  share: number,
   parametersAt: (seconds: number) => number[],
 ): Float64Array[] {
   const answers = table.outputs.map(() => new Float64Array(count));
-  for (let cycle = 0; cycle < count; cycle += 1) {
-    model.setParameters(parametersAt((cycle * table.cycleNs) / 1e9));
-    const inputs = (at: number): number[] => read.map((data) => data[at] as number);
-    const ns = cycle * table.cycleNs + Math.round((late[cycle] ?? 0) * 1e9) + phaseNs;
-    const given = model.goOn(Math.max(1, ns), inputs(Math.max(0, cycle - 1)));
-    const outputs = afterNs > 0 ? model.goOn(ns + afterNs, inputs(cycle)) : given;
-    for (const [index, value] of outputs.entries()) (answers[index] as Float64Array)[cycle] = value;
+  let [model, before] = [begin(), 0];
+  for (let at = 0; at < count; at += 1) {
+    const [last, seconds, done] = [Math.max(0, at - 1), table.cycleNs / 1e9, cycles[at] as number];
+    const inputs = (exchange: number): number[] => read.map((data) => data[exchange] as number);
+    if (done < before) [model, before] = [begin(), 0];
+    const withNew = Math.ceil((share * (took[at] as number) * 1e9) / model.cycleNs);
+    model.setParameters(parametersAt(last * seconds));
+    model.goOn(Math.max(before, done - withNew), inputs(last));
+    model.setParameters(parametersAt(at * seconds));
+    for (const [index, value] of model.goOn(done, inputs(at)).entries()) (answers[index] as Float64Array)[at] = value;
+    before = done;
   }
   return answers;
 }
 
-/** @param answers in each of the ways in which the clocks can stand to each other, for each output */
+/** @param answers in each of the ways in which the inputs may have come in, for each output */
 function partings(
   answers: readonly (readonly Float64Array[])[],
   table: BenchTable,
-  { written, count }: Seen,
+  { written, cycles, count }: Seen,
   tolerances: ReadonlyMap<string, number>,
 ): Parting[] {
   return table.outputs
@@ -172,7 +174,7 @@ function partings(
       const tolerance = Math.max(tolerances.get(nameKey(channel.name)) ?? usual, 2.001 * resolution(channel));
       const ways = answers.map((one) => one[index] as Float64Array);
       const [answer, own] = [ways[0] as Float64Array, written[index] as Float64Array];
-      const found = firstApart(ways, own, tolerance, count);
+      const found = firstApart(ways, own, tolerance, cycles, count);
       if (!found) return [];
       const { cycle, largest } = found;
       const at = (cycle * table.cycleNs) / 1e9;
@@ -194,11 +196,14 @@ function firstApart(
   ways: readonly Float64Array[],
   written: Float64Array,
   tolerance: number,
+  cycles: Float64Array,
   count: number,
 ): { readonly cycle: number; readonly largest: number } | undefined {
   let first: number | undefined;
   let largest = 0;
   for (let cycle = slackCycles; cycle < count - slackCycles; cycle += 1) {
+    // It has done nothing since: off the bus, or switched off.
+    if (cycles[cycle] === cycles[cycle - 1]) continue;
     let [low, high] = [Number.POSITIVE_INFINITY, Number.NEGATIVE_INFINITY];
     for (const answer of ways)
       for (let at = cycle - slackCycles; at <= cycle + slackCycles; at += 1) {

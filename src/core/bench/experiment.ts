@@ -30,8 +30,8 @@ export interface BenchSetup {
   readonly tellsStates: boolean;
 }
 
-/** The column of the trace that tells how late each exchange was. */
-export const lateColumn = 'bench late';
+/** Columns of the trace that tell of each exchange: how late it was (s), how many cycles the controller had done when its outputs were read, and how long it took (s). */
+export const exchangeColumns = { late: 'bench late', cycles: 'controller cycles', took: 'bench exchange' } as const;
 
 /** Slots by which a run puts faults on the bench. */
 export interface BenchSlots {
@@ -41,8 +41,8 @@ export interface BenchSlots {
   /** What the controller has read, and what it has written, in the order of the channels. */
   readonly read: readonly SlotNumber[];
   readonly written: readonly SlotNumber[];
-  /** How late each exchange was, in the time of the loop (s). */
-  readonly late: SlotNumber;
+  /** How late each exchange was, in the time of the loop (s); how many cycles the controller had done by then; how long it took, in the time of the loop (s). */
+  readonly exchanges: readonly SlotNumber[];
 }
 
 /** An experiment whose controller is a real one on a bench. */
@@ -125,7 +125,12 @@ class Making {
       }),
     );
     const bus = this.slot({ name: 'bus fault', type: 'DINT', unit: '' });
-    return { read, written, channels, bus, late: this.slot({ name: lateColumn, type: 'LREAL', unit: 's' }) };
+    const exchanges = [
+      this.slot({ name: exchangeColumns.late, type: 'LREAL', unit: 's' }),
+      this.slot({ name: exchangeColumns.cycles, type: 'UDINT', unit: '' }),
+      this.slot({ name: exchangeColumns.took, type: 'LREAL', unit: 's' }),
+    ];
+    return { read, written, channels, bus, exchanges };
   }
 
   private exchange(): { readonly task: Task; readonly table: Omit<HostTable, 'build' | 'sites'> } {
@@ -140,7 +145,7 @@ class Making {
       slotValue('DINT', bench.bus),
     ];
     const outputs = wiring.outputs.map(({ slot }) => match.slot(slot));
-    const gives = [...outputs, ...regions.map(({ slot }) => match.slot(slot)), ...bench.read, ...bench.written, bench.late];
+    const gives = [...outputs, ...regions.map(({ slot }) => match.slot(slot)), ...bench.read, ...bench.written, ...bench.exchanges];
     const work: HostedWork = { k: 'hosted', host: this.plan.units?.length ?? 0, task: 0, takes, gives };
     const faulty = this.faultyKinds();
     const table: BenchTable = {

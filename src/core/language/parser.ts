@@ -192,9 +192,9 @@ export class Parser {
     return this.range(this.primary());
   }
 
-  /** `y in [a, b]` */
+  /** `y in [a, b]`; in `count of enters S in any 1 h` the word belongs to the count. */
   private range(operand: Expression): Expression {
-    if (!this.dialect.sentence || !this.sees('in')) return operand;
+    if (!this.dialect.sentence || !this.sees('in') || this.second.text.toLowerCase() === 'any') return operand;
     this.take();
     const fix = 'Write a range as: level in [0.2 m, 3.1 m]';
     this.expect('[', fix);
