@@ -112,3 +112,66 @@ describe('numbers', () => {
     );
   });
 });
+
+const door: Term[] = [
+  { name: 'door_open', kind: 'truth', unit: '', about: 'door is open' },
+  { name: 'door_closed', kind: 'truth', unit: '', about: 'door is closed' },
+  { name: 'door_locked', kind: 'truth', unit: '', about: 'door is locked' },
+  { name: 'buzzer', kind: 'truth', unit: '', about: 'buzzer sounds' },
+  { name: 'pump', kind: 'truth', unit: '', about: 'pump is running' },
+  { name: 'speed', kind: 'quantity', unit: 'km/h', about: 'speed of the train' },
+  { name: 'wind', kind: 'quantity', unit: 'm/s', about: 'speed of the wind' },
+  { name: 'pressure', kind: 'quantity', unit: 'bar', about: 'pressure of the feed' },
+  { name: 'leaf.Closing', kind: 'state', unit: '', about: '' },
+  { name: 'leaf.Isolated', kind: 'state', unit: '', about: '' },
+];
+const ofDoor = new Reader(door, { synonyms: {}, vague: {} });
+const readDoor = (prose: string): string[] => ofDoor.read(prose).proposals.map((one) => one.sentence);
+
+describe('what is under way is not over', () => {
+  it.each([
+    ['The buzzer shall sound while the door is closing.', 'while leaf.Closing, buzzer'],
+    ['The door shall enter Closing at most 3 times per minute.', 'count of enters leaf.Closing in any 1 min <= 3'],
+    ['When the buzzer sounds, the door shall be in Closing within 2 s.', 'when buzzer rises, within 2 s leaf.Closing'],
+    ['The buzzer shall sound while the door is closed.', 'while door_closed, buzzer'],
+  ])('%s', (prose, wanted) => expect(readDoor(prose)[0]).toBe(wanted));
+
+  it('where no state is called so, the word is told as not placed', () => {
+    const without = new Reader(
+      door.filter(({ name }) => name !== 'leaf.Closing'),
+      { synonyms: {}, vague: {} },
+    );
+    const { proposals, unplaced } = without.read('The buzzer shall sound while the door is closing.');
+    expect(proposals.every((one) => one.confidence < 0.95)).toBe(true);
+    expect(unplaced.map((one) => one.text)).toContain('closing');
+  });
+});
+
+describe('what a reading leaves out', () => {
+  it.each([
+    ['A fault of the pump shall be reported.', '"fault" has no place in it'],
+    ['The pump shall be preceded.', '"preceded" has no place in it'],
+    ['The door shall be closed and locked at speeds of the train greater than 8 km/h.', '"locked" has no place in it'],
+    ['When the pressure of the feed has grown 70 bar, the buzzer shall sound within 5 s.', '"grown" has no place in it'],
+    ['Against a wind of 18 m/s, the speed of the train shall be at most 20 km/h.', '18 m/s has no place in it'],
+  ])('%s is not read', (prose, because) => {
+    const { proposals, notRead } = ofDoor.read(prose);
+    expect(proposals.map((one) => one.sentence)).toEqual([]);
+    expect(notRead.map((one) => one.because)).toContain(because);
+  });
+
+  it.each([
+    ['With a speed of the wind above 18 m/s, the speed of the train shall be at most 20 km/h.', 'while wind > 18 m/s, speed <= 20 km/h'],
+    ['The buzzer shall sound within 5 s after the pressure of the feed has exceeded 70 bar.', 'when pressure > 70 bar rises, within 5 s buzzer'],
+    ['Neither the pump nor the buzzer shall be on in Isolated.', 'while leaf.Isolated, NOT pump AND NOT buzzer'],
+  ])('%s', (prose, wanted) => expect(readDoor(prose)).toEqual([wanted]));
+
+  it.each([
+    ['The pump shall start only if the pressure of the feed is below 3 bar.', 'when pump rises, pressure < 3 bar', 'while pump, pressure < 3 bar'],
+    ['The buzzer shall be silent when the door is locked.', 'when door_locked rises, NOT buzzer', 'while door_locked, NOT buzzer'],
+  ])('%s may mean the event and the state: both are told, neither for sure', (prose, event, state) => {
+    const { proposals } = ofDoor.read(prose);
+    expect(proposals.map((one) => one.sentence)).toEqual(expect.arrayContaining([event, state]));
+    for (const { confidence } of proposals) expect(confidence).toBeLessThan(0.96);
+  });
+});

@@ -5,18 +5,19 @@ import { type Graded, grade } from './score';
 // The labelled sentences are our own, written before the rules that read them; the test splits were not looked at while rules were changed, until their figures had been taken.
 // docs/reading.md holds the figures that these floors follow.
 describe.each([
-  ['tune', 150, 126],
-  ['test', 150, 128],
-  ['tune2', 100, 83],
-  ['test2', 100, 84],
-] as const)('the %s split of the labelled sentences', (split, sentences, floor) => {
+  ['tune', 150, 126, 2],
+  ['test', 150, 128, 4],
+  ['tune2', 100, 83, 4],
+  ['test2', 100, 84, 4],
+  ['test3', 100, 64, 9],
+] as const)('the %s split of the labelled sentences', (split, sentences, floor, mostWrong) => {
   const graded = grade(split);
   const count = (grade: Graded['grade']): number => graded.filter((one) => one.grade === grade).length;
 
   it('is read as people wanted it, mostly', () => {
     expect(graded).toHaveLength(sentences);
     expect(count('exact')).toBeGreaterThanOrEqual(floor);
-    expect(count('wrong')).toBeLessThanOrEqual(6);
+    expect(count('wrong')).toBeLessThanOrEqual(mostWrong);
   });
 
   it('has no wrong reading without a warning beside it', () => expect(graded.filter((one) => one.wrongUnwarned).map((one) => one.text)).toEqual([]));

@@ -29,7 +29,7 @@ export interface Graded {
 }
 
 /** The labelled sentences of a split, read and graded. */
-export function grade(split: 'tune' | 'test' | 'tune2' | 'test2'): Graded[] {
+export function grade(split: 'tune' | 'test' | 'tune2' | 'test2' | 'test3'): Graded[] {
   const folder = `tests/reading/labelled/${split}`;
   return readdirSync(folder).flatMap((file) => {
     const domain = parse(readFileSync(`${folder}/${file}`, 'utf8')) as Domain;

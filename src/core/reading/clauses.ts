@@ -16,6 +16,8 @@ export interface Part {
   readonly subject: Phrase;
   readonly response: Phrase;
   readonly clauses: readonly Clause[];
+  /** What stands in front and is no clause that is known. */
+  readonly passedOver: Phrase;
 }
 
 const modal = wholeWords('shall|must|will|should|has to|have to|is to|are to');
@@ -38,16 +40,16 @@ const anyTie = wholeWords(
     .join('|')
     .replace('|on|of', ''),
 );
-const tieAtStart = wholeWords(`(?:${ties.map(([, words]) => words).join('|')}|in|at(?! least| most))`);
+const tieAtStart = wholeWords(`(?:${ties.map(([, words]) => words).join('|')}|in|with|at(?! least| most))`);
 
 /** Takes a sentence of prose apart; several "shall" make several parts, which share the clauses in front. */
 export function partsOf(sentence: Phrase): Part[] {
   const text = atNoTime(sentence);
   const found = text.find(modal);
   if (!found) return [];
-  const { clauses, subject } = opening(found.before);
+  const { clauses, subject, passedOver } = opening(found.before);
   const second = secondShall(found.behind);
-  const first = followed(second?.before ?? found.behind, subject, clauses);
+  const first = { ...followed(second?.before ?? found.behind, subject, clauses), passedOver };
   if (!second) return [first];
   const shared = clauses.map((clause) => clause);
   return [first, ...partsOf(second.behind).map((part) => ({ ...part, clauses: [...shared, ...part.clauses] }))];
@@ -75,15 +77,15 @@ function secondShall(behind: Phrase): { before: Phrase; behind: Phrase } | undef
   return undefined;
 }
 
-/** The clauses in front of the subject, and the subject. */
-function opening(before: Phrase): { clauses: Clause[]; subject: Phrase } {
+/** The clauses in front of the subject, the subject, and what is in front and neither. */
+function opening(before: Phrase): { clauses: Clause[]; subject: Phrase; passedOver: Phrase } {
   const segments = commas(before);
   const last = segments.at(-1) ?? new Phrase([]);
   const alone = segments.length === 1 && last.has(new RegExp(`^${tieAtStart.source}`));
   if (alone) {
     // "During purge the valve shall": the subject begins at the last article.
     const article = lastArticle(last);
-    return { clauses: clausesIn(last.part(0, article)), subject: last.part(article) };
+    return { clauses: clausesIn(last.part(0, article)), subject: last.part(article), passedOver: new Phrase([]) };
   }
   // A comma inside a clause does not end it.
   const heads: Phrase[] = [];
@@ -92,7 +94,9 @@ function opening(before: Phrase): { clauses: Clause[]; subject: Phrase } {
     const previous = begins ? undefined : heads.pop();
     heads.push(previous ? previous.with(segment) : segment);
   }
-  return { clauses: heads.flatMap(clausesIn), subject: last.has(/^then /) ? last.part(1) : last };
+  const read = heads.map((head) => ({ head, clauses: clausesIn(head) }));
+  const passedOver = read.reduce((all, { head, clauses }) => (clauses.length > 0 ? all : all.with(head)), new Phrase([]));
+  return { clauses: read.flatMap((one) => one.clauses), subject: last.has(/^then /) ? last.part(1) : last, passedOver };
 }
 
 function commas(phrase: Phrase): Phrase[] {
@@ -112,7 +116,7 @@ function lastArticle(phrase: Phrase): number {
 }
 
 /** What stands behind "shall": the response, then clauses each begun by its own word. */
-function followed(behind: Phrase, subject: Phrase, clauses: readonly Clause[]): Part {
+function followed(behind: Phrase, subject: Phrase, clauses: readonly Clause[]): Omit<Part, 'passedOver'> {
   const found = behind.find(anyTie);
   // "after 2 s" is a time, no clause.
   if (found && /^#t/.test(found.behind.text) && /^(?:after|before)$/.test(found.match.text)) {
@@ -135,7 +139,7 @@ function clausesIn(run: Phrase): Clause[] {
     return first ? [{ ...first, marker: timed.match.with(first.marker) }, ...rest] : [];
   }
   const start = ties.map(([tie, words]) => [tie, run.find(new RegExp(`^(?:${words})(?![^ ])`))] as const).find(([, found]) => found);
-  const inState = run.find(/^(?:in|at(?! least| most))(?![^ ])/);
+  const inState = run.find(/^(?:in|with|at(?! least| most))(?![^ ])/);
   if (!start?.[1] && !inState) return [];
   const [tie, marker, behind] = start?.[1]
     ? [start[0], start[1].match, start[1].behind]

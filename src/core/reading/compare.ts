@@ -21,7 +21,8 @@ export interface Compared {
 }
 
 const q = '#[qt]';
-const motion = '(?:(?:rise|rises|fall|falls|drop|drops|go|goes|climb|climbs|sink|sinks|stay|remain|be|lie|lies) )?';
+const motion =
+  '(?:(?:rise|rises|risen|fall|falls|fallen|drop|drops|dropped|go|goes|gone|climb|climbs|climbed|sink|sinks|sunk|stay|remain|be|been|lie|lies) )?';
 
 const near = wholeWords(`(?:be |is |at )?(?:equal to |at )?(?<target>${q}) (?:±|\\+/-|plus or minus|plus/minus) ${q}`);
 const nearNoun = wholeWords(`within (?:± |\\+/- |plus or minus )?${q} (?:of|from|around)(?: the)?`);
@@ -46,7 +47,7 @@ const bounds: readonly (readonly ['<' | '<=' | '>' | '>=' | '=', RegExp])[] = (
     ],
     [
       '>',
-      'more than|greater than|higher than|larger than|heavier than|faster than|longer than|hotter than|warmer than|stronger than|deeper than|thicker than|wider than|taller than|further than|above|over|exceed|exceeds|exceeding|in excess of|beyond',
+      'more than|greater than|higher than|larger than|heavier than|faster than|longer than|hotter than|warmer than|stronger than|deeper than|thicker than|wider than|taller than|further than|above|over|exceed|exceeds|exceeded|exceeding|in excess of|beyond',
     ],
     [
       '<',

@@ -15,7 +15,8 @@ const least = 0.34;
 const denial = wholeWords('not|never|no longer|cannot');
 const none = wholeWords('no|neither|nor|none');
 const several = wholeWords('both|all|each|every|no|neither');
-const connecting = /^(?:and|or)$/;
+const connecting = /^(?:and|or|nor)$/;
+const neither = wholeWords('neither');
 
 /**
  * Reads a clause as a condition: joined parts, comparisons, truths and states.
@@ -29,9 +30,12 @@ export function conditionsOf(clause: Phrase, vocabulary: Vocabulary, subject: Ph
     const whole = collective(spoken, vocabulary);
     if (whole) return [whole];
     // "Not" before the first, or in what is said of all, denies all of them.
-    const denied = parts[0]?.phrase.has(denial) || (parts.at(-1)?.phrase.has(denial) && predicateOf((parts[0] as { phrase: Phrase }).phrase).isEmpty);
+    const denied =
+      parts[0]?.phrase.has(denial) ||
+      spoken.has(neither) ||
+      (parts.at(-1)?.phrase.has(denial) && predicateOf((parts[0] as { phrase: Phrase }).phrase).isEmpty);
     const distributed = distribute(
-      parts.map((part) => (denied ? part.phrase.without(denial) : part.phrase)),
+      parts.map((part) => (denied ? part.phrase.without(denial).without(neither) : part.phrase)),
       vocabulary,
     );
     const meanings = distributed.map((part) => simple(part, vocabulary, subject)[0]);

@@ -79,7 +79,13 @@ export class PartReader {
     if (measured) return [measured];
     if (!states || !unless || !only || meanings.length === 0) return [];
     const during = [...states, ...unless];
-    if (only.length > 0) return meanings.map((owed) => this.while([...during, owed], joined('and', only)));
+    if (only.length > 0) {
+      const whiles = meanings.map((owed) => this.while([...during, owed], joined('and', only)));
+      // "Shall start only if C" may ask for C at the start alone.
+      if (!this.response.has(beginning)) return whiles;
+      const begins = meanings.map((owed) => ({ text: eventOf(owed, new Phrase([])), meaning: owed }));
+      return [...begins.map((event) => this.when(event, joined('and', only), during, '')), ...whiles];
+    }
     // A time before an event asks for foresight: no sentence says that.
     if (before) return this.timings.length > 0 ? [] : this.before(before, meanings, during);
     if (triggers.length > 0) return meanings.flatMap((owed) => this.triggered(triggers, owed, during, until));
@@ -183,11 +189,17 @@ export class PartReader {
     const within = this.owedTiming();
     if (within === undefined) return [];
     const answers = this.events(first).map((event) => this.when(event, owed, [...during, ...more], behind, release));
-    const isState = first.tie !== 'event' && this.timings.length === 0 && !until && !happens(first.phrase);
-    if (!isState) return answers;
+    const mayBeState = first.tie !== 'event' && this.timings.length === 0 && !until;
+    if (!mayBeState) return answers;
+    if (happens(first.phrase) && !first.phrase.has(settled)) return answers;
     const state = this.condition(first);
     // "When the speed is above 10, the brake shall not be applied" speaks of all that time, or of its beginning.
-    return state ? [this.while([state, ...during, ...more], owed), ...answers.map((one) => ({ ...one, score: one.score * 0.7 }))] : answers;
+    if (!state) return answers;
+    const lasts = this.while([state, ...during, ...more], owed);
+    // "When the door is locked" may speak of the locking, or of all the time it is.
+    if (happens(first.phrase))
+      return [...answers, { ...lasts, score: lasts.score * 0.8 }].map((one) => ({ ...one, score: Math.min(one.score, 0.69) }));
+    return [lasts, ...answers.map((one) => ({ ...one, score: one.score * 0.7 }))];
   }
 
   private lasting(clause: Clause, rest: Phrase, time: ReadTiming, owed: Meaning, during: readonly Meaning[]): Candidate[] {
@@ -303,6 +315,14 @@ function isOnwards({ marker, phrase }: Clause): boolean {
 
 const fittedOut = wholeWords('fitted|installed|provided|present|included|equipped|available|used');
 const atOnceWords = wholeWords('immediately|at once|instantly|without delay');
+
+/** Participles of what happens that also say how a thing stays. */
+const settled = wholeWords(
+  '(?:is|are) (?:locked|unlocked|closed|opened|extended|retracted|connected|disconnected|released|applied|plugged|fastened)',
+);
+
+/** Verbs behind "shall" that say of something that it begins. */
+const beginning = /^(?:start|begin|open|close|be (?:started|begun|switched|turned))(?![^ ])/;
 
 /** Verbs that say of a state that it begins or ends; "is stopped" only names it. */
 const changing = wholeWords('enters|enter|entering|becomes|become|leaves|leave|leaving|changes|starts|stops|begins');

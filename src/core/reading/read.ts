@@ -3,7 +3,7 @@ import type { Part } from './clauses';
 import { calibrated } from './confidence';
 import { PartReader } from './partReader';
 import { partsOfProse, withoutIdioms } from './parts';
-import { empty, tendency, wholeWords } from './prose/lexicon';
+import { empty, isPredicate, tendency, wholeWords } from './prose/lexicon';
 import { numberPattern, numberValues, type Separators, separatorsOf } from './prose/numbers';
 import { type Token, tokensOf } from './prose/tokens';
 import { openWords, remarksOn } from './quality';
@@ -80,7 +80,7 @@ export class Reader {
       const parsed = parseSentence(sentence).sentence;
       if (!parsed) return [];
       const placed = joinedWords(words);
-      const because = unsound(sentence, tokens, placed, this.terms, open);
+      const because = unsound(sentence, tokens, placed, this.terms, open) ?? leftOut(part, placed);
       if (because !== undefined) {
         notRead ??= { part: number, because, words: placed };
         return [];
@@ -91,6 +91,23 @@ export class Reader {
     });
     return { proposals, ...(proposals.length === 0 && notRead ? { notRead } : {}) };
   }
+}
+
+/**
+ * What a reading leaves out that it may not: what shall be, where none of its words has a place or says how a thing is; one of two words that do ("closed and locked");
+ * or what is spoken of ("a fault of the pump"), where only what stands behind "of" has a place.
+ */
+function leftOut({ subject, response }: Part, placed: readonly ReadWord[]): string | undefined {
+  const isPlaced = (token: Token): boolean => placed.some((word) => word.from <= token.from && token.to <= word.to);
+  const says = response.tokens.filter((token) => isContent(token) || tendency(token.text) !== 0);
+  const notSaid = says.some((token) => isPlaced(token) || isPredicate(token.text)) ? undefined : says[0];
+  const pair = response.find(/[^ ]+ (?:and|or) [^ ]+/)?.match.tokens.filter(({ text }) => isPredicate(text)) ?? [];
+  const ofPair = pair.length === 2 ? pair.find((token) => !isPlaced(token)) : undefined;
+  const parted = subject.find(/(?<= )of(?= )/);
+  const spokenOf = parted?.before.tokens.filter(isContent) ?? [];
+  const notSpokenOf = parted?.behind.tokens.some(isPlaced) && !spokenOf.some(isPlaced) ? spokenOf[0] : undefined;
+  const word = notSaid ?? ofPair ?? notSpokenOf;
+  return word && `"${word.text}" has no place in it`;
 }
 
 /** Two ways to take a number: no better than one of two. */
@@ -106,8 +123,8 @@ function takenIn(prose: string, separators: Separators): string[] {
   return [...new Set(found)];
 }
 
-function tokensIn({ subject, response, clauses }: Part): Token[] {
-  const all = [subject, response, ...clauses.flatMap((clause) => [clause.phrase, clause.marker])].flatMap((phrase) => phrase.tokens);
+function tokensIn({ subject, response, clauses, passedOver }: Part): Token[] {
+  const all = [passedOver, subject, response, ...clauses.flatMap((clause) => [clause.phrase, clause.marker])].flatMap((phrase) => phrase.tokens);
   return all.filter((token, index) => all.findIndex((other) => other.from === token.from && other.to === token.to) === index);
 }
 
@@ -121,8 +138,8 @@ const grammar = wholeWords(
   'shall|must|will|should|and|or|not|never|no|both|all|then|together|simultaneously|immediately|same|time|times|any|only|plus|minus',
 );
 
-function contentOf({ subject, response, clauses }: Part): Token[] {
-  return [subject, response, ...clauses.map((clause) => clause.phrase)].flatMap((phrase) => phrase.tokens.filter(isContent));
+function contentOf({ subject, response, clauses, passedOver }: Part): Token[] {
+  return [passedOver, subject, response, ...clauses.map((clause) => clause.phrase)].flatMap((phrase) => phrase.tokens.filter(isContent));
 }
 
 function isContent(token: Token): boolean {

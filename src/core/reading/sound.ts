@@ -2,6 +2,7 @@ import { compileAlone, judge, namesInSentence, parseSentence } from '@/core/crit
 import { Catalogue } from '@/core/loop';
 import type { Column, Trace } from '@/core/trace';
 import { conversion, isCelsius } from '@/core/units';
+import { empty } from './prose/lexicon';
 import { type Quantity, type Token, written } from './prose/tokens';
 import type { ReadWord, Remark, Term } from './types';
 
@@ -35,9 +36,19 @@ export function unsound(
   // "… on together or not at all" says what the others may do; a sentence of the first half alone says something else.
   if (tokens.some(({ text }, index) => text === 'or' && /^(?:not|neither|none)$/.test(tokens[index + 1]?.text ?? '')))
     return '"or not" has no place in it';
+  const before = wordBeforeNumber(tokens, isPlaced);
+  if (before) return `"${before.text}" has no place in it`;
   const passedOver = tokens.find((token) => open.some((one) => one.from <= token.from && token.to <= one.to) && !isPlaced(token));
   if (passedOver) return `"${passedOver.text}" has no place in it`;
   return fixedAlone(sentence, terms) ?? emptySaying(sentence, terms);
+}
+
+/** A word right before a number says how it is meant: "has exceeded 70 bar". */
+function wordBeforeNumber(tokens: readonly Token[], isPlaced: (token: Token) => boolean): Token | undefined {
+  const inOrder = [...tokens].sort((a, b) => a.from - b.from);
+  const tells = ({ kind, text }: Token): boolean =>
+    kind === 'word' && !empty.has(text) && !/^(?:over|under|above|below|than|and|or|plus|minus)$/.test(text);
+  return inOrder.find((token, index) => inOrder[index + 1]?.kind === 'quantity' && tells(token) && !isPlaced(token));
 }
 
 function unplacedQuantity(sentence: string, tokens: readonly Token[]): Quantity | undefined {

@@ -67,9 +67,10 @@ export class Vocabulary {
     const content = phrase.tokens.filter((token) => token.kind === 'word' && (!empty.has(token.text) || weak.has(token.text)));
     if (content.length === 0) return [];
     const words = content.map((token) => ({ token, word: this.spelled(token.text) }));
+    const underWay = /(?:^| )(?:is|are|be|in|to|enters?) (\w+ing)(?= |$)/.exec(phrase.text)?.[1];
     return candidates
       .flatMap((one) => {
-        const match = predicates ? matchTruth(one, words) : matchNoun(one, words);
+        const match = predicates ? matchTruth(one, words, underWay) : matchNoun(one, words);
         return match ? [one.term.inner ? { ...match, score: match.score * 0.92 } : match] : [];
       })
       .sort((a, b) => b.score - a.score);
@@ -125,15 +126,24 @@ interface Word {
 }
 
 /** How well a word of the prose fits a term: 1 in the name, less by its stem or in the explanation. */
-function fit({ name, stems, about, synonyms }: Known, word: string): number {
+function fit({ name, about, synonyms }: Known, word: string): number {
   const also = ordinals.get(word);
   if (name.includes(word) || (also && name.includes(also))) return 1;
   if (synonyms.some((words) => words.includes(word))) return 1;
-  if (stems.includes(stem(word))) return 0.9;
+  if (name.some((own) => areAlike(own, word))) return 0.9;
   const predicate = isPredicate(word) ? 0.25 : 0;
   if (about.has(word)) return 0.7 + predicate;
-  return [...about].some((one) => stem(one) === stem(word)) ? 0.6 + predicate : 0;
+  return [...about].some((one) => areAlike(one, word)) ? 0.6 + predicate : 0;
 }
+
+/** Words of one stem; but what is closing is not closed yet. */
+function areAlike(one: string, other: string): boolean {
+  return stem(one) === stem(other) && !(isGoingOn(one) && isDone(other)) && !(isDone(one) && isGoingOn(other));
+}
+
+/** Said of what changes; what is running or sounding does not. */
+const isGoingOn = (word: string): boolean => word.endsWith('ing') && !/^(?:runn|operat|work|burn|sound|ring|flash)ing$/.test(word);
+const isDone = (word: string): boolean => /ed$|^(?:open|shut|out)$/.test(word);
 
 function matchNoun(one: Known, words: readonly Word[]): Match | undefined {
   const strong = words.filter(({ word }) => !weak.has(word));
@@ -155,8 +165,8 @@ function unsaid({ name, short, term }: Known, words: readonly Word[]): number {
   return counted.filter((word) => !said.has(word)).length / Math.max(1, counted.length);
 }
 
-/** A clause that says something is so: words that name the thing, and words that say it of it. */
-function matchTruth(one: Known, words: readonly Word[]): Match | undefined {
+/** A clause that says something is so: words that name the thing, and words that say it of it. @param underWay what the clause says is going on: "is closing" */
+function matchTruth(one: Known, words: readonly Word[], underWay: string | undefined): Match | undefined {
   let sum = 0;
   let named = 0;
   let denied = false;
@@ -188,8 +198,14 @@ function matchTruth(one: Known, words: readonly Word[]): Match | undefined {
     denied = false;
     supposed = undefined;
   }
-  const score = sum / words.length - 0.15 * unsaid(one, words);
-  return { term: one.term, score, denied, tokens: hit, ...(supposed ? { supposed } : {}) };
+  const score = sum / words.length - 0.15 * unsaid(one, words) + (isUnderWay(one, underWay) ? 0.3 : 0);
+  return { term: one.term, score: Math.min(1, score), denied, tokens: hit, ...(supposed ? { supposed } : {}) };
+}
+
+/** "The door is closing" means the state of that very name before what is closed or open. */
+function isUnderWay({ term }: Known, underWay: string | undefined): boolean {
+  const own = term.kind === 'state' ? wordsOf(term.name.split('.').at(-1) ?? '').join(' ') : '';
+  return own === underWay && isGoingOn(own);
 }
 
 /** The region alone does not say which of its states. */
@@ -200,8 +216,9 @@ function ownName({ term, synonyms }: Known, hit: readonly Token[]): boolean {
 
 function contraryIn({ name, about, term }: Known, word: string): { word: string; score: number } | undefined {
   if (term.kind !== 'truth') return undefined;
-  const inName = name.find((own) => areContrary(own, word));
+  const excludes = (own: string): boolean => areContrary(own, word) && !(isGoingOn(word) && isDone(own));
+  const inName = name.find(excludes);
   if (inName) return { word: inName, score: 0.88 };
-  const inAbout = [...about].find((own) => areContrary(own, word));
+  const inAbout = [...about].find(excludes);
   return inAbout ? { word: inAbout, score: 0.8 } : undefined;
 }
