@@ -48,7 +48,7 @@ export function orderTasks({ builder, loop, faults }: Assembling): Task[] {
       'sampled-ring',
       loop.document.keyPlace(['components', names[0] ?? '']),
       `These sampled components wait for each other within one hit: ${[...names, names[0]].reverse().join(' → ')}.`,
-      'Join them in one chart, or let the signal pass through a continuous component.',
+      'Join them in one chart, let the signal pass through a continuous component, or keep it for the next hit in the statements "later" of a routine.',
     );
   }
   return order;

@@ -1,4 +1,4 @@
-import { type Part, partsOf } from './clauses';
+import { type Clause, type Part, partsOf } from './clauses';
 import { wholeWords } from './prose/lexicon';
 import { Phrase } from './prose/phrase';
 import type { Token } from './prose/tokens';
@@ -19,13 +19,26 @@ export function withoutIdioms(tokens: readonly Token[]): Token[] {
   });
 }
 
-/** "Shall be off in Shutdown", but not "shall be in Shutdown", which says what shall be: the state is a clause. */
+/** States that stand behind what shall be, and behind what happens, are clauses of their own. */
 function withTrailing(part: Part, vocabulary: Vocabulary): Part {
-  const found = part.response.find(/(?<= )(?:in|during) (?:the )?\S+(?: \S+)?$/);
-  if (!found || found.before.tokens.every(({ text, kind }) => kind === 'quantity' || /^(?:be|remain|stay|not|within)$/.test(text))) return part;
+  const behind = trailing(part.response, vocabulary);
+  const clauses = part.clauses.flatMap((clause): Clause[] => {
+    const found = /^(?:event|when|if)$/.test(clause.tie) ? trailing(clause.phrase, vocabulary) : undefined;
+    return found ? [{ ...clause, phrase: found.before }, found.state] : [clause];
+  });
+  return behind ? { ...part, response: behind.before, clauses: [...clauses, behind.state] } : { ...part, clauses };
+}
+
+/** "Be off in Shutdown", but not "be in Shutdown", which says what is. */
+function trailing(said: Phrase, vocabulary: Vocabulary): { readonly before: Phrase; readonly state: Clause } | undefined {
+  const found = said.find(/(?<= )(?:in|during) (?:the )?\S+(?: \S+)?$/);
+  if (!found || found.before.tokens.every(({ text, kind }) => kind === 'quantity' || /^(?:be|is|are|remain|stay|not|within)$/.test(text)))
+    return undefined;
+  // "The unit is in Shutdown" says of the unit what it is.
+  if (/(?:^| )(?:is|are|was|has been|remains|stays)$/.test(found.before.text)) return undefined;
   const phrase = found.match.part(found.match.tokens[1]?.text === 'the' ? 2 : 1);
-  if (!vocabulary.isState(phrase)) return part;
-  return { ...part, response: found.before, clauses: [...part.clauses, { tie: 'state', phrase, marker: found.match.part(0, 1) }] };
+  if (!vocabulary.isState(phrase)) return undefined;
+  return { before: found.before, state: { tie: 'state', phrase, marker: found.match.part(0, 1) } };
 }
 
 const alsoWords = wholeWords(',? ?(?:too|also|as well|likewise)');

@@ -109,7 +109,7 @@ export const behaviourShape: Shape<RawBehaviour> = byKind<RawBehaviour>({
     events: listOf(object<RawEvent>({ when: required(formula), set: required(named(formula, atLeastOne)), from_start: truth })),
   }),
   chart: chartShape,
-  routine: object<Omit<RawRoutine, 'later' | 'text'>>({ kind: required(oneOf('routine')), ...sampled, body: required(longText) }),
+  routine: object<Omit<RawRoutine, 'text'>>({ kind: required(oneOf('routine')), ...sampled, body: required(longText), later: longText }),
   network: object<RawNetwork>({
     kind: required(oneOf('network')),
     ...sampled,
