@@ -63,6 +63,8 @@ try {
     'tests/projects/furnace',
     'tests/projects/kiln',
     'tests/projects/lift',
+    'tests/projects/belt',
+    'tests/projects/aircomp',
     'tests/projects/pasteuriser',
   ])
     maintain(database.url, 'seed', demo);
