@@ -52,7 +52,11 @@ describe('what comes late, on the screen', () => {
   it('by hand the belt goes on bringing what is on it after the gate has shut, and its length is not for a hand', async () => {
     const { page, problems } = await openPage(browser);
     await page.goto(at('belt-weigher', '/desk'));
-    await page.getByRole('button', { name: 'run', exact: true }).or(page.getByRole('switch', { name: 'run' })).first().click();
+    await page
+      .getByRole('button', { name: 'run', exact: true })
+      .or(page.getByRole('switch', { name: 'run' }))
+      .first()
+      .click();
     await page.getByLabel('pause when').fill('belt.mass > 50');
     await page.getByLabel('pause when').press('Enter');
     await page.getByRole('button', { name: 'Run', exact: true }).click();

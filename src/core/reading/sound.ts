@@ -36,19 +36,23 @@ export function unsound(
   // "… on together or not at all" says what the others may do; a sentence of the first half alone says something else.
   if (tokens.some(({ text }, index) => text === 'or' && /^(?:not|neither|none)$/.test(tokens[index + 1]?.text ?? '')))
     return '"or not" has no place in it';
-  const before = wordBeforeNumber(tokens, isPlaced);
-  if (before) return `"${before.text}" has no place in it`;
+  const beside = wordBesideNumber(tokens, isPlaced);
+  if (beside) return `"${beside.text}" has no place in it`;
   const passedOver = tokens.find((token) => open.some((one) => one.from <= token.from && token.to <= one.to) && !isPlaced(token));
   if (passedOver) return `"${passedOver.text}" has no place in it`;
   return fixedAlone(sentence, terms) ?? emptySaying(sentence, terms);
 }
 
-/** A word right before a number says how it is meant: "has exceeded 70 bar". */
-function wordBeforeNumber(tokens: readonly Token[], isPlaced: (token: Token) => boolean): Token | undefined {
+/** A word beside a number that says how it is meant: "has exceeded 70 bar", "70 K above the other". */
+function wordBesideNumber(tokens: readonly Token[], isPlaced: (token: Token) => boolean): Token | undefined {
   const inOrder = [...tokens].sort((a, b) => a.from - b.from);
   const tells = ({ kind, text }: Token): boolean =>
     kind === 'word' && !empty.has(text) && !/^(?:over|under|above|below|than|and|or|plus|minus)$/.test(text);
-  return inOrder.find((token, index) => inOrder[index + 1]?.kind === 'quantity' && tells(token) && !isPlaced(token));
+  return inOrder.find((token, index) => {
+    const isBefore = inOrder[index + 1]?.kind === 'quantity' && tells(token);
+    const isBehind = inOrder[index - 1]?.kind === 'quantity' && /^(?:above|below|over|under|higher|lower|hotter|colder)$/.test(token.text);
+    return (isBefore || isBehind) && !isPlaced(token);
+  });
 }
 
 function unplacedQuantity(sentence: string, tokens: readonly Token[]): Quantity | undefined {
