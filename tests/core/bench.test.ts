@@ -25,13 +25,14 @@ import {
   asBenchRun,
   type BenchOrder,
   benchOf,
+  brokenIn,
   orderRun,
   performRun,
   plannedBuild,
-  provesNothing,
   recordedProcess,
   requirementFacts,
   shadowOrder,
+  standingAttempt,
 } from '@/core/project';
 import type { Host, HostTable } from '@/core/simulate';
 import { readRecording, type Trace } from '@/core/trace';
@@ -285,16 +286,54 @@ describe('a run on a bench', () => {
     );
   });
 
-  it('that missed its time has proved nothing, unless something was broken before', () => {
-    const { result } = performRun(orderOf('Heat'), undefined, false, [new AtOnce(orderOf('Heat'))]);
+  describe('that missed its time', () => {
+    const whole = performRun(orderOf('Heat'), undefined, false, [new AtOnce(orderOf('Heat'))]).result;
     const timing = { ...new Stopwatch(10_000, 20_000).figures({ cycles: 9, overruns: 0 }) };
-    const late = { ...result, error: { at: 1, message: 'the bench missed its time' }, bench: { bench: 'b', timing: { ...timing, overruns: 1 } } };
-    expect(provesNothing(late)).toBe(true);
-    expect(provesNothing({ ...late, bench: { bench: 'b', timing: { ...timing, controllerOverruns: 3 } } })).toBe(true);
-    expect(provesNothing({ ...late, bench: { bench: 'b', timing } })).toBe(false);
-    const { error: _, ...whole } = late;
-    expect(provesNothing(whole)).toBe(false);
-    expect(provesNothing({ ...late, results: late.results.map((one) => ({ ...one, verdict: 'fail' as const })) })).toBe(false);
+    const fails = (result: typeof whole, ...ids: string[]) => ({
+      ...result,
+      results: result.results.map((one) => (ids.includes(one.requirement) ? { ...one, verdict: 'fail' as const } : one)),
+    });
+    const good = { ...whole, bench: { bench: 'b', timing } };
+    const late = { ...good, error: { at: 1, message: 'the bench missed its time' }, bench: { bench: 'b', timing: { ...timing, overruns: 1 } } };
+    const unexpected = { from: 0, until: 1, at: 1, outcome: 'broken' as const, text: 'x' } as (typeof whole.expected)[number];
+
+    it.each([
+      ['in time, at the first go', [good], 3, 0],
+      ['late, with another go left', [late], 3, undefined],
+      ['late by the controller', [{ ...good, error: late.error, bench: { bench: 'b', timing: { ...timing, controllerOverruns: 3 } } }], 3, undefined],
+      ['an error of another kind', [{ ...good, error: late.error }], 3, 0],
+      ['late, then in time', [late, good], 3, 1],
+      ['late as often as it may be', [late, late, late], 3, 2],
+      ['late once, where one go is all', [late], 1, 0],
+      ['a failure in time', [fails(good, 'K1')], 3, 0],
+      ['late after a failure: it is made anew', [fails(late, 'K1')], 3, undefined],
+      ['a failure that comes again in time', [fails(late, 'K1'), fails(good, 'K1')], 3, 1],
+      ['a failure that comes again beside another', [fails(late, 'K1'), fails(good, 'K1', 'K3')], 3, 1],
+      ['a failure that does not come again stands', [fails(late, 'K1'), good], 3, 0],
+      ['a failure that makes way for another stands', [late, fails(late, 'K1'), fails(good, 'K3')], 5, 1],
+      ['a failure, then late to the end', [fails(late, 'K1'), late], 2, 0],
+      ['an expectation that was broken stands', [{ ...late, expected: [unexpected] }, good], 3, 0],
+    ] as const)('%s', (_, attempts, most, standing) => expect(standingAttempt(attempts, most)).toBe(standing));
+
+    it('never does a failure go, whatever the attempts are', () => {
+      const attempt = fc.tuple(fc.boolean(), fc.subarray(['K1', 'K3'])).map(([isLate, ids]) => fails(isLate ? late : good, ...ids));
+      fc.assert(
+        fc.property(fc.array(attempt, { minLength: 1, maxLength: 6 }), fc.integer({ min: 1, max: 6 }), (attempts, most) => {
+          const made: typeof attempts = [];
+          let standing: number | undefined;
+          for (const one of attempts) {
+            made.push(one);
+            standing = standingAttempt(made, most);
+            if (standing !== undefined) break;
+          }
+          if (standing === undefined) return;
+          const stands = brokenIn(made[standing]!);
+          // What stands has a failure wherever any attempt before it, or it itself, had one.
+          if (made.some((one) => brokenIn(one).size > 0)) expect(stands.size).toBeGreaterThan(0);
+          expect(made.length).toBeLessThanOrEqual(most);
+        }),
+      );
+    });
   });
 
   it('follows parameters that the script changes', () => {

@@ -2,7 +2,8 @@ import { readdirSync, readFileSync, statSync } from 'node:fs';
 import path from 'node:path';
 import { describe, expect, test } from 'vitest';
 import { isScalar, parseDocument, visit } from 'yaml';
-import { suggestionsAt } from '@/core/documents';
+import { readProject, suggestionsAt } from '@/core/documents';
+import { Faults } from '@/core/fault';
 
 /** What is offered where `|` stands. */
 function offered(file: string, text: string): readonly string[] {
@@ -126,6 +127,28 @@ test('every key that stands in a sound document is offered where it stands, once
   }
   expect(asked).toBeGreaterThan(500);
   expect(known / asked).toBeGreaterThan(0.5);
+});
+
+test('no key is offered that the document would refuse as unknown', () => {
+  let asked = 0;
+  for (const { path: file, text } of documents()) {
+    if (text.length > 8_000) continue;
+    // Keys that begin a line: another one fits before each of them.
+    for (const { at } of keysIn(text)
+      .filter((key) => /(?:^|\n) *$/.test(text.slice(0, key.at)))
+      .slice(0, 4)) {
+      const indent = ' '.repeat(at - text.lastIndexOf('\n', at - 1) - 1);
+      const open = `${text.slice(0, at)}\n${indent}${text.slice(at)}`;
+      for (const key of suggestionsAt(file, open, at).slice(0, 6)) {
+        const faults = new Faults();
+        readProject([{ path: file, text: `${text.slice(0, at)}${key}: 1\n${indent}${text.slice(at)}` }], faults);
+        const unknown = faults.all().filter(({ message }) => message === `"${key}" is not known here.`);
+        expect(unknown, `${file}: ${key} at ${at}`).toEqual([]);
+        asked += 1;
+      }
+    }
+  }
+  expect(asked).toBeGreaterThan(300);
 });
 
 function keysIn(text: string): { readonly at: number; readonly key: string; readonly length: number }[] {

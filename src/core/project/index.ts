@@ -1,5 +1,5 @@
 export { type Attempted, groundOf } from './attempts';
-export { againstModel, asBenchRun, type BenchController, type BenchOrder, provesNothing } from './bench/benchRun';
+export { againstModel, asBenchRun, type BenchController, type BenchOrder, brokenIn, standingAttempt } from './bench/benchRun';
 export { type BenchView, benchViews, casesByLoop, type ProposedBench, proposedBenches, type SheetChannel } from './bench/benchView';
 export { handleNamed, type LiveHandle, type LiveOrder, liveOrder } from './bench/liveOrder';
 export type { BenchMoment, CheckedChannel, LiveStatus } from './bench/liveStatus';

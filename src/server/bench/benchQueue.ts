@@ -1,5 +1,5 @@
 import type { ChildProcess } from 'node:child_process';
-import { type BenchOrder, provesNothing, type RunResult } from '@/core/project';
+import { type BenchOrder, brokenIn, type RunResult, standingAttempt } from '@/core/project';
 import type { SentTrace } from '@/core/trace';
 import { endBench, makeSafe, startBench } from './process';
 import { reserve } from './reservation';
@@ -28,6 +28,12 @@ export function benchKey({ bench }: Pick<BenchOrder, 'bench'>): string {
   return bench.address ? `${bench.address.host}:${bench.address.port}` : `stand-in ${bench.bench}`;
 }
 
+/** The first attempt needs no number. */
+function ofAttempt(ran: RanOnBench, attempt: number): RanOnBench {
+  const { result } = ran;
+  return attempt === 1 || !result.bench ? ran : { ...ran, result: { ...result, bench: { ...result.bench, attempt } } };
+}
+
 /** Runs on benches: one at a time on each, in a process of its own. */
 export class BenchQueue {
   private readonly running = new Set<ChildProcess>();
@@ -48,12 +54,16 @@ export class BenchQueue {
 
   /** A run that has missed its time is made anew, as often as the sheet allows. */
   private async timely(order: BenchOrder, stopped: AbortSignal | undefined): Promise<BenchAttempt & { readonly died?: boolean }> {
-    for (let attempt = 1; ; attempt += 1) {
+    const results: RunResult[] = [];
+    // Traces are large: of attempts that gave way only those are kept that may still stand.
+    const broken = new Map<number, RanOnBench>();
+    for (;;) {
       const made = await this.attempt(order, stopped);
-      const record = made.k === 'ran' ? made.ran.result.bench : undefined;
-      if (made.k !== 'ran' || !record) return made;
-      if (!provesNothing(made.ran.result) || attempt >= order.bench.attempts)
-        return attempt === 1 ? made : { k: 'ran', ran: { ...made.ran, result: { ...made.ran.result, bench: { ...record, attempt } } } };
+      if (made.k !== 'ran' || !made.ran.result.bench) return made;
+      if (brokenIn(made.ran.result).size > 0) broken.set(results.length, made.ran);
+      results.push(made.ran.result);
+      const standing = standingAttempt(results, order.bench.attempts);
+      if (standing !== undefined) return { k: 'ran', ran: ofAttempt(broken.get(standing) ?? made.ran, standing + 1) };
     }
   }
 

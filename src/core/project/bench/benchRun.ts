@@ -91,11 +91,29 @@ function isSeen(criterion: Criterion, unseen: ReadonlySet<number>): boolean {
 }
 
 /**
- * A run that ended since it had missed its time, by the bench or by the controller, has proved nothing and may be made anew; unless something was broken before that, for nobody gets a pass by trying again.
+ * Which of the attempts at a run stands, by its place among them; nothing while another one may be made. One that ended since it had missed its time, by the bench or by the
+ * controller, gives way to the next. But what it had shown to be broken has to show in the one that takes its place, or else it stands itself: nobody gets a pass by trying again.
+ * @param most attempts that may be made
  */
-export function provesNothing({ error, results, bench }: RunResult): boolean {
-  const isLate = bench !== undefined && (bench.timing.overruns > 0 || bench.timing.controllerOverruns > 0);
-  return error !== undefined && isLate && results.every(({ verdict }) => verdict !== 'fail');
+export function standingAttempt(attempts: readonly RunResult[], most: number): number | undefined {
+  const last = attempts.length - 1;
+  const latest = attempts[last];
+  if (!latest || (missedItsTime(latest) && attempts.length < most)) return undefined;
+  const shown = brokenIn(latest);
+  const hidden = attempts.findIndex((one) => [...brokenIn(one)].some((broken) => !shown.has(broken)));
+  return hidden >= 0 ? hidden : last;
+}
+
+function missedItsTime({ error, bench }: RunResult): boolean {
+  return error !== undefined && bench !== undefined && (bench.timing.overruns > 0 || bench.timing.controllerOverruns > 0);
+}
+
+/** Criteria that failed in a run, and expectations of its case that were not met. */
+export function brokenIn({ results, expected }: RunResult): ReadonlySet<string> {
+  return new Set([
+    ...results.flatMap(({ requirement, name, verdict }) => (verdict === 'fail' ? [`${requirement} ${name}`] : [])),
+    ...expected.flatMap(({ outcome }, index) => (outcome === 'broken' ? [`expectation ${index}`] : [])),
+  ]);
 }
 
 /** How a run on a bench compares with the model at the same inputs. */
