@@ -107,7 +107,9 @@ function note(written: { readonly text: string; readonly span: Span } | undefine
   if (!written) return {};
   const document = parsedYaml(written.text);
   const value: unknown = document.errors.length === 0 ? document.toJS({ maxAliasCount: 0 }) : undefined;
-  const found = value ? shaped(value, textNoteShape) : { wrong: 'it is not a mapping; a text with a colon, a comma or a brace in it stands in quotes' };
+  const found = value
+    ? shaped(value, textNoteShape)
+    : { wrong: 'it is not a mapping; a text with a colon, a comma or a brace in it stands in quotes' };
   if ('value' in found) return found.value;
   formula.fault(
     'shape',
