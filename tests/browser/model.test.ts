@@ -275,7 +275,9 @@ describe('the model', () => {
     await page.keyboard.type('\ntrusted: [{ bec');
     await page.locator('.cm-tooltip-autocomplete').getByText('because', { exact: true }).waitFor();
     await page.keyboard.press('Escape');
-    await page.keyboard.press('Shift+Home');
+    // With the brackets that were closed by themselves.
+    await page.keyboard.press('Home');
+    await page.keyboard.press('Shift+End');
     await page.keyboard.press('Backspace');
     await page.getByRole('button', { name: 'Save' }).click();
     await page.getByText('Saved as revision 2.').waitFor();
