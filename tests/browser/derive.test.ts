@@ -18,8 +18,10 @@ async function derive(page: Page, requirement: string): Promise<void> {
   await page.getByRole('button', { name: 'Derive cases for what is missing' }).click();
   const take = page.getByRole('button', { name: 'Take what was found' });
   const accept = page.getByRole('button', { name: 'Accept' });
-  // A search may end by itself while its button is pressed.
-  await Promise.race([take.click().catch(() => undefined), accept.first().waitFor()]);
+  // Taken once a run decides the criterion, whatever else was found by then; a search may end by itself before, or while its button is pressed.
+  const decided = page.getByRole('row', { name: /^is decided: .* found: take it, or look on/ });
+  const taken = decided.waitFor().then(() => take.click());
+  await Promise.race([taken.catch(() => undefined), accept.first().waitFor()]);
   await accept.first().waitFor();
   await page.getByText('found just now').first().waitFor();
   // What was found is there after a reload, too.

@@ -64,6 +64,11 @@ describe('the other places', () => {
         (page) => page.getByLabel('only those still to be read').check(),
         (page) => page.locator('main li:only-child').getByText('TL-024'),
       ],
+      [
+        '/model',
+        (page) => page.getByLabel('Files from disk').setInputFiles({ name: 'notes.fmu', mimeType: 'text/plain', buffer: Buffer.from('no archive') }),
+        (page) => page.getByText('notes.fmu (it is no ZIP archive)'),
+      ],
       ['', (page) => page.getByRole('searchbox').fill('reach'), (page) => page.locator('tbody tr').nth(1)],
     ] satisfies [string, (page: Page) => Promise<void>, (page: Page) => Locator][]) {
       const { page, problems } = await openPage(browser);
@@ -76,6 +81,36 @@ describe('the other places', () => {
       expect(problems).toEqual([]);
       await page.close();
     }
+  });
+
+  it('shows what is chosen at once, also while the page is being fetched anew and the server takes its time', async () => {
+    const { page, problems } = await openPage(browser);
+    await page.goto(`${home()}/requirements`);
+    await page.getByRole('button', { name: /TL-023/ }).click();
+    await page.getByRole('heading', { name: 'lower gates open in time' }).waitFor();
+    // The page loses its stream, finds it again, and asks for what it has missed; the answer is held back.
+    let release = (): void => undefined;
+    const released = new Promise<void>((resolve) => {
+      release = resolve;
+    });
+    const isAnew = (url: URL): boolean => url.searchParams.has('_rsc') && url.searchParams.has('at');
+    await page.route(isAnew, (route) => released.then(() => route.continue()));
+    const anew = page.waitForRequest((request) => isAnew(new URL(request.url())));
+    await page.route('**/progress*', (route) => route.fulfill({ contentType: 'text/event-stream', body: 'data: null\n\n' }), { times: 2 });
+    await page.reload();
+    await anew;
+    await page.getByRole('button', { name: /TL-024/ }).click();
+    await page.getByRole('heading', { name: /TL-024 could not be read/ }).waitFor();
+    expect(page.url()).toContain('at=TL-024');
+    await page.getByRole('button', { name: /TL-023/ }).click();
+    await page.getByRole('heading', { name: 'lower gates open in time' }).waitFor();
+    const answered = page.waitForEvent('requestfinished', (request) => isAnew(new URL(request.url())));
+    release();
+    await answered;
+    await page.getByRole('heading', { name: 'lower gates open in time' }).waitFor();
+    expect(page.url()).toContain('at=TL-023');
+    expect(problems).toEqual([]);
+    await page.close();
   });
 
   it('leaves a page where it was scrolled to before its scripts were there', async () => {

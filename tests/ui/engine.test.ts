@@ -46,9 +46,15 @@ describe('the watched engine', () => {
     expect(await next).toBe('read');
   });
 
-  it('counts from when a question is begun, and gives runs all their time', async () => {
+  it.each([
+    ['run', { order: {} as never }],
+    ['coverage', { files: [] }],
+    ['lens', { files: [], at: '' }],
+    ['family', { files: [], requirement: 'R-1', drawn: [] }],
+    ['find case', {}],
+  ] as const)('counts from when a question is begun, and gives runs all their time: %s', async (kind, ask) => {
     const { workers, engine } = begin();
-    const run = engine.ask('run', { order: {} as never });
+    const run = engine.ask(kind, ask);
     const behind = engine.ask('inspect', inspect);
     vi.advanceTimersByTime(600_000);
     workers[0]!.answer(0, 'ran');

@@ -1,21 +1,20 @@
 import type { EngineAnswer, EngineKind, EngineTalk } from './messages';
 
-/** Questions that are answered for every letter that is typed. One that takes longer than this is stuck (ms). */
+/** A question about a document that takes longer than this is stuck (ms). */
 const longestMs = 30_000;
 
-/** Questions that make runs take their time. */
-const slow: ReadonlySet<EngineKind> = new Set([
-  'run',
-  'why',
-  'trial',
-  'trial point',
-  'compare',
-  'linear',
-  'probe',
-  'fit',
-  'preview',
-  'responses',
-  'edit case',
+/** Questions about what a document says, asked anew as it is edited. All others make runs, or take in a lot at once: they take their time. */
+const quick: ReadonlySet<EngineKind> = new Set([
+  'inspect',
+  'define',
+  'rename',
+  'gather',
+  'wire',
+  'replace',
+  'compose',
+  'requirements',
+  'meaning',
+  'edit requirement',
 ]);
 
 /** Questions whose documents the engine keeps for those that follow. */
@@ -84,7 +83,7 @@ export class WatchedEngine {
   private watch(): void {
     clearTimeout(this.watching);
     const [first] = this.waiting.values();
-    if (first && !slow.has(first.message.k)) this.watching = setTimeout(() => this.replace(first), longestMs);
+    if (first && quick.has(first.message.k)) this.watching = setTimeout(() => this.replace(first), longestMs);
   }
 
   private replace(stuck: Waiting): void {

@@ -1,6 +1,7 @@
 /**
  * A page is on the screen before its scripts are there. What is pressed, chosen or typed in between is kept, and done once they are: nothing is lost, and
  * nothing is done twice. Links need no script. A field that only gets its old value back says nothing: so it is given another before what was typed.
+ * Chosen files are still in their field, which takes no value from a script: it only says so again.
  * Runs in the page as it is written here, before anything else does.
  */
 export const keepPresses = `(() => {
@@ -19,6 +20,10 @@ export const keepPresses = `(() => {
     }
   };
   const fill = (field, value) => {
+    if (field.type === 'file') {
+      field.dispatchEvent(new Event('change', { bubbles: true }));
+      return;
+    }
     if (typeof value === 'boolean') {
       field.checked = !value;
       field.click();
