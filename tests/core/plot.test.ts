@@ -219,5 +219,7 @@ describe('the window of a plot', () => {
     const view = windowAround({ from: 100, until: 110, outcome: 'broken', at: 110 }, whole);
     expect(view).toEqual({ from: 94, until: 116 });
     expect(windowAround({ from: 0, until: 500, outcome: 'met', at: 500 }, whole)).toEqual(whole);
+    // What was owed all the time and broken early on: a window on all of it would show that place as a dot.
+    expect(windowAround({ from: 0, until: 500, outcome: 'broken', at: 35 }, whole)).toEqual({ from: 0, until: 56 });
   });
 });

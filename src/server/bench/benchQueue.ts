@@ -1,21 +1,8 @@
 import type { ChildProcess } from 'node:child_process';
-import { type BenchOrder, brokenIn, type RunResult, standingAttempt } from '@/core/project';
-import type { SentTrace } from '@/core/trace';
+import type { BenchOrder } from '@/core/project';
 import { endBench, makeSafe, startBench } from './process';
 import { reserve } from './reservation';
-
-/** A run that was made on a bench; its trace cannot be made again. */
-export interface RanOnBench {
-  readonly result: RunResult;
-  readonly elapsedMs: number;
-  readonly trace: SentTrace;
-}
-
-/** What became of a run on a bench. */
-export type BenchAttempt =
-  | { readonly k: 'ran'; readonly ran: RanOnBench }
-  | { readonly k: 'stopped' }
-  | { readonly k: 'ended'; readonly why: { readonly sentence: string }; readonly elapsedMs: number };
+import { alsoSaying, type BenchAttempt, type MadeOnBench, type RanOnBench, timelyRun } from './timelyRun';
 
 type Answer =
   | { readonly k: 'begun' }
@@ -28,12 +15,6 @@ export function benchKey({ bench }: Pick<BenchOrder, 'bench'>): string {
   return bench.address ? `${bench.address.host}:${bench.address.port}` : `stand-in ${bench.bench}`;
 }
 
-/** The first attempt needs no number. */
-function ofAttempt(ran: RanOnBench, attempt: number): RanOnBench {
-  const { result } = ran;
-  return attempt === 1 || !result.bench ? ran : { ...ran, result: { ...result, bench: { ...result.bench, attempt } } };
-}
-
 /** Runs on benches: one at a time on each, in a process of its own. */
 export class BenchQueue {
   private readonly running = new Set<ChildProcess>();
@@ -43,31 +24,15 @@ export class BenchQueue {
     const release = await reserve(benchKey(order), `a run of ${order.experiment.case}`, stopped);
     if (!release) return { k: 'stopped' };
     try {
-      const attempt = await this.timely(order, stopped);
-      if (attempt.k !== 'ended' || !attempt.died) return attempt;
-      const unsafe = await makeSafe(order);
-      return unsafe === undefined ? attempt : { ...attempt, why: { sentence: `${attempt.why.sentence}; ${unsafe}` } };
+      const made = await timelyRun(() => this.attempt(order, stopped), order.bench.attempts);
+      const unsafe = made.died ? await makeSafe(order) : undefined;
+      return unsafe === undefined ? made : alsoSaying(made, unsafe);
     } finally {
       release();
     }
   }
 
-  /** A run that has missed its time is made anew, as often as the sheet allows. */
-  private async timely(order: BenchOrder, stopped: AbortSignal | undefined): Promise<BenchAttempt & { readonly died?: boolean }> {
-    const results: RunResult[] = [];
-    // Traces are large: of attempts that gave way only those are kept that may still stand.
-    const broken = new Map<number, RanOnBench>();
-    for (;;) {
-      const made = await this.attempt(order, stopped);
-      if (made.k !== 'ran' || !made.ran.result.bench) return made;
-      if (brokenIn(made.ran.result).size > 0) broken.set(results.length, made.ran);
-      results.push(made.ran.result);
-      const standing = standingAttempt(results, order.bench.attempts);
-      if (standing !== undefined) return { k: 'ran', ran: ofAttempt(broken.get(standing) ?? made.ran, standing + 1) };
-    }
-  }
-
-  private attempt(order: BenchOrder, stopped: AbortSignal | undefined): Promise<BenchAttempt & { readonly died?: boolean }> {
+  private attempt(order: BenchOrder, stopped: AbortSignal | undefined): Promise<MadeOnBench> {
     let why: string | undefined;
     const child = startBench({ order, mode: 'run' }, (because) => {
       why ??= because;

@@ -24,7 +24,7 @@ export function NextAction({ slug, row, criterion, link, casesToRun, run }: Next
         : `It came closest to being broken at ${timeWords(at)}. Open the run there.`;
     return (
       <>
-        <Way what={what} href={link} label={`Open run at ${timeWords(obligation.from)}`} />
+        <Way what={what} href={link} label={`Open run at ${timeWords(at)}`} />
         {result.state === 'pass' && (
           <Link className="act mt-1.5 ml-2" href={`/p/${slug}/cases/edit?break=${encodeURIComponent(row.id)}`}>
             Try to break it

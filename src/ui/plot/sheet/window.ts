@@ -6,9 +6,9 @@ export interface Window {
   readonly until: number;
 }
 
-/** The window that shows an obligation with some time around it. */
+/** The window that shows an obligation with some time around it; of one that was broken, as far as where it was. */
 export function windowAround(obligation: Obligation, whole: Window): Window {
-  const end = Math.max(obligation.until, obligation.at);
+  const end = obligation.outcome === 'broken' ? obligation.at : Math.max(obligation.until, obligation.at);
   const room = Math.max((end - obligation.from) * 0.6, 3);
   return { from: Math.max(whole.from, obligation.from - room), until: Math.min(whole.until, end + room) };
 }
