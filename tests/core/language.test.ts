@@ -129,6 +129,13 @@ describe('names and units', () => {
     expect(nearestName('lvel', ['level', 'rate'])).toBe('level');
     expect(nearestName('Chamber', ['chambre', 'gate'])).toBe('chambre');
     expect(nearestName('x', ['completely'])).toBeUndefined();
+    // Parts between the dots may have been left out, in front or in the middle; where that may be more than one, none is preferred for it.
+    const states = ['station.plant.Idle', 'station.plant.idle', 'station.plant.Idol', 'station.plant.Running', 'station.pump.Running', 'Starting'];
+    expect(nearestName('station.idle', states)).toBe('station.plant.Idle');
+    expect(nearestName('Idle', states)).toBe('station.plant.Idle');
+    expect(nearestName('plant.Running', states)).toBe('station.plant.Running');
+    expect(nearestName('Running', states)).toBeUndefined();
+    expect(nearestName('Running.station', states)).toBeUndefined();
     // One slip is found among thousands that look alike, wherever the right name stands.
     const tanks = Array.from({ length: 5000 }, (_, index) => `level_of_tank_${index}`);
     expect(nearestName('Levle_of_tank_4321', tanks)).toBe('level_of_tank_4321');

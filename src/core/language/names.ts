@@ -14,8 +14,34 @@ export const nameKey = remember((name) => (/[^ -~]/.test(name) ? name.replace(/[
 /** Names that one search compares whatever they look like; beyond, among thousands, only those with one slip in them are compared. */
 const mostCompared = 200;
 
-/** The known name nearest to a mistyped one (Levenshtein distance at most a third of its length, or 2), for "did you mean". Of equally near ones the first. */
+/**
+ * The known name nearest to a mistyped one, for "did you mean": the one that has parts more between its dots (`plant.station.Idle` for `station.Idle`), or
+ * else the one with the fewest slips (Levenshtein distance at most a third of its length, or 2). Of equally near ones the first.
+ */
 export function nearestName(wanted: string, known: Iterable<string>): string | undefined {
+  const names = [...known];
+  return withPartsLeftOut(wanted, names) ?? withSlips(wanted, names);
+}
+
+/** The only name that is the wanted one once some of its parts are left out. */
+function withPartsLeftOut(wanted: string, known: readonly string[]): string | undefined {
+  const parts = nameKey(wanted).split('.');
+  const end = `.${parts.at(-1)}`;
+  const longer = known.filter(
+    (name) => name.length > wanted.length && nameKey(name.slice(-end.length)) === end && isWithin(parts, nameKey(name).split('.')),
+  );
+  const [first] = longer;
+  return first !== undefined && longer.every((name) => nameKey(name) === nameKey(first)) ? first : undefined;
+}
+
+/** Whether all parts stand among others, in their order. */
+function isWithin(parts: readonly string[], others: readonly string[]): boolean {
+  let next = 0;
+  for (const other of others) if (other === parts[next]) next += 1;
+  return next === parts.length;
+}
+
+function withSlips(wanted: string, known: readonly string[]): string | undefined {
   const key = nameKey(wanted);
   let best: string | undefined;
   let bestDistance = Math.max(2, Math.floor(key.length / 3)) + 1;
