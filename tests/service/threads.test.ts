@@ -1,8 +1,11 @@
+import { mkdtempSync, writeFileSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import path from 'node:path';
 import { strFromU8, strToU8, unzipSync, zipSync } from 'fflate';
 import { describe, expect, it } from 'vitest';
 import type { SourceFile } from '@/core/documents';
 import { readWorkbook, writeXlsx } from '@/server/tables';
-import { LimitedThreads } from '@/server/threads';
+import { LimitedThreads, openThreads } from '@/server/threads';
 import { demoFiles } from '../support/project';
 
 describe('threads with limits', () => {
@@ -27,6 +30,42 @@ describe('threads with limits', () => {
     };
     expect(await small.ask([{ path: 'project.yaml', text: 'project: Unfolding\n' }, unfolding])).toEqual({ ended: 'too much memory' });
     expect(await small.ask([{ path: 'project.yaml', text: 'project: Small\n' }])).toMatchObject({ answer: { faults: [] } });
+  });
+});
+
+describe('threads that end by themselves', () => {
+  /** A bundle whose thread answers, and then does something with nothing in hand. */
+  const answering = (then: string): string => {
+    const folder = mkdtempSync(path.join(tmpdir(), 'ovrand-threads-'));
+    const file = path.join(folder, 'answers.mjs');
+    writeFileSync(file, `export default (what) => { if (what === 'ends') setImmediate(() => { ${then} }); return what; };\n`);
+    return file;
+  };
+  // Without atomics a thread that waits for work goes through its other events meanwhile.
+  const limited = {
+    atomics: 'disabled' as const,
+    minThreads: 0,
+    maxThreads: 1,
+    idleTimeout: 600_000,
+    resourceLimits: { maxOldGenerationSizeMb: 16 },
+  };
+
+  it('out of memory, with nothing in hand, take nothing along: another one goes on', async () => {
+    const threads = openThreads<string, string>({
+      filename: answering('const all = []; for (;;) all.push(Array(100_000).fill(all.length));'),
+      ...limited,
+    });
+    for (let time = 0; time < 3; time += 1) {
+      expect(await threads.run('ends')).toBe('ends');
+      await expect.poll(() => threads.threads.length).toBe(0);
+      expect(await threads.run('goes on')).toBe('goes on');
+    }
+    await threads.destroy();
+  });
+
+  it('of another fault are no secret', () => {
+    const threads = openThreads<string, string>({ filename: answering(''), ...limited });
+    expect(() => threads.emit('error', new Error('a fault of the program'))).toThrow('a fault of the program');
   });
 });
 

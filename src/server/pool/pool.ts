@@ -1,10 +1,10 @@
 import { availableParallelism } from 'node:os';
 import path from 'node:path';
-import Piscina from 'piscina';
+import type Piscina from 'piscina';
 import type { BenchOrder, CodeOrder, RunOrder } from '@/core/project';
 import { BenchQueue } from '@/server/bench';
 import { CodePool } from '@/server/code';
-import { distFolder, loadingOptions } from '@/server/threads';
+import { distFolder, openThreads } from '@/server/threads';
 import { alikeFrom, batchOf } from './batch';
 import type { Batch, Ran } from './types';
 import { unfinished } from './unfinished';
@@ -36,8 +36,7 @@ export class RunPool {
   private benches: BenchQueue | undefined;
 
   constructor(readonly jobs: number = availableParallelism()) {
-    this.threads = new Piscina({
-      ...loadingOptions,
+    this.threads = openThreads({
       filename: path.join(distFolder(), 'run-worker.mjs'),
       maxThreads: jobs,
       minThreads: Math.min(jobs, mostKept),

@@ -1,7 +1,6 @@
 import path from 'node:path';
-import { Piscina } from 'piscina';
 import type { Solve } from '@/core/consistency';
-import { distFolder, loadingOptions } from '@/server/threads';
+import { distFolder, openThreads } from '@/server/threads';
 import type { SolverAnswer, SolverQuestion } from './solverThread';
 
 /** How long one question may take. */
@@ -16,7 +15,7 @@ export interface Solver {
 /** Starts the solver in a thread. Its first answer takes a second or two, the later ones milliseconds. */
 export function openSolver(): Solver {
   const filename = path.join(distFolder(), 'solver-thread.mjs');
-  const thread = new Piscina<SolverQuestion, SolverAnswer>({ ...loadingOptions, filename, minThreads: 1, maxThreads: 1 });
+  const thread = openThreads<SolverQuestion, SolverAnswer>({ filename, minThreads: 1, maxThreads: 1 });
   return {
     solve: async (script) => {
       const { answer, values } = await thread.run({ script, limitMs });

@@ -1,7 +1,6 @@
 import path from 'node:path';
-import Piscina from 'piscina';
 import { type Budget, type Derived, type Lane, type RoundTold, type StrainTask, searchInStrains, strainCount } from '@/core/design';
-import { loadingOptions } from '@/server/threads';
+import { openThreads } from '@/server/threads';
 import type { StrainAsk } from './strainThread';
 
 /**
@@ -12,8 +11,7 @@ import type { StrainAsk } from './strainThread';
 export async function deriveInThreads(task: StrainTask, budget: Budget, jobs: number): Promise<Derived> {
   // A pool of one thread each: a strain stays where it is.
   const threads = Array.from({ length: Math.min(jobs, strainCount) }, () => {
-    return new Piscina<StrainAsk, unknown>({
-      ...loadingOptions,
+    return openThreads<StrainAsk, unknown>({
       filename: path.join(import.meta.dirname, 'strain-thread.mjs'),
       minThreads: 1,
       maxThreads: 1,

@@ -1,4 +1,4 @@
 export { distFolder } from './distFolder';
-export { isOutOfMemory, LimitedThreads } from './limited';
-export { loadingOptions } from './loading';
+export { LimitedThreads } from './limited';
 export { nodeDigest } from './nodeDigest';
+export { isOutOfMemory, openThreads } from './open';

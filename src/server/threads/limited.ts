@@ -1,7 +1,7 @@
 import path from 'node:path';
-import Piscina from 'piscina';
+import type Piscina from 'piscina';
 import { distFolder } from './distFolder';
-import { loadingOptions } from './loading';
+import { isOutOfMemory, openThreads } from './open';
 
 /** Why a thread did not come to an answer. */
 export type Ended = 'too long' | 'too much memory';
@@ -23,8 +23,7 @@ export class LimitedThreads<Question, Answer> {
 
   /** @throws what the work throws */
   async ask(question: Question): Promise<{ readonly answer: Answer } | { readonly ended: Ended }> {
-    this.threads ??= new Piscina({
-      ...loadingOptions,
+    this.threads ??= openThreads({
       filename: path.join(distFolder(), `${this.bundle}.mjs`),
       minThreads: 0,
       maxThreads: 2,
@@ -40,9 +39,4 @@ export class LimitedThreads<Question, Answer> {
       throw problem;
     }
   }
-}
-
-/** Whether a thread ended because its memory did not suffice. */
-export function isOutOfMemory(problem: unknown): boolean {
-  return problem instanceof Error && ('code' in problem ? problem.code === 'ERR_WORKER_OUT_OF_MEMORY' : /allocation failed/i.test(problem.message));
 }
