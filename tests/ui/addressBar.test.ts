@@ -32,6 +32,14 @@ describe('the address bar', () => {
     expect(bar.search).toBe('at=C');
   });
 
+  it('follows a link to what was chosen in between, after a choice that was taken back before the router had shown it', () => {
+    const bar = opened();
+    bar.write('at=B');
+    expect([bar.write('at=A'), bar.search]).toEqual(['/p/lock?at=A', 'at=A']);
+    bar.follow(shown('at=B'));
+    expect([bar.searchAt(shown('at=B')), bar.search]).toEqual(['at=B', 'at=B']);
+  });
+
   it('tells who listens, and no one who has left', () => {
     const bar = opened();
     let heard = 0;

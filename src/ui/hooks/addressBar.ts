@@ -42,7 +42,8 @@ export class AddressBar {
   write(search: string): string {
     const { path } = this.router;
     const before = this.isBehind(this.router) ? (this.written?.searches ?? []) : [this.router.search];
-    this.put({ path, searches: [...before, search] });
+    // Back at what the router shows: it may never show what was between, so that nothing would tell when it has caught up.
+    this.put(search === this.router.search ? undefined : { path, searches: [...before, search] });
     return search === '' ? path : `${path}?${search}`;
   }
 
