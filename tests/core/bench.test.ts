@@ -8,7 +8,6 @@ import {
   fromCount,
   heldFault,
   Lane,
-  ModelAnswer,
   pinRefusal,
   proposedSheet,
   resolution,
@@ -19,10 +18,8 @@ import {
   sheetFromCsv,
 } from '@/core/bench';
 import { rollUp } from '@/core/evidence';
-import { hostedPlaces } from '@/core/plan';
 import {
   againstModel,
-  asBenchRun,
   type BenchOrder,
   benchOf,
   brokenIn,
@@ -34,8 +31,8 @@ import {
   shadowOrder,
   standingAttempt,
 } from '@/core/project';
-import type { Host, HostTable } from '@/core/simulate';
 import { readRecording, type Trace } from '@/core/trace';
+import { AtOnce, benchOrder } from '../support/atOnce';
 import { kilnDocuments, kilnProject } from '../support/kiln';
 import { column, projectOf } from '../support/project';
 
@@ -135,90 +132,8 @@ describe('the time of a bench', () => {
   });
 });
 
-/** How the clock of a controller stands to that of the bench, and what happens to both (s); at each exchange. */
-interface OwnClock {
-  /** It begins so much before the bench. */
-  readonly ahead: number;
-  /** The exchange begins so late. */
-  readonly late: (exchange: number) => number;
-  /** The controller has stood still, and is so far behind its clock. */
-  readonly behind: (exchange: number) => number;
-  readonly took: (exchange: number) => number;
-  /** After which share of the exchange the inputs come in. */
-  readonly inAfter: (exchange: number) => number;
-}
-
-/** A controller without a bus: what a bench would see of one. By itself it answers at once, in a cycle that begins with the exchange. */
-class AtOnce implements Host {
-  private values = new Float64Array();
-  private before: number[] | undefined;
-  private cycles = 0;
-  private readonly model: ModelAnswer;
-
-  constructor(
-    private readonly order: BenchOrder,
-    private readonly twist: (outputs: number[], cycle: number) => number[] = (outputs) => outputs,
-    private readonly own?: OwnClock,
-  ) {
-    const { bench } = this.table;
-    this.model = new ModelAnswer(
-      order.build,
-      bench!,
-      order.pins,
-      order.build.plan.parameters.map((slot) => order.build.plan.slots[slot]!.start),
-    );
-  }
-
-  private get table(): HostTable {
-    return this.order.experiment.hosts![0]!;
-  }
-
-  /** What it has written by the end of an exchange, and how long that took. */
-  private answer(exchange: number, cycleNs: number, read: number[]): { readonly outputs: number[]; readonly took: number } {
-    const { model, own } = this;
-    const before = this.before ?? read;
-    this.before = read;
-    const doneBy = (seconds: number): number => {
-      const done = Math.floor((1e9 * (seconds + (own?.ahead ?? 0) - (own?.behind(exchange) ?? 0))) / model.cycleNs) + 1;
-      this.cycles = Math.max(this.cycles, done);
-      return this.cycles;
-    };
-    const begun = (exchange * cycleNs) / 1e9 + (own?.late(exchange) ?? 0);
-    const took = own?.took(exchange) ?? model.cycleNs / 1e9;
-    if (!own) return { outputs: model.goOn(doneBy(begun), read), took };
-    model.goOn(doneBy(begun + took * own.inAfter(exchange)), before);
-    return { outputs: model.goOn(doneBy(begun + took), read), took };
-  }
-
-  room(count: number): Float64Array {
-    this.values = new Float64Array(count);
-    return this.values;
-  }
-
-  begin(values: Float64Array): void {
-    this.model.setParameters([...values]);
-  }
-
-  hit(_: number, hit: number): void {
-    const { inputs, outputs, parameters, regions, cycleNs } = this.table.bench!;
-    const { values } = this;
-    const from = hostedPlaces.takes;
-    const read = inputs.map((channel, index) => fromCount(channel, countOf(channel, values[from + index]!)));
-    this.model.setParameters([...values.subarray(from + inputs.length, from + inputs.length + parameters.length)]);
-    const { outputs: answered, took } = this.answer(hit, cycleNs, read);
-    const written = this.twist(answered, hit).map((value, index) => fromCount(outputs[index]!, countOf(outputs[index]!, value)));
-    const gives = from + inputs.length + parameters.length + 2 * (inputs.length + outputs.length) + 1;
-    values.set([...written, ...regions.map(() => 1), ...read, ...written, this.own?.late(hit) ?? 0, this.cycles, took], gives);
-  }
-}
-
 const project = kilnProject();
-const orderOf = (name: string, at = project): BenchOrder => {
-  const test = at.cases.find((one) => one.experiment.case === name)!;
-  const bench = benchOf(at, test.loop);
-  if (typeof bench === 'string') throw new Error(bench);
-  return asBenchRun(at, orderRun(at, test), bench, { header: {} as never, library: '' });
-};
+const orderOf = (name: string, at = project): BenchOrder => benchOrder(at, name);
 
 describe('a run on a bench', () => {
   it('is that of the model but for the resolution of its channels', () => {
@@ -295,6 +210,7 @@ describe('a run on a bench', () => {
     });
     const good = { ...whole, bench: { bench: 'b', timing } };
     const late = { ...good, error: { at: 1, message: 'the bench missed its time' }, bench: { bench: 'b', timing: { ...timing, overruns: 1 } } };
+    const open = { ...good, bench: { ...good.bench, undecided: 1 } };
     const unexpected = { from: 0, until: 1, at: 1, outcome: 'broken' as const, text: 'x' } as (typeof whole.expected)[number];
 
     it.each([
@@ -312,6 +228,9 @@ describe('a run on a bench', () => {
       ['a failure that does not come again stands', [fails(late, 'K1'), good], 3, 0],
       ['a failure that makes way for another stands', [late, fails(late, 'K1'), fails(good, 'K3')], 5, 1],
       ['a failure, then late to the end', [fails(late, 'K1'), late], 2, 0],
+      ['in time, with something left open for its pauses', [open], 3, undefined],
+      ['the same as often as it may be', [open, open], 2, 1],
+      ['a failure, something open, then in time without it', [fails(open, 'K1'), good], 3, 0],
       ['an expectation that was broken stands', [{ ...late, expected: [unexpected] }, good], 3, 0],
     ] as const)('%s', (_, attempts, most, standing) => expect(standingAttempt(attempts, most)).toBe(standing));
 

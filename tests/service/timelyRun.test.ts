@@ -5,16 +5,19 @@ import { alsoSaying, type MadeOnBench, timelyRun } from '@/server/bench/timelyRu
 
 interface Played {
   readonly late?: boolean;
+  /** Its pauses may have decided something. */
+  readonly open?: boolean;
   readonly breaks?: readonly string[];
 }
 
 /** A run on a bench; a late one ended in an error. */
-function ran({ late = false, breaks = [] }: Played): MadeOnBench {
+function ran({ late = false, open = false, breaks = [] }: Played): MadeOnBench {
   const result = {
     results: ['R-1', 'R-2'].map((requirement) => ({ requirement, name: 'c', verdict: breaks.includes(requirement) ? 'fail' : 'pass' })),
     expected: [],
     ...(late ? { error: { at: 1, message: 'the bench missed its time' } } : {}),
-    bench: { bench: 'b', timing: { overruns: late ? 1 : 0, controllerOverruns: 0 } },
+    bench: { bench: 'b', timing: { overruns: late ? 1 : 0, controllerOverruns: 0 }, ...(open ? { undecided: 1 } : {}) },
+    simulatedSeconds: 9,
   } as unknown as RunResult;
   return { k: 'ran', ran: { result, elapsedMs: 1, trace: {} as never } };
 }
@@ -41,6 +44,17 @@ describe('a run on a bench', () => {
     expect([count, resultOf(made).bench?.attempt, resultOf(made).error]).toEqual([3, 3, undefined]);
   });
 
+  it('that has left something open for its pauses is made anew as well', async () => {
+    const { made, count } = await playing([ran({ open: true }), ran({ late: true }), ran({}), ran({})]);
+    expect([count, resultOf(made).bench?.undecided]).toEqual([3, undefined]);
+    const { made: broken } = await playing([ran({ open: true, breaks: ['R-1'] }), cut]);
+    expect(resultOf(broken)).toMatchObject({
+      verdict: 'error',
+      error: { at: 9, message: 'a later attempt could not be finished: the controller does not answer' },
+    });
+    expect([...brokenIn(resultOf(broken))]).toEqual(['R-1 c']);
+  });
+
   it('ends as an attempt does that cannot be finished, where nothing was broken before', async () => {
     expect(await playing([ran({ late: true }), cut, ran({})])).toEqual({ made: cut, count: 2 });
     expect(await playing([died, ran({})])).toEqual({ made: died, count: 1 });
@@ -60,7 +74,9 @@ describe('a run on a bench', () => {
 
   it('is never without a failure that any of its attempts has shown, however they end', async () => {
     const attempt = fc.oneof(
-      fc.record({ late: fc.boolean(), breaks: fc.subarray(['R-1', 'R-2']) }).map((one): [MadeOnBench, boolean] => [ran(one), one.breaks.length > 0]),
+      fc
+        .record({ late: fc.boolean(), open: fc.boolean(), breaks: fc.subarray(['R-1', 'R-2']) })
+        .map((one): [MadeOnBench, boolean] => [ran(one), one.breaks.length > 0]),
       fc.constantFrom<[MadeOnBench, boolean]>([cut, false], [died, false]),
     );
     await fc.assert(

@@ -1,5 +1,5 @@
 import { type MessagePort, parentPort, workerData } from 'node:worker_threads';
-import { againstModel, type BenchOrder, performRun } from '@/core/project';
+import { againstModel, type BenchOrder, leaveOpen, performRun } from '@/core/project';
 import { type Host, recycleTrace, simulate } from '@/core/simulate';
 import { sentTrace } from '@/core/trace';
 import { nodeDigest } from '@/server/threads';
@@ -37,12 +37,20 @@ function warmUp({ experiment }: BenchOrder): void {
 /** A case to its end. */
 function performCase(host: BusHost): BenchAnswer {
   const started = performance.now();
-  const { result, trace } = performRun(order, nodeDigest(), false, [...unitHosts(order.experiment.plan, order.units), host]);
+  const units = (): Host[] => unitHosts(order.experiment.plan, order.units);
+  const { result, trace } = performRun(order, nodeDigest(), false, [...units(), host]);
   const elapsedMs = performance.now() - started;
-  // One that has missed its time answers at other times than the model, too.
-  const compared = order.bench.program && !result.error ? againstModel(order, trace) : undefined;
-  const bench = { bench: order.bench.bench, ...(order.bench.program ? { build: order.build.fingerprint } : {}), timing: host.timing };
-  return { k: 'ran', ran: { result: { ...result, bench, ...(compared ? { backToBack: compared } : {}) }, elapsedMs, trace: sentTrace(trace) } };
+  const compared = order.bench.program ? againstModel(order, trace) : undefined;
+  const { result: decided, undecided } = leaveOpen(order, result, trace, compared?.parted.length === 0, units);
+  const bench = {
+    bench: order.bench.bench,
+    ...(order.bench.program ? { build: order.build.fingerprint } : {}),
+    timing: host.timing,
+    ...(undecided > 0 ? { undecided } : {}),
+  };
+  // What is told of the controller rests on runs that were made to their end.
+  const told = compared && !result.error ? { backToBack: compared } : {};
+  return { k: 'ran', ran: { result: { ...decided, bench, ...told }, elapsedMs, trace: sentTrace(trace) } };
 }
 
 const [table] = order.experiment.hosts ?? [];

@@ -1,7 +1,7 @@
-import { countOf, fromCount, Lane, Stopwatch } from '@/core/bench';
+import { countOf, fromCount, giveTo, type HeldFault, Lane, StatesTold, Stopwatch, takenFrom } from '@/core/bench';
 import type { BenchTiming } from '@/core/evidence';
-import { hostedPlaces, mostMarks } from '@/core/plan';
-import { type BusState, busStates } from '@/core/shapes';
+import { hostedPlaces } from '@/core/plan';
+import type { BusState } from '@/core/shapes';
 import type { BenchTable, Host, HostTable } from '@/core/simulate';
 import { timeWords } from '@/core/wording';
 import type { BusAct } from '../modbus';
@@ -38,7 +38,7 @@ export class BusHost implements Host {
   private readonly outputLane: Lane;
   private readonly watch: Stopwatch;
   private readonly bed = new Int32Array(new SharedArrayBuffer(4));
-  private readonly regions: number[];
+  private readonly states: StatesTold;
   private readonly blocks: {
     readonly inputs: readonly RegisterBlock[];
     readonly outputs: readonly RegisterBlock[];
@@ -75,7 +75,7 @@ export class BusHost implements Host {
     this.inputLane = new Lane(bench.inputs, options.seed, 0);
     this.outputLane = new Lane(bench.outputs, options.seed, bench.inputs.length);
     this.watch = new Stopwatch(this.cycleMs * 1000, bench.latenessNs / 1000);
-    this.regions = bench.regions.map(() => 0);
+    this.states = new StatesTold(bench);
     const outputs = registerBlocks(bench.outputs);
     this.blocks = { inputs: registerBlocks(bench.inputs), outputs, places: placesOf(outputs) };
     this.outputs = bench.outputs.map(() => 0);
@@ -126,7 +126,7 @@ export class BusHost implements Host {
     const { values, table } = this;
     values[hostedPlaces.fault] = 0;
     values[hostedPlaces.marked] = 0;
-    const taken = this.taken();
+    const taken = takenFrom(values, table);
     const counts = table.inputs.map((channel, index) => countOf(channel, taken.inputs[index] as number));
     const passed = this.inputLane.pass(counts, taken.inputFault);
     if (hit === 0) this.start(passed);
@@ -168,26 +168,6 @@ export class BusHost implements Host {
   /** A controller that has failed, or gone to its safe state, is to begin anew with the next cycle. */
   beginAnew(): void {
     this.isToRecover = true;
-  }
-
-  private taken() {
-    const { values, table } = this;
-    const [ins, outs, pars] = [table.inputs.length, table.outputs.length, table.parameters.length];
-    const from = hostedPlaces.takes;
-    const faults = from + ins + pars;
-    const fault =
-      (offset: number) =>
-      (index: number): { readonly kind: number; readonly amount: number } => ({
-        kind: values[faults + 2 * (offset + index)] as number,
-        amount: values[faults + 2 * (offset + index) + 1] as number,
-      });
-    return {
-      inputs: values.subarray(from, from + ins),
-      parameters: [...values.subarray(from + ins, faults)],
-      inputFault: fault(0),
-      outputFault: fault(ins),
-      bus: busStates[values[faults + 2 * (ins + outs)] as number] ?? 'sound',
-    };
   }
 
   /** The first cycle: inputs first, then the controller begins; time counts from its first answer. */
@@ -259,7 +239,7 @@ export class BusHost implements Host {
     this.isToRecover = false;
     this.takeStatus(this.line.acts(this.statusAct));
     if (this.status.state === states.running) return;
-    this.regions.fill(0);
+    this.states.clear();
     if (this.status.state === states.watchdog || this.status.state === states.fault)
       this.line.acts({ k: 'write', at: holding.command, values: [commands.clear] });
     this.line.acts(...this.inputActs(this.sent));
@@ -347,30 +327,14 @@ export class BusHost implements Host {
     if (fresh > markEntries)
       throw new RangeError(`the controller entered and left ${fresh} states in one cycle of the bench, which reads ${markEntries} at most`);
     const ring = this.line.acts({ k: 'read', kind: 'input', at: said.marks + 1, count: 2 * markEntries });
-    for (let index = 0; index < fresh; index += 1) this.takeMark(ring[2 * ((this.marksSeen + index) % markEntries)] as number);
+    for (let index = 0; index < fresh; index += 1) this.states.take(ring[2 * ((this.marksSeen + index) % markEntries)] as number, this.values);
     this.marksSeen = count;
   }
 
-  private takeMark(told: number): void {
-    const { values, table } = this;
-    const at = values[hostedPlaces.marked] as number;
-    if (at < mostMarks) values[hostedPlaces.marks + at] = told;
-    values[hostedPlaces.marked] = at + 1;
-    const mark = Math.floor(told / 2);
-    table.regions.forEach((all, region) => {
-      const index = all.indexOf(mark);
-      if (index < 0) return;
-      if (told % 2 === 1) this.regions[region] = index + 1;
-      else if (this.regions[region] === index + 1) this.regions[region] = 0;
-    });
-  }
-
-  private give(fault: (index: number) => { readonly kind: number; readonly amount: number }): void {
-    const { values, table } = this;
+  private give(fault: (index: number) => HeldFault): void {
+    const { values, table, read, written, late, cycles, took } = this;
     const passed = this.outputLane.pass(this.outputs, fault);
     this.given = passed.map((count, index) => fromCount(table.outputs[index] as BenchTable['outputs'][number], count));
-    const from = hostedPlaces.takes + table.inputs.length + table.parameters.length + 2 * (table.inputs.length + table.outputs.length) + 1;
-    const all = [...this.given, ...this.regions, ...this.read, ...this.written, this.late, this.cycles, this.took];
-    values.set(all, from);
+    giveTo(values, table, { outputs: this.given, regions: this.states.regions, read, written, late, cycles, took });
   }
 }

@@ -2,7 +2,7 @@ import { ModelHost, type PlannedBuild } from '@/core/build';
 import { signalOf, valueAt } from '@/core/compare';
 import type { BackToBack, Parting } from '@/core/evidence';
 import { nameKey } from '@/core/language';
-import { groupTasks, hostedPlaces, type Slot } from '@/core/plan';
+import { groupTasks, hostedPlaces, mostMarks, type Slot } from '@/core/plan';
 import type { BenchTable } from '@/core/simulate';
 import type { Trace } from '@/core/trace';
 import { timeWords } from '@/core/wording';
@@ -22,15 +22,16 @@ export class ModelAnswer {
   /** The controller's own cycle. */
   readonly cycleNs: number;
   private done = 0;
-  /** Why it does not go on: a run-time error of the model. */
-  hasFailed = false;
+  /** Where a run-time error ended it, counted from 1; 0 where none did. */
+  faultSite = 0;
 
-  /** @param parameters in the order of the build's */
+  /** @param parameters in the order of the build's; @param mark is told of each state entered or left: twice its mark, and 1 more where it was entered */
   constructor(
     private readonly build: PlannedBuild,
     private readonly table: BenchTable,
     private readonly pins: { readonly inputs: readonly number[]; readonly outputs: readonly number[] },
     parameters: readonly number[],
+    private readonly mark: (told: number) => void = () => undefined,
   ) {
     const { plan } = build;
     this.host = new ModelHost(build);
@@ -51,7 +52,7 @@ export class ModelAnswer {
 
   /** Works with these inputs until it has done so many of its cycles in all. @returns outputs */
   goOn(cycles: number, inputs: readonly number[]): number[] {
-    while (!this.hasFailed && this.done < cycles) {
+    while (this.faultSite === 0 && this.done < cycles) {
       this.read(inputs);
       const ns = this.done * this.cycleNs;
       this.build.plan.tasks.forEach(({ periodNs, offsetNs }, task) => {
@@ -79,7 +80,9 @@ export class ModelAnswer {
     });
     this.host.hit(task, this.hits[task] as number);
     this.hits[task] = (this.hits[task] as number) + 1;
-    if (this.values[hostedPlaces.fault] !== 0) this.hasFailed = true;
+    this.faultSite = this.values[hostedPlaces.fault] as number;
+    const marked = Math.min(mostMarks, this.values[hostedPlaces.marked] as number);
+    for (let index = 0; index < marked; index += 1) this.mark(this.values[hostedPlaces.marks + index] as number);
     gives.forEach((slot, index) => {
       this.slots[slot] = this.values[hostedPlaces.takes + takes.length + index] as number;
     });
@@ -133,7 +136,7 @@ export function answerOf(
 const shares = [0, 0.5, 1];
 
 /** The longest time of which all instants of a build's tasks are multiples (ns). */
-function baseCycle({ plan }: PlannedBuild): number {
+export function baseCycle({ plan }: PlannedBuild): number {
   return groupTasks(plan).reduce((divisor, { periodNs, offsetNs }) => gcd(gcd(divisor, periodNs), offsetNs), 0);
 }
 

@@ -1,8 +1,11 @@
-export { answerOf, ModelAnswer } from './answer';
+export { answerOf, baseCycle, ModelAnswer } from './answer';
 export { brokenCount, type Channel, countOf, fromCount, resolution } from './channel';
-export { channelFaultKinds, heldFault, Lane } from './channelFaults';
+export { channelFaultKinds, type HeldFault, heldFault, Lane } from './channelFaults';
+export { EvenController, type Promptness } from './evenController';
+export { giveTo, StatesTold, takenFrom } from './exchange';
 export { type BenchExperiment, type BenchSetup, type BenchSlots, benchExperiment, benchSteps, faultSets } from './experiment';
 export { type ChannelWish, headerOf, type PackageHeader, pinRefusal, refusals } from './header';
+export { Pauses } from './pauses';
 export { Shadow, ShadowBook, type ShadowedSignal, type ShadowOrder } from './shadow';
 export { type CsvFault, sheetCsv, sheetFromCsv } from './sheetCsv';
 export { benchDocument } from './sheetDocument';

@@ -1,5 +1,5 @@
 export { InRun } from './judge/inRun';
-export { hiddenCondition, judge } from './judge/judge';
+export { hiddenCondition, judge, judgementOf } from './judge/judge';
 export { risings } from './judge/risings';
 export { compileAlone, type SentenceCheck } from './meaning/alone';
 export { compileCriterion } from './meaning/compile';

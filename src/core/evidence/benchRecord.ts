@@ -28,6 +28,8 @@ export interface BenchRecord {
   /** Fingerprint of the build that ran; nothing where the controller has a program of its own. */
   readonly build?: string;
   readonly timing: BenchTiming;
-  /** Which attempt it was, where those before had missed their time. */
+  /** Criteria, and expectations of the case, that are left open since pauses may have decided them. */
+  readonly undecided?: number;
+  /** Which attempt it was, where those before had missed their time or left something undecided. */
   readonly attempt?: number;
 }

@@ -3,6 +3,7 @@ export { againstModel, asBenchRun, type BenchController, type BenchOrder, broken
 export { type BenchView, benchViews, casesByLoop, type ProposedBench, proposedBenches, type SheetChannel } from './bench/benchView';
 export { handleNamed, type LiveHandle, type LiveOrder, liveOrder } from './bench/liveOrder';
 export type { BenchMoment, CheckedChannel, LiveStatus } from './bench/liveStatus';
+export { type DecidedRun, leaveOpen } from './bench/pausesDecide';
 export { type LiveShadow, type RecordedProcess, recordedProcess, shadowOrder } from './bench/shadowOrder';
 export { type BenchInUse, benchOf } from './bench/sheets';
 export { isForBench, stagesOf, watchedAt } from './bench/stagesOf';

@@ -115,11 +115,7 @@ export function resultOf(order: RunOrder, outcome: RunOutcome, digest?: Digest):
     case: experiment.case,
     stage: stageOf(order),
     seed: experiment.seed,
-    verdict: runVerdict(
-      [...results.map((one) => one.verdict), ...expected.map((one) => verdictOf[one.outcome])],
-      error !== undefined,
-      gaveUp !== undefined,
-    ),
+    verdict: verdictOfRun({ results, expected, ...(error ? { error } : {}), ...(gaveUp ? { gaveUp } : {}) }),
     fingerprint: resultFingerprint(experiment),
     traceHash: hashTrace(trace, digest),
     simulatedSeconds: trace.until - trace.from,
@@ -148,8 +144,9 @@ export function judgeOutcome(watched: RunOrder['watched'], { trace, slots }: Pic
 const verdictOf = { met: 'pass', broken: 'fail', open: 'inconclusive' } as const;
 
 /** A run: error > fail > inconclusive > pass > none. */
-function runVerdict(verdicts: readonly Verdict[], error: boolean, gaveUp: boolean): Verdict {
+export function verdictOfRun({ results, expected, error, gaveUp }: Pick<RunResult, 'results' | 'expected' | 'error' | 'gaveUp'>): Verdict {
   if (error) return 'error';
+  const verdicts = [...results.map((one) => one.verdict), ...expected.map((one) => verdictOf[one.outcome])];
   const order: readonly Verdict[] = ['fail', 'inconclusive', 'pass'];
   const worst = order.find((verdict) => verdicts.includes(verdict)) ?? 'none';
   return gaveUp && worst !== 'fail' ? 'inconclusive' : worst;

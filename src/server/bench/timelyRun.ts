@@ -18,7 +18,7 @@ export type BenchAttempt =
 export type MadeOnBench = BenchAttempt & { readonly died?: boolean };
 
 /**
- * A run that has missed its time is made anew. Where an attempt cannot be finished at all, that is what came of the run; but what an attempt before it has shown
+ * A run that has missed its time, or left something open for its pauses, is made anew. Where an attempt cannot be finished at all, that is what came of the run; but what an attempt before it has shown
  * to be broken stands.
  * @param most attempts that may be made
  */
@@ -55,8 +55,9 @@ function numbered(ran: RanOnBench, attempt: number): RanOnBench {
   return attempt === 1 || !result.bench ? ran : { ...ran, result: { ...result, bench: { ...result.bench, attempt } } };
 }
 
-/** Only a run that ended in an error gives way to another, so that there is always something to add to. */
+/** Whatever has to be said of how a run ended, or could not be made anew, is an error of it; what it has found stays beside that. */
 function saying(ran: RanOnBench, sentence: string): RanOnBench {
-  const { error } = ran.result;
-  return error ? { ...ran, result: { ...ran.result, error: { ...error, message: `${error.message}; ${sentence}` } } } : ran;
+  const { result } = ran;
+  const error = { at: result.error?.at ?? result.simulatedSeconds, message: result.error ? `${result.error.message}; ${sentence}` : sentence };
+  return { ...ran, result: { ...result, verdict: 'error', error } };
 }

@@ -13,7 +13,11 @@ import { Windows } from './windows';
  * and gives each the margin that explains it.
  */
 export function judge(criterion: Criterion, signals: Signals): Judgement {
-  const obligations = new Judge(criterion, signals).obligations();
+  return judgementOf(new Judge(criterion, signals).obligations());
+}
+
+/** What obligations make of their criterion. */
+export function judgementOf(obligations: readonly Obligation[]): Judgement {
   const worst = worstOf(obligations);
   return { verdict: verdictOf(obligations), obligations, ...(worst === undefined ? {} : { worst }) };
 }

@@ -92,20 +92,22 @@ function isSeen(criterion: Criterion, unseen: ReadonlySet<number>): boolean {
 
 /**
  * Which of the attempts at a run stands, by its place among them; nothing while another one may be made. One that ended since it had missed its time, by the bench or by the
- * controller, gives way to the next. But what it had shown to be broken has to show in the one that takes its place, or else it stands itself: nobody gets a pass by trying again.
+ * controller, or left something open for its pauses, gives way to the next. But what it had shown to be broken has to show in the one that takes its place, or else it stands itself: nobody gets a pass by trying again.
  * @param most attempts that may be made
  */
 export function standingAttempt(attempts: readonly RunResult[], most: number): number | undefined {
   const last = attempts.length - 1;
   const latest = attempts[last];
-  if (!latest || (missedItsTime(latest) && attempts.length < most)) return undefined;
+  if (!latest || (!keptItsTime(latest) && attempts.length < most)) return undefined;
   const shown = brokenIn(latest);
   const hidden = attempts.findIndex((one) => [...brokenIn(one)].some((broken) => !shown.has(broken)));
   return hidden >= 0 ? hidden : last;
 }
 
-function missedItsTime({ error, bench }: RunResult): boolean {
-  return error !== undefined && bench !== undefined && (bench.timing.overruns > 0 || bench.timing.controllerOverruns > 0);
+function keptItsTime({ error, bench }: RunResult): boolean {
+  if (!bench) return true;
+  const { timing, undecided = 0 } = bench;
+  return error ? timing.overruns === 0 && timing.controllerOverruns === 0 : undecided === 0;
 }
 
 /** Criteria that failed in a run, and expectations of its case that were not met. */
