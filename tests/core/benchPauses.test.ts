@@ -3,31 +3,8 @@ import { describe, expect, it } from 'vitest';
 import { EvenController } from '@/core/bench';
 import { againstModel, type BenchOrder, leaveOpen, performRun, type RunResult } from '@/core/project';
 import { AtOnce, benchOrder, type OwnClock } from '../support/atOnce';
-import { kilnDocuments, kilnProject } from '../support/kiln';
+import { kilnDocuments, kilnProject, timedGuard } from '../support/kiln';
 
-/** A guard that sounds its alarm for a while before it lets the kiln heat, and stops at a temperature. */
-const guard = `component: Guard
-inputs: { temperature: { type: LREAL, unit: Cel, min: -100, max: 1400 } }
-outputs: { alarm: { type: BOOL } }
-behaviour:
-  {
-    kind: chart,
-    period: 20 ms,
-    regions:
-      {
-        wire:
-          {
-            initial: Sound,
-            states:
-              {
-                Sound: { entry: "alarm := FALSE;", go: [{ to: Broken, when: temperature > 486 }] },
-                Broken: { entry: "alarm := TRUE;", go: [{ to: Over, after: 1.42 s }] },
-                Over: { entry: "alarm := FALSE;", go: [{ to: Sound, when: temperature < 470 }] },
-              },
-          },
-      },
-  }
-`;
 const steps = Array.from({ length: 24 }, (_, index) => index);
 const criterion = (index: number, sentence: string): string =>
   `      - { criterion: c${index}, sentence: "${sentence}", accepted: { by: me, on: 2026-12-01 } }\n`;
@@ -39,7 +16,7 @@ const sentences = steps.flatMap((step) => [
   `always chamber.temperature <= ${(496.03 + 0.37 * step).toFixed(2)} Cel`,
 ]);
 const documents = {
-  'components/guard.yaml': guard,
+  'components/guard.yaml': timedGuard,
   'components/law.yaml': kilnDocuments['components/law.yaml']!.replace('period: 100 ms', 'period: 20 ms').replace('value: 2,', 'value: 12,'),
   'requirements/r.yaml': `section: Kiln\nrequirements:\n  - requirement: K1\n    text: It is as it is.\n    criteria:\n${sentences.map((one, index) => criterion(index, one)).join('')}`,
 };

@@ -11,7 +11,7 @@ import { receivedTrace, type Trace } from '@/core/trace';
 import { checkBench, liveSession, startLive } from '@/server/bench';
 import { built, orderAtStage, programOf } from '@/server/builds';
 import { type Ran, RunPool } from '@/server/pool';
-import { kilnDocuments, kilnProject } from '../support/kiln';
+import { kilnDocuments, kilnProject, timedGuard } from '../support/kiln';
 import { column } from '../support/project';
 
 /** Kills of each kind; ten with OVRAND_LONG=1. */
@@ -92,18 +92,31 @@ afterAll(async () => {
   for (const child of started) child.kill('SIGKILL');
 });
 
-/** A run in the midst of which one of the two stands still for 1.5 s, longer than a cycle may be late. @param more of its sheet */
-async function stoodStill(own: Awaited<ReturnType<typeof device>>, who: string, more = ''): Promise<Awaited<ReturnType<typeof made>>> {
-  const strict = kiln({ 'benches/kiln.yaml': `${sheet.replace('lateness: 2 s', 'lateness: 1 s')}${more}controller: "127.0.0.1:${own.port}"\n` });
-  const running = made(pool, strict, 'Heat');
+/** What stands still in the midst of a run, and for how long. */
+interface Stop {
+  readonly who: 'the bench' | 'the controller';
+  readonly seconds: number;
+  /** Once the controller has done more cycles than that. */
+  readonly after: number;
+}
+
+/** A run of "Heat" on a device, in the midst of which one of the two stands still. */
+async function stopped(own: Awaited<ReturnType<typeof device>>, project: CheckedProject, stop: Stop): Promise<Awaited<ReturnType<typeof made>>> {
+  const running = made(pool, project, 'Heat');
   await expect.poll(() => saidBy(own.port, said.state), { timeout: 60_000 }).toEqual([states.running]);
-  const pid = who === 'the bench' ? await one('bench-runner') : own.process.pid!;
+  const pid = stop.who === 'the bench' ? await one('bench-runner') : own.process.pid!;
   // Its time counts by then.
-  await expect.poll(async () => (await saidBy(own.port, said.cycles, 2))[1]! > 3, { timeout: 60_000 }).toBe(true);
+  await expect.poll(async () => (await saidBy(own.port, said.cycles, 2))[1]! > stop.after, { timeout: 60_000 }).toBe(true);
   process.kill(pid, 'SIGSTOP');
-  await new Promise((resolve) => setTimeout(resolve, 1500));
+  await new Promise((resolve) => setTimeout(resolve, 1000 * stop.seconds));
   process.kill(pid, 'SIGCONT');
   return running;
+}
+
+/** The same for longer than a cycle may be late. @param more of its sheet */
+function stoodStill(own: Awaited<ReturnType<typeof device>>, who: Stop['who'], more = ''): Promise<Awaited<ReturnType<typeof made>>> {
+  const strict = kiln({ 'benches/kiln.yaml': `${sheet.replace('lateness: 2 s', 'lateness: 1 s')}${more}controller: "127.0.0.1:${own.port}"\n` });
+  return stopped(own, strict, { who, seconds: 1.5, after: 3 });
 }
 
 describe('a run on a stand-in', () => {
@@ -253,7 +266,7 @@ describe('a controller at an address', () => {
   it.each([
     ['the bench', /the bench missed its time/],
     ['the controller', /missed its time|did not answer in time/],
-  ])('%s that stands still for longer than it may makes the run an error', async (who, message) => {
+  ] as const)('%s that stands still for longer than it may makes the run an error', async (who, message) => {
     const { result } = await stoodStill(await device(), who);
     expect(result.verdict).toBe('error');
     expect(result.error?.message).toMatch(message);
@@ -262,6 +275,29 @@ describe('a controller at an address', () => {
   it('that has missed its time is made anew, where its sheet says so', async () => {
     const { result } = await stoodStill(await device(), 'the bench', 'attempts: 3\n');
     expect(result).toMatchObject({ verdict: 'pass', bench: { attempt: 2 } });
+  });
+
+  it('that fails only since the bench paused, as long as it may, is open, and made anew', async () => {
+    const own = await device();
+    const timed = (more = ''): CheckedProject =>
+      kiln({
+        'components/guard.yaml': timedGuard,
+        'components/law.yaml': kilnDocuments['components/law.yaml']!.replace('period: 100 ms', 'period: 20 ms').replace('value: 2,', 'value: 12,'),
+        'requirements/r.yaml':
+          'section: Kiln\nrequirements:\n  - requirement: K1\n    text: The alarm sounds for 1.2 s.\n    criteria:\n      - { criterion: sounds, sentence: "when enters guard.wire.Broken, for 1.2 s guard.alarm", accepted: { by: me, on: 2026-12-01 } }\n',
+        'benches/kiln.yaml': `${sheet}${more}controller: "127.0.0.1:${own.port}"\n`,
+      });
+    // By the controller's clock the alarm is over while the bench stands still: it comes out 0.4 s long.
+    const stop: Stop = { who: 'the bench', seconds: 1.6, after: 25 };
+    await expect
+      .poll(async () => (await stopped(own, timed(), stop)).result, { timeout: 120_000 })
+      .toMatchObject({
+        verdict: 'inconclusive',
+        bench: { undecided: 1 },
+        results: [{ verdict: 'inconclusive', obligations: [{ reason: expect.stringContaining('which passes where nothing pauses') }] }],
+      });
+    const { result } = await stopped(own, timed('attempts: 9\n'), stop);
+    expect([result.verdict, result.bench?.undecided]).toEqual(['pass', undefined]);
   });
 
   it('is let go when whoever asked for the run is killed, and left in its safe state', async () => {

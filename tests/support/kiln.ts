@@ -16,3 +16,27 @@ export const kilnDocuments: Readonly<Record<string, string>> = Object.fromEntrie
 export function kilnProject(more: Readonly<Record<string, string>> = {}): CheckedProject {
   return projectOf({ ...kilnDocuments, ...more });
 }
+
+/** A guard that sounds its alarm for 1.4 s once the kiln is hot. */
+export const timedGuard = `component: Guard
+inputs: { temperature: { type: LREAL, unit: Cel, min: -100, max: 1400 } }
+outputs: { alarm: { type: BOOL } }
+behaviour:
+  {
+    kind: chart,
+    period: 20 ms,
+    regions:
+      {
+        wire:
+          {
+            initial: Sound,
+            states:
+              {
+                Sound: { entry: "alarm := FALSE;", go: [{ to: Broken, when: temperature > 486 }] },
+                Broken: { entry: "alarm := TRUE;", go: [{ to: Over, after: 1.42 s }] },
+                Over: { entry: "alarm := FALSE;", go: [{ to: Sound, when: temperature < 470 }] },
+              },
+          },
+      },
+  }
+`;

@@ -3,7 +3,7 @@ import { nameKey, printDuration } from '@/core/language';
 import type { RawBench } from '@/core/shapes';
 import type { CheckedProject } from '../check';
 import { plannedBuild } from '../code/controller';
-import { standIn } from './sheets';
+import { latenessOf, standIn } from './sheets';
 
 /** A channel of a sheet as a screen shows it. */
 export interface SheetChannel {
@@ -32,6 +32,9 @@ export interface BenchView {
   readonly program: 'build' | 'own';
   readonly speed: number;
   readonly cycle: string;
+  /** How late a cycle may begin by the clock on the wall, and what that is in the time of the loop. */
+  readonly lateness: string;
+  readonly latenessInLoop: string;
   readonly watchdog: string;
   readonly channels: readonly SheetChannel[];
   /** The loop and its variants, whose plants can run beside; the document they stand in. */
@@ -64,6 +67,8 @@ export function benchViews({ project, loops }: Pick<CheckedProject, 'project' | 
 
 function headOf(raw: RawBench): Omit<BenchView, 'file' | 'raw' | 'channels' | 'plants' | 'loopFile' | 'faults'> {
   const controller = raw.controller ?? standIn;
+  const lateness = latenessOf(raw);
+  const latenessNs = typeof lateness === 'number' ? lateness : 0;
   return {
     bench: raw.bench,
     about: raw.about ?? '',
@@ -73,6 +78,8 @@ function headOf(raw: RawBench): Omit<BenchView, 'file' | 'raw' | 'channels' | 'p
     program: raw.program ?? 'build',
     speed: raw.speed ?? 1,
     cycle: String(raw.cycle),
+    lateness: printDuration(Math.round(latenessNs)),
+    latenessInLoop: printDuration(Math.round(latenessNs * (raw.speed ?? 1))),
     watchdog: String(raw.watchdog ?? '1 s'),
   };
 }

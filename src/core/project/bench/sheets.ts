@@ -46,9 +46,16 @@ export function benchOf({ project, loops }: { readonly project: Project; readonl
   if (typeof cycleNs === 'string') return cycleNs;
   if (typeof watchdogNs === 'string') return watchdogNs;
   const speed = found.raw.speed ?? 1;
-  const latenessNs = found.raw.lateness === undefined ? cycleNs / speed : readDuration(String(found.raw.lateness));
+  const latenessNs = latenessOf(found.raw);
   if (typeof latenessNs === 'string') return latenessNs;
   return { raw: found.raw, wiring, build, cycleNs, watchdogMs: Math.ceil(watchdogNs / 1e6), speed, latenessNs };
+}
+
+/** @returns how late a cycle may begin by the clock on the wall (ns), or what is wrong with it in words */
+export function latenessOf({ lateness, cycle, speed = 1 }: RawBench): number | string {
+  if (lateness !== undefined) return readDuration(String(lateness));
+  const cycleNs = readDuration(String(cycle));
+  return typeof cycleNs === 'string' ? cycleNs : cycleNs / speed;
 }
 
 /** Checks all wiring sheets, what cases want of them, and that there is one where requirements have to be shown on a bench. */

@@ -43,7 +43,9 @@ export function RigView({ slug, revision, of, cases, allCases, runs }: RigProps)
           {!isOn && of.about && `${of.about} `}
           {of.isStandIn ? 'A stand-in on this machine' : `Controller at ${of.controller}`},{' '}
           {of.program === 'own' ? 'with a program of its own' : 'given the build'}; values are exchanged every {of.cycle}
-          {of.speed !== 1 && `, at ${of.speed} times real time`}. After {of.watchdog} without inputs it goes to its safe state.
+          {of.speed !== 1 && `, at ${of.speed} times real time`}. A cycle may begin {of.lateness} late
+          {of.speed !== 1 && `, ${of.latenessInLoop} of the loop's time`}; verdicts that this may have decided are left open. After {of.watchdog}{' '}
+          without inputs it goes to its safe state.
         </p>
         {of.faults.map((fault) => (
           <Alert key={fault}>{fault}</Alert>
