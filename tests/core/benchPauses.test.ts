@@ -1,7 +1,8 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { EvenController } from '@/core/bench';
-import { againstModel, type BenchOrder, leaveOpen, performRun, type RunResult } from '@/core/project';
+import { againstModel, type BenchOrder, checkProject, leaveOpen, performRun, type RunResult } from '@/core/project';
+import { readFolder } from '@/server/folder';
 import { AtOnce, benchOrder, type OwnClock } from '../support/atOnce';
 import { kilnDocuments, kilnProject, timedGuard } from '../support/kiln';
 
@@ -28,13 +29,13 @@ const stall = fc.record({ at: fc.integer({ min: 2, max: 36 }), seconds: fc.doubl
 type Stall = { readonly at: number; readonly seconds: number };
 /** What stands still catches up: it is late by the whole at first, and by a cycle less each cycle after. */
 const late =
-  (all: readonly Stall[]) =>
+  (all: readonly Stall[], cycle: number) =>
   (exchange: number): number =>
-    Math.max(0, ...all.map(({ at, seconds }) => (exchange >= at ? seconds - 0.1 * (exchange - at) : 0)));
-const clock = (ofBench: readonly Stall[], ofDevice: readonly Stall[] = [], ahead = 0.005, share = 0.5): OwnClock => ({
+    Math.max(0, ...all.map(({ at, seconds }) => (exchange >= at ? seconds - cycle * (exchange - at) : 0)));
+const clock = (ofBench: readonly Stall[], ofDevice: readonly Stall[] = [], ahead = 0.005, share = 0.5, cycle = 0.1): OwnClock => ({
   ahead,
-  late: late(ofBench),
-  behind: late(ofDevice),
+  late: late(ofBench, cycle),
+  behind: late(ofDevice, cycle),
   took: () => 0.002,
   inAfter: () => share,
 });
@@ -174,5 +175,23 @@ describe('what pauses of a bench may have decided', () => {
     const [still, paused] = [made(clock([]), waiting), made(clock([{ at: 8, seconds: 1.1 }]), waiting)];
     expect([outcomes(still.result), outcomes(paused.raw), outcomes(paused.result)]).toEqual([['broken'], ['met'], ['open']]);
     expect(paused.result.verdict).not.toBe('pass');
+  });
+
+  it('what was never asked for since the controller paused, and what was asked for only then, counts for nothing', async () => {
+    const press = checkProject((await readFolder('tests/projects/press')).files);
+    const lateHand = benchOrder(press, 'Second hand late');
+    const found = (own: OwnClock) => {
+      const { raw, result, undecided } = made(own, lateHand);
+      const of = ({ results }: RunResult): string[] => ['PR-1', 'PR-6'].map((id) => results.find(({ requirement }) => requirement === id)!.verdict);
+      return [of(raw), of(result), undecided];
+    };
+    expect(found(clock([], [], 0.005, 0.5, 0.05))).toEqual([['none', 'pass'], ['none', 'pass'], 0]);
+    // By the clock of a controller that stood still, the second hand came in time: PR-1 is asked for, and PR-6 is not.
+    const [raw, result, undecided] = found(clock([], [{ at: 22, seconds: 0.8 }], 0.005, 0.5, 0.05));
+    expect([raw, result]).toEqual([
+      ['pass', 'none'],
+      ['inconclusive', 'none'],
+    ]);
+    expect(undecided).toBeGreaterThanOrEqual(2);
   });
 });

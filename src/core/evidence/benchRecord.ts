@@ -28,7 +28,7 @@ export interface BenchRecord {
   /** Fingerprint of the build that ran; nothing where the controller has a program of its own. */
   readonly build?: string;
   readonly timing: BenchTiming;
-  /** Criteria, and expectations of the case, that are left open since pauses may have decided them. */
+  /** Criteria, and expectations of the case, that pauses may have decided: they are open, or were never asked for. */
   readonly undecided?: number;
   /** Which attempt it was, where those before had missed their time or left something undecided. */
   readonly attempt?: number;

@@ -12,7 +12,7 @@ export function BenchNote({ of: { bench, build, timing, undecided, attempt } }: 
       {microseconds(timing.longestLateUs)} after it; exchanges took {microseconds(timing.medianExchangeUs)} in the median,{' '}
       {microseconds(timing.longestExchangeUs)} at most.
       {undecided !== undefined &&
-        ` ${plural(undecided, 'verdict')} ${undecided === 1 ? 'is' : 'are'} left open, since a pause may have decided ${undecided === 1 ? 'it' : 'them'}.`}
+        ` A pause may have decided ${plural(undecided, 'verdict')}: ${undecided === 1 ? 'it counts' : 'they count'} for nothing.`}
       {attempt !== undefined && ` It is attempt ${attempt}: those before missed their time, or left something open.`} What was recorded is kept: a run
       on a bench cannot be made again bit by bit.
     </p>

@@ -9,7 +9,7 @@ import type { BenchOrder } from './benchRun';
 /** What a run has found, with what its pauses may have decided left open. */
 export interface DecidedRun {
   readonly result: RunResult;
-  /** Criteria, and expectations of the case, that are left open. */
+  /** Criteria, and expectations of the case, that pauses may have decided: they are open, or were never asked for. */
   readonly undecided: number;
 }
 
@@ -40,9 +40,16 @@ class Doubt {
     private readonly cycle: number,
   ) {}
 
+  /** Something paused for longer than a cycle. */
+  get isLong(): boolean {
+    return this.pauses.longest(Number.NEGATIVE_INFINITY, Number.POSITIVE_INFINITY) > this.cycle;
+  }
+
   isThereAny({ results, expected }: RunResult): boolean {
     return (
-      results.some(({ obligations }) => obligations.some((one) => this.until(one) > 0)) || expected.some((one) => this.until(asObligation(one)) > 0)
+      this.isLong ||
+      results.some(({ obligations }) => obligations.some((one) => this.until(one) > 0)) ||
+      expected.some((one) => this.until(asObligation(one)) > 0)
     );
   }
 
@@ -84,19 +91,26 @@ function evenRuns(order: BenchOrder, units: () => readonly Host[]): readonly Run
 
 /** What differs from the model where nothing pauses, after a pause, is open. */
 function againstEven(result: RunResult, even: readonly RunResult[], doubt: Doubt): DecidedRun {
+  const verdictsOf = (index: number): Verdict[] => even.map(({ results }) => (results[index] as CriterionResult).verdict);
   const results = result.results.map((one, index): CriterionResult => {
-    const verdicts = even.map(({ results: all }) => (all[index] as CriterionResult).verdict);
-    if (verdicts.includes(one.verdict)) return one;
+    const verdicts = verdictsOf(index);
     const pause = Math.max(0, ...one.obligations.map((obligation) => doubt.until(obligation)));
-    if (pause === 0) return one;
-    const words = `${pauseWords(pause)} by then; the controller answers as its model does, which ${modelWords[verdicts[0] as Verdict]} where nothing pauses`;
-    return allOpen(one, words);
+    if (verdicts.includes(one.verdict) || pause === 0) return one;
+    const model = `the controller answers as its model does, which ${modelWords[verdicts[0] as Verdict]} where nothing pauses`;
+    return allOpen(one, `${pauseWords(pause)} by then; ${model}`);
   });
   const expected = result.expected.map((one, index): ExpectedOfCase => {
     const agrees = even.some(({ expected: all }) => all[index]?.outcome === one.outcome);
     return agrees || doubt.until(asObligation(one)) === 0 ? one : { ...one, outcome: 'open' };
   });
-  return decided(result, results, expected);
+  // What was never asked for, or stayed open, is nothing that could be opened; another attempt may find it all the same.
+  const isMissed = ({ verdict }: CriterionResult, index: number): boolean =>
+    (verdict === 'none' || verdict === 'inconclusive') && !verdictsOf(index).includes(verdict);
+  const missed = doubt.isLong
+    ? result.results.filter(isMissed).length + Number(result.gaveUp !== undefined && even.some(({ gaveUp }) => !gaveUp))
+    : 0;
+  const opened = decided(result, results, expected);
+  return { ...opened, undecided: opened.undecided + missed };
 }
 
 /** What was owed in a pause is open. Where something broken is in doubt, the rest of its criterion does not make it a pass. */
