@@ -67,8 +67,8 @@ export function ReadingPane({ slug, requirement, row, reading, work, view, versi
       )}
       {reading && reading.quality.length > 0 && <Wording quality={reading.quality} />}
       {requirement.relations.length > 0 && <Relations slug={slug} relations={requirement.relations} />}
-      {/* What the engine reads first is what the server has read: an open history stays open. */}
-      <RequirementHistory key={`${requirement.id} ${Math.max(1, version)}`} slug={slug} id={requirement.id} />
+      {/* What the engine reads first is what the server has read. */}
+      <RequirementHistory key={requirement.id} slug={slug} id={requirement.id} version={Math.max(1, version)} />
       {row && (
         <section className="mt-7 flex items-center gap-6 border-rule border-t pt-4">
           <MarginBar result={row.result} outOfDate={row.outOfDate?.before} />

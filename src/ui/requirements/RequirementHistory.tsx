@@ -1,5 +1,5 @@
 'use client';
-import { useCallback, useEffect, useRef, useState } from 'react';
+import { useEffect, useRef, useState } from 'react';
 import { decode } from '@/core/exchange';
 import type { HistoryEntry, RequirementStep } from '@/core/requirements';
 import { WordChanges } from './WordChanges';
@@ -7,26 +7,28 @@ import { WordChanges } from './WordChanges';
 interface RequirementHistoryProps {
   readonly slug: string;
   readonly id: string;
+  /** Another one: there may be a new revision, and it is read again while it is open. */
+  readonly version: number;
 }
 
 /** What became of a requirement from revision to revision; asked for only when it is opened. */
-export function RequirementHistory({ slug, id }: RequirementHistoryProps) {
+export function RequirementHistory({ slug, id, version }: RequirementHistoryProps) {
   const [entries, setEntries] = useState<readonly HistoryEntry[] | string>();
+  const [isOpen, setOpen] = useState(false);
   const place = useRef<HTMLDetailsElement>(null);
-  const read = useCallback(async (): Promise<void> => {
-    const response = await fetch(`/api/projects/${slug}/requirements/history?of=${encodeURIComponent(id)}`).catch(() => undefined);
-    setEntries(
-      response?.ok
-        ? (decode(await response.text()) as HistoryEntry[])
-        : 'The history could not be read; the server does not answer. Try again in a moment.',
-    );
-  }, [slug, id]);
   // It may have been opened before the page's script was there to be told.
+  useEffect(() => setOpen(place.current?.open === true), []);
+  // Another version is read anew.
   useEffect(() => {
-    if (place.current?.open) void read();
-  }, [read]);
+    if (!isOpen) return;
+    const stop = new AbortController();
+    readHistory(slug, id, stop.signal).then((read) => {
+      if (!stop.signal.aborted) setEntries(read);
+    });
+    return () => stop.abort();
+  }, [isOpen, slug, id, version]);
   return (
-    <details ref={place} className="mt-6" onToggle={(event) => event.currentTarget.open && void read()}>
+    <details ref={place} className="mt-6" onToggle={(event) => setOpen(event.currentTarget.open)}>
       <summary className="cursor-pointer font-semibold">History</summary>
       {typeof entries === 'string' && (
         <p className="mt-1.5 text-[13px] text-fail" role="alert">
@@ -53,6 +55,16 @@ export function RequirementHistory({ slug, id }: RequirementHistoryProps) {
       )}
     </details>
   );
+}
+
+async function readHistory(slug: string, id: string, signal: AbortSignal): Promise<readonly HistoryEntry[] | string> {
+  try {
+    const response = await fetch(`/api/projects/${slug}/requirements/history?of=${encodeURIComponent(id)}`, { signal });
+    if (response.ok) return decode(await response.text()) as HistoryEntry[];
+  } catch {
+    // The server is not there; or nobody waits any more.
+  }
+  return 'The history could not be read; the server does not answer. Try again in a moment.';
 }
 
 function Step({ step }: { readonly step: RequirementStep }) {
