@@ -1,6 +1,7 @@
-import type { Browser, Page } from 'playwright-core';
+import type { Browser } from 'playwright-core';
 import { afterAll, beforeAll, expect, it } from 'vitest';
 import { openBrowser, openPage } from '../support/browser';
+import { saveElsewhere } from '../support/revisions';
 import { appAddress } from '../support/stack';
 
 let browser: Browser;
@@ -11,17 +12,8 @@ afterAll(() => browser.close());
 const at = (place = ''): string => `${appAddress()}/p/furnace${place}`;
 
 /** Somebody saves another gain. */
-async function saveGain(page: Page, gain: string): Promise<void> {
-  const status = await page.evaluate(async (value) => {
-    const address = '/api/projects/furnace/revisions';
-    const { revision, files } = (await (await fetch(address)).json()) as { revision: number; files: { path: string; text: string }[] };
-    const path = 'components/law.yaml';
-    const text = files.find((file) => file.path === path)?.text.replace(/gain: \{ value: [\d.]+/, `gain: { value: ${value}`);
-    const body = JSON.stringify({ base: revision, files: [{ path, text }] });
-    return (await fetch(address, { method: 'POST', headers: { 'content-type': 'application/json' }, body })).status;
-  }, gain);
-  expect(status).toBe(201);
-}
+const saveGain = (gain: string): Promise<unknown> =>
+  saveElsewhere('furnace', 'components/law.yaml', (text) => text.replace(/gain: \{ value: [\d.]+/, `gain: { value: ${gain}`));
 
 it('a build has a record, is out of date when its model has changed, and says what has', async () => {
   const { page, problems } = await openPage(browser);
@@ -36,13 +28,13 @@ it('a build has a record, is out of date when its model has changed, and says wh
   await page.getByRole('region', { name: 'Face' }).getByText('from furnace.reading').waitFor();
   const [download] = await Promise.all([page.waitForEvent('download'), page.getByRole('link', { name: 'Save library and C' }).click()]);
   expect(download.suggestedFilename()).toBe('furnace-build.zip');
-  await saveGain(page, '0.71');
+  await saveGain('0.71');
   await page.goto(at('/bench?at=build furnace'));
   await page.getByRole('heading', { name: 'The build of furnace is out of date.' }).waitFor();
   await page.getByText('Changed since: components/law.yaml').waitFor();
   await page.getByRole('button', { name: 'Build again' }).click();
   await page.getByRole('heading', { name: 'The build of furnace is current.' }).waitFor();
-  await saveGain(page, '0.7');
+  await saveGain('0.7');
   expect(problems).toEqual([]);
   await page.close();
 });

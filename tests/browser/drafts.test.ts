@@ -1,6 +1,7 @@
 import type { Browser, Page } from 'playwright-core';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { openBrowser, openPage } from '../support/browser';
+import { newest, saveElsewhere } from '../support/revisions';
 import { appAddress } from '../support/stack';
 
 let browser: Browser;
@@ -11,36 +12,6 @@ afterAll(() => browser.close());
 const slug = 'glasshouse';
 const place = (): string => `${appAddress()}/p/${slug}/model?at=component:House`;
 const house = 'components/house.yaml';
-
-interface Newest {
-  readonly revision: number;
-  readonly text: string;
-}
-
-/** The newest text of the house, as the server has it. */
-async function newest(page: Page): Promise<Newest> {
-  return page.evaluate(
-    async ([project, path]) => {
-      const response = await fetch(`/api/projects/${project}/revisions`);
-      const { revision, files } = (await response.json()) as { revision: number; files: { path: string; text: string }[] };
-      return { revision, text: files.find((file) => file.path === path)?.text ?? '' };
-    },
-    [slug, house] as const,
-  );
-}
-
-/** Somebody else saves the house. */
-async function saveElsewhere(page: Page, edit: (text: string) => string): Promise<Newest> {
-  const { revision, text } = await newest(page);
-  const changed = edit(text);
-  const status = await page.evaluate(
-    async ([project, body]) =>
-      (await fetch(`/api/projects/${project}/revisions`, { method: 'POST', headers: { 'content-type': 'application/json' }, body })).status,
-    [slug, JSON.stringify({ base: revision, files: [{ path: house, text: changed }] })] as const,
-  );
-  expect(status).toBe(201);
-  return { revision: revision + 1, text: changed };
-}
 
 /** Types a line of comment above all; a full stop ends it, so that no name is offered that Enter would take. */
 async function typeAtTop(page: Page, words: string): Promise<void> {
@@ -57,7 +28,7 @@ describe('drafts of two people', () => {
     await page.goto(place());
     await page.locator('.cm-content').getByText('component: House').waitFor();
     await typeAtTop(page, 'mine, first');
-    const { revision } = await saveElsewhere(page, (text) => `${text}# theirs, at the end\n`);
+    const { revision } = await saveElsewhere(slug, house, (text) => `${text}# theirs, at the end\n`);
     await page.reload();
     await page.getByText(`your draft, begun on revision ${revision - 1}`).waitFor();
     await page.getByText(`Revision ${revision} has changed ${house} since you began. Merge, check it, then save.`).waitFor();
@@ -66,7 +37,7 @@ describe('drafts of two people', () => {
     await page.getByText(`Merged with revision ${revision}. Check it, then save.`).waitFor();
     await page.getByRole('button', { name: 'Save', exact: true }).click();
     await page.getByText(`Saved as revision ${revision + 1}.`).waitFor();
-    const saved = await newest(page);
+    const saved = await newest(slug, house);
     expect(saved.text).toMatch(/^# mine, first.\n[\s\S]*# theirs, at the end\n$/);
     expect(problems).toEqual([]);
     await page.close();
@@ -77,7 +48,7 @@ describe('drafts of two people', () => {
     await page.goto(place());
     await page.locator('.cm-content').getByText('component: House').waitFor();
     await typeAtTop(page, 'mine, second');
-    const { revision } = await saveElsewhere(page, (text) => `# theirs, second\n${text}`);
+    const { revision } = await saveElsewhere(slug, house, (text) => `# theirs, second\n${text}`);
     await page.evaluate(
       async (project) => fetch(`/api/projects/${project}/campaigns`, { method: 'POST', headers: { 'content-type': 'application/json' }, body: '{}' }),
       slug,
@@ -92,7 +63,7 @@ describe('drafts of two people', () => {
     await dialog.getByRole('button', { name: 'Merge', exact: true }).click();
     await page.getByRole('button', { name: 'Save', exact: true }).click();
     await page.getByText(`Saved as revision ${revision + 1}.`).waitFor();
-    expect((await newest(page)).text).toMatch(/^# mine, second.\n# theirs, second\n/);
+    expect((await newest(slug, house)).text).toMatch(/^# mine, second.\n# theirs, second\n/);
     expect(problems).toEqual([]);
     await page.close();
   });
@@ -115,14 +86,14 @@ describe('drafts of two people', () => {
     await page.unroute(/\/revisions$/);
     await page.reload();
     await page.locator('.cm-content').getByText('# typed meanwhile.').waitFor();
-    expect((await newest(page)).text).toMatch(/^# sent.\n/);
+    expect((await newest(slug, house)).text).toMatch(/^# sent.\n/);
 
-    const { revision } = await saveElsewhere(page, (text) => `${text}# quicker\n`);
+    const { revision } = await saveElsewhere(slug, house, (text) => `${text}# quicker\n`);
     await page.getByRole('button', { name: 'Save', exact: true }).click();
     await page.getByRole('button', { name: `Merge with revision ${revision}` }).click();
     await page.getByRole('button', { name: 'Save', exact: true }).click();
     await page.getByText(`Saved as revision ${revision + 1}.`).waitFor();
-    expect((await newest(page)).text).toMatch(/^# typed meanwhile.\n# sent.\n[\s\S]*# quicker\n$/);
+    expect((await newest(slug, house)).text).toMatch(/^# typed meanwhile.\n# sent.\n[\s\S]*# quicker\n$/);
     expect(problems.filter((one) => !one.includes('409'))).toEqual([]);
     await page.close();
   });
@@ -156,7 +127,7 @@ describe('a run by hand', () => {
     await expect.poll(clock).toBeGreaterThan(0);
     await page.getByRole('button', { name: 'Pause', exact: true }).click();
     const stood = await clock();
-    const { revision } = await saveElsewhere(page, (text) => `${text}# while somebody runs it\n`);
+    const { revision } = await saveElsewhere(slug, house, (text) => `${text}# while somebody runs it\n`);
     // Runs that come in make every page anew.
     const started = await page.evaluate(
       async (project) =>

@@ -1,6 +1,7 @@
 import type { Browser, Page } from 'playwright-core';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { openBrowser, openPage } from '../support/browser';
+import { saveElsewhere } from '../support/revisions';
 import { appAddress } from '../support/stack';
 
 const workbookType = { 'content-type': 'application/octet-stream' };
@@ -225,5 +226,17 @@ describe('a sentence on a trace', () => {
     await page.getByText('History', { exact: true }).click();
     await page.getByText(/^Revision 1, /).waitFor();
     await page.getByText('buzzer before upward accepted').waitFor();
+  });
+
+  it('an open history stays open when somebody saves a revision, and has it', async () => {
+    const { page, problems } = await openPage(browser);
+    await page.goto(`${home()}/requirements?at=KT-001`);
+    await page.getByText('History', { exact: true }).click();
+    await page.getByText(/^Revision 1, /).waitFor();
+    const { revision } = await saveElsewhere('kettle', 'requirements/1-first.yaml', (text) => text.replace('shall not exceed', 'shall never exceed'));
+    await page.getByText(new RegExp(`^Revision ${revision}, `)).waitFor();
+    expect(await page.getByText(/^Revision 1, /).isVisible()).toBe(true);
+    expect(problems).toEqual([]);
+    await page.close();
   });
 });

@@ -101,6 +101,18 @@ function kill(part: 'worker' | 'web' | 'database'): void {
   }
 }
 
+/**
+ * A run that five workers have ended in is given up, and where runs are slow that many kills hit one by chance: no worker is
+ * killed over what is begun for the fifth time. Without a database no run is to blame for its worker's end.
+ */
+const noLastAttempt = (): Promise<boolean> =>
+  ask<{ last: boolean }>(
+    "select exists (select 1 from runs where state = 'running' and attempts >= 5) or exists (select 1 from batches where state = 'running' and attempts >= 5) as last",
+  ).then(
+    ([row]) => row?.last === false,
+    () => true,
+  );
+
 const document = 'Rope and damping';
 
 /** Every run of a campaign document stands in one batch that is done, and equal runs have equal bytes, whoever made them. */
@@ -145,7 +157,9 @@ describe('kills at random moments', () => {
       }).catch(() => undefined);
       if (started?.status === 201) accepted.add(((await started.json()) as { id: number }).id);
       await sleep(next(900));
-      kill((['worker', 'web', 'database'] as const)[next(3)] as 'worker');
+      const part = (['worker', 'web', 'database'] as const)[next(3)] as 'worker';
+      if (part === 'worker') await until(noLastAttempt);
+      kill(part);
       await sleep(next(1500));
     }
     const open = (): Promise<number> =>
