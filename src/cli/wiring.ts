@@ -8,8 +8,8 @@ import { openSound } from './open';
 
 interface Options {
   readonly loop?: string;
-  readonly name: string;
-  readonly cycle: string;
+  readonly name?: string;
+  readonly cycle?: string;
   readonly out?: string;
 }
 
@@ -20,8 +20,8 @@ export function wiringCommand(program: Command): void {
     .description('propose a wiring sheet for the controller of a loop (docs/bench.md)')
     .argument('<folder>', 'folder that holds project.yaml')
     .option('--loop <name>', 'the loop; the only one unless said')
-    .option('--name <name>', 'what the bench is called', 'Bench')
-    .option('--cycle <duration>', 'how often values are exchanged', '10 ms')
+    .option('--name <name>', 'what the bench is called; after its loop unless said')
+    .option('--cycle <duration>', 'how often values are exchanged; with each hit of the slowest task unless said')
     .option('--out <file>', 'write the sheet to a file')
     .action(async (folder: string, { loop, name, cycle, out }: Options) => {
       // Cases and stages may ask for the very bench that is still to be made.
@@ -33,7 +33,7 @@ export function wiringCommand(program: Command): void {
       const [key, title] = found;
       const [planned, assembled] = [plannedBuild(project, nameKey(key)), project.loops.get(key)];
       if ('because' in planned || !assembled) throw new Error('because' in planned ? planned.because : `the loop ${title} is faulty`);
-      const { text } = benchDocument(proposedSheet(name, title, planned, assembled, cycle));
+      const { text } = benchDocument(proposedSheet(title, planned, assembled, { name, cycle }));
       if (out) await writeFile(out, text);
       else process.stdout.write(text);
     });

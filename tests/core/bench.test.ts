@@ -62,7 +62,7 @@ describe('a channel', () => {
         });
         const build = plannedBuild(project, 'kiln');
         if ('because' in build) throw new Error(build.because);
-        const { low = 0, high = 0, counts } = proposedSheet('b', 'kiln', build, project.loops.get('kiln')!, '100 ms').inputs.law_temperature!;
+        const { low = 0, high = 0, counts } = proposedSheet('kiln', build, project.loops.get('kiln')!).inputs.law_temperature!;
         const channel = { ...real, low, high, bits: 16 as const, ...(counts ? { counts } : {}) };
         expect([low, high, fromCount(channel, countOf(channel, 0))]).toEqual([-down, up, 0]);
       }),

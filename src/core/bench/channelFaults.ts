@@ -1,6 +1,7 @@
-import { nameKey } from '@/core/language';
+import { numberOfValue } from '@/core/formula';
+import { nameKey, readDuration } from '@/core/language';
 import { numeric, Stream, seedOfStream } from '@/core/numeric';
-import { type BusState, busStates, mostLate, type RawChannelFault } from '@/core/shapes';
+import { type BusState, busStates, mostLate, type RawChannelFault, type Scalar } from '@/core/shapes';
 import { brokenCount, type Channel, countOf, fromCount } from './channel';
 
 /** What may be the matter with a channel, as numbers that a run can hold; 0 is nothing. */
@@ -35,7 +36,7 @@ export function busKind(state: BusState): number {
  */
 export function heldFault(fault: Exclude<RawChannelFault, { bus: unknown }>, channel: Channel, channels: readonly Channel[]): HeldFault {
   const held = (kind: keyof typeof channelFaultKinds, amount = 0): HeldFault => ({ kind: channelFaultKinds[kind], amount });
-  if ('stuck' in fault) return held('stuck', Number(fault.stuck));
+  if ('stuck' in fault) return held('stuck', stuckAt(fault.stuck, channel));
   if ('dropped' in fault) return held('dropped');
   if ('broken' in fault) return held('broken');
   if ('over' in fault) return held('sound');
@@ -49,6 +50,17 @@ export function heldFault(fault: Exclude<RawChannelFault, { bus: unknown }>, cha
   if ('offset' in fault) return held('offset', fault.offset);
   if ('gain' in fault) return held('gain', fault.gain);
   return 'noise' in fault ? held('noise', fault.noise) : held('spike', fault.spike);
+}
+
+/** @throws Error in words for what is no value of the channel */
+function stuckAt(value: Scalar, { name, type, enumeration }: Channel): number {
+  if (typeof value !== 'string') return Number(value);
+  const ns = type === 'TIME' ? readDuration(value) : undefined;
+  if (typeof ns === 'number') return ns;
+  if (!enumeration) throw new Error(`${JSON.stringify(value)} is no value of ${name}, which is ${type}`);
+  const number = numberOfValue(value, enumeration);
+  if (number === undefined) throw new Error(`${JSON.stringify(value)} is no value of ${name}; it has ${enumeration.values.join(', ')}`);
+  return number;
 }
 
 /** One direction of a bench: values become counts, with what is the matter with each channel, cycle by cycle. */

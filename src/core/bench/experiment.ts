@@ -1,4 +1,5 @@
 import { headOf, Matching, type PlannedBuild } from '@/core/build';
+import { enumerated } from '@/core/formula';
 import { nameKey } from '@/core/language';
 import {
   type HostedWork,
@@ -116,8 +117,8 @@ class Making {
 
   private layBench(): BenchSlots {
     const { inputs, outputs } = this.setup.wiring;
-    const read = inputs.map(({ name, type, unit }) => this.slot({ name: `${name} as read`, type, unit }));
-    const written = outputs.map(({ name, type, unit }) => this.slot({ name: `${name} as written`, type, unit }));
+    const read = inputs.map((pin) => this.slot({ name: `${pin.name} as read`, type: pin.type, unit: pin.unit, ...enumerated(pin) }));
+    const written = outputs.map((pin) => this.slot({ name: `${pin.name} as written`, type: pin.type, unit: pin.unit, ...enumerated(pin) }));
     const channels = new Map(
       [...inputs, ...outputs].map(({ name }) => {
         const kind = this.slot({ name: `${name} fault`, type: 'DINT', unit: '' });

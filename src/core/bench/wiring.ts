@@ -1,5 +1,6 @@
 import type { PlannedBuild } from '@/core/build';
-import { nameKey, nearestName, readDuration } from '@/core/language';
+import { enumerated } from '@/core/formula';
+import { nameKey, nearestName, printDuration, readDuration } from '@/core/language';
 import type { AssembledLoop } from '@/core/loop';
 import type { Plan } from '@/core/plan';
 import type { RawBench, RawChannel } from '@/core/shapes';
@@ -43,8 +44,20 @@ export function wiringOf(
   return new Sheet(raw, planned, loop).read();
 }
 
-/** The sheet that wires every channel of a build as the faces of its components declare it, or those of what it is wired to. */
-export function proposedSheet(name: string, loop: string, planned: PlannedBuild, assembled: AssembledLoop, cycle: string): RawBench {
+/**
+ * The sheet that wires every channel of a build as the faces of its components declare it, or those of what it is wired to.
+ * @param loop its name
+ * @param cycle how often values are exchanged: with each hit of the slowest task of the controller, unless said
+ */
+export function proposedSheet(
+  loop: string,
+  planned: PlannedBuild,
+  assembled: AssembledLoop,
+  {
+    name = `${loop} bench`,
+    cycle = printDuration(slowestTask(planned)),
+  }: { readonly name?: string | undefined; readonly cycle?: string | undefined } = {},
+): RawBench {
   const { inputs, outputs } = pinsOf(planned, new Map());
   const signals = signalsOfInputs(planned, assembled);
   const channel = (pin: Pin, other: Range): RawChannel => {
@@ -59,6 +72,10 @@ export function proposedSheet(name: string, loop: string, planned: PlannedBuild,
     inputs: Object.fromEntries(inputs.map((pin) => [pin.name, channel(pin, rangeOfSource(signals.get(nameKey(pin.name)), assembled))])),
     outputs: Object.fromEntries(outputs.map((pin) => [pin.name, channel(pin, rangeOfOutput(pin.name, assembled))])),
   };
+}
+
+function slowestTask({ plan }: PlannedBuild): number {
+  return Math.max(...plan.tasks.map((task) => task.periodNs));
 }
 
 /** Counts of which one is exactly 0, where 0 lies within the range: what is off has to be off at the other end, too. */
@@ -188,6 +205,7 @@ class Sheet {
       return [
         {
           ...pin,
+          ...enumerated(this.planned.plan.slots[pin.slot] ?? {}),
           register: found.channel.register ?? first + index,
           signal: this.signals.get(nameKey(pin.name)) ?? drivenBy(pin.name, this.loop).join(', '),
         },

@@ -8,6 +8,10 @@ export interface CampaignProgress {
   readonly done: number;
   readonly failed: number;
   readonly elapsedMs: number;
+  /** About how long it will take yet (ms); nothing where no run of a kind that is left has been made. */
+  readonly leftMs?: number;
+  /** All that is left waits for a bench that others have. */
+  readonly awaitsBench?: boolean;
   /** Time the runs took in their threads, one after the other (ms); known of campaign documents. */
   readonly busyMs?: number;
   /** Batches that workers have in hand; known of campaign documents. */

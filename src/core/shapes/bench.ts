@@ -1,5 +1,5 @@
-import { byKey, either, object, oneOf, pairOf, required, type Shape } from './shape';
-import { atLeastOne, byText, duration, type Named, numeric, onlyTrue, positive, text, title, truth, whole } from './values';
+import { byKey, object, oneOf, pairOf, required, type Shape } from './shape';
+import { atLeastOne, byText, duration, type Named, numeric, onlyTrue, positive, type Scalar, scalar, text, title, whole } from './values';
 
 /** How a value of the controller goes over the field bus. What is left out is as the face declares it. */
 export interface RawChannel {
@@ -67,7 +67,7 @@ export const benchShape = object<RawBench>({
 
 /** A fault that a case or a person puts on a channel of a bench, by the key that tells which one it is. */
 interface ChannelFaults {
-  readonly stuck: OnChannel & { readonly stuck: number | boolean };
+  readonly stuck: OnChannel & { readonly stuck: Scalar };
   readonly offset: OnChannel & { readonly offset: number };
   readonly gain: OnChannel & { readonly gain: number };
   /** Standard deviation. */
@@ -100,7 +100,7 @@ export const mostLate = 1000;
 const onChannel = { channel: required(text) };
 export const channelFaultShape = byKey<ChannelFaults>(
   {
-    stuck: object<ChannelFaults['stuck']>({ ...onChannel, stuck: required(either([numeric, truth])) }),
+    stuck: object<ChannelFaults['stuck']>({ ...onChannel, stuck: required(scalar) }),
     offset: object<ChannelFaults['offset']>({ ...onChannel, offset: required(numeric) }),
     gain: object<ChannelFaults['gain']>({ ...onChannel, gain: required(numeric) }),
     noise: object<ChannelFaults['noise']>({ ...onChannel, noise: required(positive()) }),

@@ -1,4 +1,4 @@
-import type { InputChange, Node, Plan, Site, SlotNumber, ValueType } from '@/core/plan';
+import type { Enumeration, InputChange, Node, Plan, Site, SlotNumber, ValueType } from '@/core/plan';
 import type { RawChannelFault } from '@/core/shapes';
 
 /** One step of a case's script. */
@@ -131,6 +131,8 @@ export interface BenchChannel {
   readonly counts?: readonly [number, number];
   /** Time constant of the filter of an input (ms); 0 for none. */
   readonly filterMs: number;
+  /** Whose values they are; people read and write their names, the register has their number. */
+  readonly enumeration?: Enumeration;
 }
 
 /** Compiled code, or a controller, that does tasks of a plan. */

@@ -1,4 +1,4 @@
-import { count, desc, eq, sql } from 'drizzle-orm';
+import { desc, eq, sql } from 'drizzle-orm';
 import type { LookedAt } from '@/core/campaign';
 import type { CampaignProgress } from '@/core/evidence';
 import { decode } from '@/core/exchange';
@@ -8,28 +8,51 @@ export async function campaignProgress(db: Database, campaignId: number): Promis
   const [campaign] = await db.select().from(tables.campaigns).where(eq(tables.campaigns.id, campaignId));
   if (!campaign) return undefined;
   if (campaign.document !== null) return documentProgress(db, campaign, campaign.document);
-  const [figures] = await db
+  const { runs } = tables;
+  const kinds = await db
     .select({
-      done: sql<number>`count(*) filter (where ${tables.runs.state} = 'done')`.mapWith(Number),
-      failed: sql<number>`count(*) filter (where ${tables.runs.verdict} in ('fail', 'error'))`.mapWith(Number),
-      all: count(),
+      isBench: sql<boolean>`${runs.stage} = 'bench'`,
+      done: sql<number>`count(*) filter (where ${runs.state} = 'done')`.mapWith(Number),
+      failed: sql<number>`count(*) filter (where ${runs.verdict} in ('fail', 'error'))`.mapWith(Number),
+      left: sql<number>`count(*) filter (where ${runs.state} <> 'done')`.mapWith(Number),
+      meanMs: sql<number>`coalesce(1000 * avg(extract(epoch from ${runs.finishedAt} - ${runs.begunAt})), 0)`.mapWith(Number),
     })
-    .from(tables.runs)
-    .where(eq(tables.runs.campaignId, campaignId));
+    .from(runs)
+    .where(eq(runs.campaignId, campaignId))
+    .groupBy(sql`1`);
   const running = await db
-    .select({ name: tables.runs.caseName })
-    .from(tables.runs)
-    .where(sql`${tables.runs.campaignId} = ${campaignId} and ${tables.runs.state} = 'running'`)
+    .select({ name: runs.caseName })
+    .from(runs)
+    .where(sql`${runs.campaignId} = ${campaignId} and ${runs.state} = 'running'`)
     .limit(8);
+  const elapsedMs = (campaign.finishedAt ?? new Date()).getTime() - campaign.createdAt.getTime();
+  const leftMs = leftOf(kinds, elapsedMs);
   return {
     id: campaign.id,
     state: campaign.state,
     total: campaign.total,
-    done: figures?.done ?? 0,
-    failed: figures?.failed ?? 0,
-    elapsedMs: (campaign.finishedAt ?? new Date()).getTime() - campaign.createdAt.getTime(),
+    done: kinds.reduce((sum, { done }) => sum + done, 0),
+    failed: kinds.reduce((sum, { failed }) => sum + failed, 0),
+    elapsedMs,
+    ...(leftMs === undefined ? {} : { leftMs }),
+    awaitsBench: running.length === 0 && kinds.some(({ left }) => left > 0) && kinds.every(({ isBench, left }) => isBench || left === 0),
     running: running.map((one) => one.name),
   };
+}
+
+/** Runs of cases, those on a bench and all others. */
+interface KindOfRuns {
+  readonly isBench: boolean;
+  readonly done: number;
+  readonly left: number;
+  readonly meanMs: number;
+}
+
+/** About how long runs take yet (ms): those on a bench come one after the other, while the others go on at the rate there was. Unknown where none of a kind was made. */
+function leftOf(kinds: readonly KindOfRuns[], elapsedMs: number): number | undefined {
+  const open = kinds.filter(({ left }) => left > 0);
+  if (open.some(({ done }) => done === 0)) return undefined;
+  return Math.max(0, ...open.map(({ isBench, done, left, meanMs }) => left * (isBench ? meanMs : elapsedMs / done)));
 }
 
 async function documentProgress(db: Database, campaign: typeof tables.campaigns.$inferSelect, document: string): Promise<CampaignProgress> {
@@ -43,16 +66,20 @@ async function documentProgress(db: Database, campaign: typeof tables.campaigns.
     })
     .from(batches)
     .where(eq(batches.campaignId, campaign.id));
+  const total = endedAfter(campaign) ?? campaign.total;
+  const elapsedMs = (campaign.finishedAt ?? new Date()).getTime() - (campaign.startedAt ?? campaign.createdAt).getTime();
+  const { done = 0, failed = 0 } = figures ?? {};
   return {
     id: campaign.id,
     state: campaign.state,
     document,
     cores: await coresOf(db, campaign.id),
-    total: endedAfter(campaign) ?? campaign.total,
-    done: 0,
-    failed: 0,
+    total,
     ...figures,
-    elapsedMs: (campaign.finishedAt ?? new Date()).getTime() - (campaign.startedAt ?? campaign.createdAt).getTime(),
+    done,
+    failed,
+    elapsedMs,
+    ...(done > 0 ? { leftMs: ((total - done) * elapsedMs) / done } : {}),
     running: [],
   };
 }

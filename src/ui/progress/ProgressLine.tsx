@@ -3,6 +3,7 @@ import Link from 'next/link';
 import { useState } from 'react';
 import type { CampaignProgress } from '@/core/evidence';
 import { plural, timeWords } from '@/core/wording';
+import { leftWords } from './leftWords';
 import { stopRuns } from './useProgress';
 
 /** Long work, with counts, rate, time left and a way to stop it; at its end, what it found. Silent about work that had ended before the page was opened. */
@@ -19,9 +20,8 @@ function isActive({ state }: CampaignProgress): boolean {
 }
 
 function Active({ slug, progress }: { readonly slug: string; readonly progress: CampaignProgress }) {
-  const { done, total, elapsedMs, failed } = progress;
+  const { done, total, elapsedMs, leftMs, failed } = progress;
   const rate = done / Math.max(0.001, elapsedMs / 1000);
-  const left = done > 0 ? `, about ${timeWords(Math.ceil((total - done) / rate))} left` : '';
   return (
     <div role="status" className="flex items-center gap-4 border-rule border-b bg-tint px-6 py-1.5">
       <div className="h-1.5 w-40 shrink-0 bg-rule">
@@ -30,7 +30,7 @@ function Active({ slug, progress }: { readonly slug: string; readonly progress: 
       <span className="figure whitespace-nowrap">
         {done} of {plural(total, 'run')}
         {done > 0 ? `, ${rate.toFixed(1)} runs/s` : ''}
-        {left}
+        {leftWords(leftMs)}
         {failed > 0 ? `, ${failed} with a break` : ''}
       </span>
       <span className="truncate text-soft">
@@ -44,8 +44,9 @@ function Active({ slug, progress }: { readonly slug: string; readonly progress: 
 }
 
 /** What is being run, or why nothing is. */
-function What({ slug, progress: { id, state, document, running } }: { readonly slug: string; readonly progress: CampaignProgress }) {
-  const now = state === 'queued' ? 'waiting for a worker' : state === 'paused' ? 'held' : running.join(' · ');
+function What({ slug, progress }: { readonly slug: string; readonly progress: CampaignProgress }) {
+  const { id, document } = progress;
+  const now = nowWords(progress);
   if (document === undefined) return now;
   return (
     <>
@@ -55,6 +56,12 @@ function What({ slug, progress: { id, state, document, running } }: { readonly s
       {now && ` · ${now}`}
     </>
   );
+}
+
+function nowWords({ state, running, awaitsBench }: CampaignProgress): string {
+  if (state === 'paused') return 'held';
+  if (awaitsBench) return 'waiting for the bench';
+  return state === 'queued' ? 'waiting for a worker' : running.join(' · ');
 }
 
 function Ended({ slug, progress, close }: { readonly slug: string; readonly progress: CampaignProgress; readonly close: () => void }) {

@@ -1,5 +1,6 @@
 import { pinRefusal, proposedSheet, refusals, type Wiring, wiringOf } from '@/core/bench';
 import { nameKey, printDuration } from '@/core/language';
+import type { Enumeration } from '@/core/plan';
 import type { RawBench } from '@/core/shapes';
 import type { CheckedProject } from '../check';
 import { plannedBuild } from '../code/controller';
@@ -19,6 +20,8 @@ export interface SheetChannel {
   readonly bits: number;
   readonly counts?: readonly [number, number];
   readonly filterMs: number;
+  /** Names of the values 0, 1, … of an enumeration. */
+  readonly labels?: readonly string[];
 }
 
 /** A bench as a screen shows it. */
@@ -84,9 +87,14 @@ function headOf(raw: RawBench): Omit<BenchView, 'file' | 'raw' | 'channels' | 'p
   };
 }
 
+/** Names of the values 0, 1, …, where there are any. */
+export function labelsOf(enumeration: Enumeration | undefined): { readonly labels?: readonly string[] } {
+  return enumeration ? { labels: enumeration.values } : {};
+}
+
 function channelsOf({ inputs, outputs }: Wiring): SheetChannel[] {
   const of = (direction: SheetChannel['direction'], pins: Wiring['inputs']): SheetChannel[] =>
-    pins.map(({ name, type, unit, signal, register, low, high, bits, counts, filterMs }) => ({
+    pins.map(({ name, type, unit, signal, register, low, high, bits, counts, filterMs, enumeration }) => ({
       name,
       direction,
       type,
@@ -98,6 +106,7 @@ function channelsOf({ inputs, outputs }: Wiring): SheetChannel[] {
       bits,
       ...(counts ? { counts } : {}),
       filterMs,
+      ...labelsOf(enumeration),
     }));
   return [...of('input', inputs), ...of('output', outputs)];
 }
@@ -120,8 +129,7 @@ export function proposedBenches({ project, loops }: Pick<CheckedProject, 'projec
     if (!assembled || key.includes('/') || wired.has(key)) return [];
     const build = plannedBuild({ project, loops }, key);
     if ('because' in build || refusals(build).length > 0) return [];
-    const slowest = Math.max(...build.plan.tasks.map((task) => task.periodNs));
-    const sheet = proposedSheet(`${raw.loop} bench`, raw.loop, build, assembled, printDuration(slowest));
+    const sheet = proposedSheet(raw.loop, build, assembled);
     const { wiring } = wiringOf(sheet, build, assembled);
     const unranged = (['inputs', 'outputs'] as const).flatMap((direction) =>
       wiring[direction].filter((pin) => pinRefusal(pin).length > 0).map(({ name, unit }) => ({ direction, name, unit })),

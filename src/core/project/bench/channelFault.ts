@@ -29,6 +29,6 @@ export function channelFaultOf(
     return undefined;
   } catch (problem) {
     const message = problem instanceof Error ? problem.message : String(problem);
-    return { message: `${message.charAt(0).toUpperCase()}${message.slice(1)}.`, fix: 'Choose another fault, or another channel.' };
+    return { message: `${message.charAt(0).toUpperCase()}${message.slice(1)}.`, fix: 'Choose another fault, value or channel.' };
   }
 }

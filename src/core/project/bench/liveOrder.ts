@@ -4,6 +4,7 @@ import type { ValueType } from '@/core/plan';
 import type { CheckedProject } from '../check';
 import { openDesk } from '../desk';
 import { asBenchRun, type BenchController, type BenchOrder, setupOf } from './benchRun';
+import { labelsOf } from './benchView';
 import { type LiveShadow, liveShadow, shadowOrder } from './shadowOrder';
 import type { BenchInUse } from './sheets';
 
@@ -14,6 +15,8 @@ export interface LiveHandle {
   readonly unit: string;
   readonly min?: number;
   readonly max?: number;
+  /** Names of the values 0, 1, … of an enumeration. */
+  readonly labels?: readonly string[];
   /** Value at the begin: of a parameter, as designed. */
   readonly start: number;
   /** Of a free input: its index in the plan; of a parameter: its slot. */
@@ -62,9 +65,18 @@ export function liveOrder(
   if (typeof beside === 'string') return beside;
   const { plan } = order.experiment;
   const handle = (slot: number, at: number): LiveHandle => {
-    const { name, type, unit, min, max, start } = plan.slots[slot] as (typeof plan.slots)[number];
+    const { name, type, unit, min, max, start, enumeration } = plan.slots[slot] as (typeof plan.slots)[number];
     const own = new Map(experiment.overrides).get(slot) ?? start;
-    return { name, type, unit, start: own, at, ...(min === undefined ? {} : { min }), ...(max === undefined ? {} : { max }) };
+    return {
+      name,
+      type,
+      unit,
+      start: own,
+      at,
+      ...(min === undefined ? {} : { min }),
+      ...(max === undefined ? {} : { max }),
+      ...labelsOf(enumeration),
+    };
   };
   const begun = order.experiment.hosts?.[0]?.begun ?? [];
   const outputs = plan.faces.flatMap((face) => face.outputs.map(({ name, slot }) => ({ slot, name: `${face.component}.${name}` })));

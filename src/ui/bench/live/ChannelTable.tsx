@@ -50,7 +50,9 @@ function Lane({ direction, channels, checked }: LaneProps) {
           <tr key={channel.name} className="border-rule border-b">
             <td className="py-1 pr-3">{channel.name}</td>
             <td className="pr-3 text-soft">{channel.signal || '—'}</td>
-            <td className="figure whitespace-nowrap text-right text-soft">{rangeWords(channel)}</td>
+            <td className="figure max-w-[420px] truncate text-right text-soft" title={rangeWords(channel)}>
+              {rangeWords(channel)}
+            </td>
             <td className="figure pl-4 text-right text-soft">{channel.register}</td>
             <td className="pl-6">
               <Found check={checked?.find((one) => one.name === channel.name && one.direction === direction)} />
@@ -71,8 +73,9 @@ function Found({ check }: { readonly check: CheckedChannel | undefined }) {
   );
 }
 
-function rangeWords({ type, unit, low, high, bits, counts, filterMs }: SheetChannel): string {
+function rangeWords({ type, unit, low, high, bits, counts, filterMs, labels }: SheetChannel): string {
   if (type === 'BOOL') return 'BOOL';
+  if (labels) return labels.join(', ');
   const isMeasured = type === 'REAL' || type === 'LREAL' || type === 'TIME';
   if (!isMeasured) return high > low ? `${type}, ${figure(low)} … ${figure(high)} ${unit}`.trim() : type;
   const span = `${figure(low)} … ${figure(high)} ${unit}`.trim();

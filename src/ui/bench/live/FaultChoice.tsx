@@ -37,6 +37,8 @@ export function FaultChoice({ channel, others, live, act }: FaultProps) {
     void act({ fault: faultOf(channel, chosen, amount) });
   };
   const known = kinds[kind];
+  const choices =
+    kind === 'swapped' ? others.map(({ name }) => name).filter((one) => one !== channel.name) : kind === 'stuck' ? channel.labels : undefined;
   return (
     <span className={`flex items-center gap-1.5 ${armed ? 'text-fail' : ''}`}>
       <select
@@ -49,26 +51,24 @@ export function FaultChoice({ channel, others, live, act }: FaultProps) {
           else put(chosen, '');
         }}
       >
-        {(channel.type === 'BOOL' ? ofTruth : (Object.keys(kinds) as Kind[])).map((one) => (
+        {(channel.type === 'BOOL' || channel.labels ? ofTruth : (Object.keys(kinds) as Kind[])).map((one) => (
           <option key={one} value={one}>
             {kinds[one].words}
           </option>
         ))}
       </select>
       {'amount' in known &&
-        (known.amount === 'channel' ? (
+        (choices ? (
           <select
-            aria-label={`Swapped with ${channel.name}`}
+            aria-label={`${known.words}, ${channel.name}`}
             className="w-28 rounded border border-rule bg-sheet px-1 py-0.5"
-            value={armed && 'swapped' in armed ? armed.swapped : ''}
+            value={amountOf(armed)}
             onChange={(event) => put(kind, event.target.value)}
           >
             <option value="">…</option>
-            {others
-              .filter((one) => one.name !== channel.name)
-              .map((one) => (
-                <option key={one.name}>{one.name}</option>
-              ))}
+            {choices.map((one) => (
+              <option key={one}>{one}</option>
+            ))}
           </select>
         ) : (
           <input
@@ -94,10 +94,11 @@ function kindOf(fault: RawChannelFault | undefined): Kind {
 function amountOf(fault: RawChannelFault | undefined): string {
   const kind = kindOf(fault);
   const amount = fault && (fault as unknown as Record<string, unknown>)[kind];
+  if (typeof amount === 'string') return amount;
   return typeof amount === 'number' ? String(amount) : typeof amount === 'boolean' && kind === 'stuck' ? String(Number(amount)) : '';
 }
 
-function faultOf({ name: channel, type }: SheetChannel, kind: Kind, text: string): RawChannelFault {
+function faultOf({ name: channel, type, labels }: SheetChannel, kind: Kind, text: string): RawChannelFault {
   const amount = Number(text);
   switch (kind) {
     case 'sound':
@@ -107,7 +108,7 @@ function faultOf({ name: channel, type }: SheetChannel, kind: Kind, text: string
     case 'dropped':
       return { channel, dropped: true };
     case 'stuck':
-      return { channel, stuck: type === 'BOOL' ? amount !== 0 : amount };
+      return { channel, stuck: labels ? text : type === 'BOOL' ? amount !== 0 : amount };
     case 'offset':
       return { channel, offset: amount };
     case 'gain':

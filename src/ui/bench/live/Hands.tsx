@@ -37,6 +37,7 @@ export function Hands({ live, act }: HandsProps) {
               value={value}
               min={input.min}
               max={input.max}
+              labels={input.labels}
               set={(wanted) => void act({ set: input.name, value: wanted })}
             />
             <span className="text-soft">{input.unit}</span>

@@ -1,6 +1,6 @@
-import { figure } from '@/core/wording';
 import type { BenchDeed, LiveBench } from './useLiveBench';
 import { ValueField } from './ValueField';
+import { valueWords } from './valueWords';
 
 interface ParametersProps {
   readonly live: LiveBench;
@@ -29,15 +29,14 @@ export function ParameterTable({ live, act }: ParametersProps) {
             return (
               <tr key={one.name} className="border-rule border-b">
                 <td className="py-1">{one.name}</td>
-                <td className="figure text-right text-soft">
-                  {figure(one.start)} {one.unit}
-                </td>
+                <td className="figure text-right text-soft">{valueWords(one, one.start)}</td>
                 <td className="pl-4 text-right">
                   <ValueField
                     label={one.name}
                     value={now}
                     min={one.min}
                     max={one.max}
+                    labels={one.labels}
                     isOther={isOther}
                     set={(value) => void act({ tune: one.name, value })}
                   />

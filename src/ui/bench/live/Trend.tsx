@@ -1,6 +1,7 @@
 import type { SheetChannel } from '@/core/project';
 import { figure, timeTicks, timeWords } from '@/core/wording';
 import type { LiveBench } from './useLiveBench';
+import { valueWords } from './valueWords';
 
 interface TrendProps {
   readonly live: LiveBench;
@@ -62,7 +63,8 @@ function Course({ live: { moments }, channel, channels, top, tone, x }: CoursePr
   const own = moments.map(({ ns, read, written }) => ({ ns, value: (channel.direction === 'input' ? read : written)[index] ?? Number.NaN }));
   const model = channel.direction === 'output' ? moments.map(({ ns, answer }) => ({ ns, value: answer[index] ?? Number.NaN })) : [];
   const values = [...own, ...model].map(({ value }) => value).filter(Number.isFinite);
-  const [low, high] = channel.type === 'BOOL' ? [0, 1] : spanOf(values);
+  const isNamed = channel.type === 'BOOL' || channel.labels !== undefined;
+  const [low, high] = isNamed ? [0, Math.max(1, (channel.labels?.length ?? 2) - 1)] : spanOf(values);
   const y = (value: number): number => top + laneHeight - 12 - ((value - low) / (high - low)) * (laneHeight - 22);
   const path = (points: typeof own): string =>
     points.map(({ ns, value }, at) => `${at === 0 ? `M${x(ns).toFixed(1)} ` : `H${x(ns).toFixed(1)}V`}${y(value).toFixed(1)}`).join('');
@@ -76,9 +78,9 @@ function Course({ live: { moments }, channel, channels, top, tone, x }: CoursePr
         {channel.name.length > 27 ? `…${channel.name.slice(-26)}` : channel.name}
       </text>
       <text x={width - right + 8} y={top + laneHeight / 2 + 11} fontSize={11} fill="var(--soft)">
-        {end && (channel.type === 'BOOL' ? (end.value === 0 ? 'FALSE' : 'TRUE') : `${figure(end.value)} ${channel.unit}`)}
+        {end && valueWords(channel, end.value)}
       </text>
-      {channel.type !== 'BOOL' && (
+      {!isNamed && (
         <>
           <text x={left - 5} y={top + 9} textAnchor="end" fontSize={10} fill="var(--soft)">
             {figure(high, 3)}

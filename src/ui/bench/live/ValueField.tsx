@@ -1,15 +1,20 @@
+import { Choice } from '../../parts/Choice';
+
 interface ValueFieldProps {
   readonly label: string;
   readonly value: number;
   readonly min: number | undefined;
   readonly max: number | undefined;
+  /** Names of the values 0, 1, …: one of them is chosen. */
+  readonly labels?: readonly string[] | undefined;
   /** Not as it was designed. */
   readonly isOther?: boolean;
   readonly set: (value: number) => void;
 }
 
-/** A number on a bench that runs, taken over by Enter alone: what is half written changes nothing, and an empty field is no 0. */
-export function ValueField({ label, value, min, max, isOther = false, set }: ValueFieldProps) {
+/** A value on a bench that runs. A number is taken over by Enter alone: what is half written changes nothing, and an empty field is no 0. */
+export function ValueField({ label, value, min, max, labels, isOther = false, set }: ValueFieldProps) {
+  if (labels) return <Choice label="" named={label} value={value} options={labels.map((name, number) => [number, name] as const)} choose={set} />;
   return (
     <input
       // A field of its own for each value, so that it shows the one in force.

@@ -2,13 +2,14 @@
 import { useRouter } from 'next/navigation';
 import type { CampaignProgress } from '@/core/evidence';
 import { anytimeInterval } from '@/core/statistics';
-import { percent, plural, timeWords } from '@/core/wording';
+import { percent, plural } from '@/core/wording';
+import { leftWords } from '../../progress/leftWords';
 import { changeCampaign, stopRuns } from '../../progress/useProgress';
 
 /** How far a campaign is, with what can be done about it; nothing once it is over. */
 export function Live({ progress, priority }: { readonly progress: CampaignProgress; readonly priority: number }) {
   const router = useRouter();
-  const { id, state, done, total, failed, elapsedMs, cores = 0 } = progress;
+  const { id, state, done, total, failed, elapsedMs, leftMs, cores = 0 } = progress;
   if (state === 'finished') return null;
   if (state === 'stopped')
     return (
@@ -17,7 +18,6 @@ export function Live({ progress, priority }: { readonly progress: CampaignProgre
       </p>
     );
   const rate = done / Math.max(0.001, elapsedMs / 1000);
-  const left = done > 0 && state === 'running' ? `, about ${timeWords(Math.max(1, Math.ceil((total - done) / rate)))} left` : '';
   return (
     <div role="status" className="mt-2 border border-rule bg-tint px-4 py-2.5">
       <div className="flex items-center gap-4">
@@ -27,7 +27,7 @@ export function Live({ progress, priority }: { readonly progress: CampaignProgre
         <span className="figure">
           {done} of {plural(total, 'run')}
           {done > 0 && state === 'running' ? `, ${rate.toFixed(1)} runs/s` : ''}
-          {left}
+          {state === 'running' && leftWords(leftMs)}
         </span>
         <span className="text-[13px] text-soft">
           {state === 'queued' ? 'waiting for a worker' : state === 'paused' ? 'held' : `${plural(cores, 'core')} at work`}
