@@ -228,12 +228,19 @@ describe('a sentence on a trace', () => {
     await page.getByText('buzzer before upward accepted').waitFor();
   });
 
-  it('an open history stays open when somebody saves a revision, and has it', async () => {
+  it('an open history stays open when somebody saves a revision and runs it, and has it', async () => {
     const { page, problems } = await openPage(browser);
     await page.goto(`${home()}/requirements?at=KT-001`);
     await page.getByText('History', { exact: true }).click();
     await page.getByText(/^Revision 1, /).waitFor();
     const { revision } = await saveElsewhere('kettle', 'requirements/1-first.yaml', (text) => text.replace('shall not exceed', 'shall never exceed'));
+    // A page hears of it with the runs that follow.
+    const started = await fetch(`${appAddress()}/api/projects/kettle/campaigns`, {
+      method: 'POST',
+      headers: { 'content-type': 'application/json' },
+      body: '{}',
+    });
+    expect(started.status).toBe(201);
     await page.getByText(new RegExp(`^Revision ${revision}, `)).waitFor();
     expect(await page.getByText(/^Revision 1, /).isVisible()).toBe(true);
     expect(problems).toEqual([]);

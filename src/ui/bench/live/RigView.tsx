@@ -42,10 +42,14 @@ export function RigView({ slug, revision, of, cases, allCases, runs }: RigProps)
         <p className="mt-1.5 max-w-[90ch] text-soft">
           {!isOn && of.about && `${of.about} `}
           {of.isStandIn ? 'A stand-in on this machine' : `Controller at ${of.controller}`},{' '}
-          {of.program === 'own' ? 'with a program of its own' : 'given the build'}; values are exchanged every {of.cycle}
-          {of.speed !== 1 && `, at ${of.speed} times real time`}. A cycle may begin {of.lateness} late
-          {of.speed !== 1 && `, ${of.latenessInLoop} of the loop's time`}; verdicts that this may have decided are left open. After {of.watchdog}{' '}
-          without inputs it goes to its safe state.
+          {of.program === 'own' ? 'with a program of its own' : 'given the build'}; values are exchanged every <Whole>{of.cycle}</Whole>
+          {of.speed !== 1 && `, at ${of.speed} times real time`}. A cycle may begin <Whole>{of.lateness}</Whole> late
+          {of.speed !== 1 && (
+            <>
+              , <Whole>{of.latenessInLoop}</Whole> of the loop's time
+            </>
+          )}
+          ; verdicts that this may have decided are left open. After <Whole>{of.watchdog}</Whole> without inputs it goes to its safe state.
         </p>
         {of.faults.map((fault) => (
           <Alert key={fault}>{fault}</Alert>
@@ -182,4 +186,9 @@ function Alert({ children }: { readonly children: ReactNode }) {
 
 function sentence(words: string): string {
   return `${words.charAt(0).toUpperCase()}${words.slice(1)}.`;
+}
+
+/** A number does not part from its unit at the end of a line. */
+function Whole({ children }: { readonly children: string }) {
+  return <span className="whitespace-nowrap">{children}</span>;
 }
