@@ -214,6 +214,42 @@ describe('campaigns on a real database', () => {
     await until(campaign!.id, (progress) => progress.state === 'finished');
   });
 
+  it('what waits for a bench says so, and the time left is that of runs of its kind', async () => {
+    const head = await imported('Left Test');
+    // Held, so that nobody takes its runs.
+    const [campaign] = await database()
+      .insert(tables.campaigns)
+      .values({ projectId: head.id, revisionId: head.revisionId, total: 4, state: 'paused', createdBy: 'tester' })
+      .returning();
+    const { id, createdAt } = campaign!;
+    const after = (seconds: number): Date => new Date(createdAt.getTime() + 1000 * seconds);
+    const run = (number: number, stage: 'model' | 'bench', done?: { from: number; until: number }) => ({
+      campaignId: id,
+      projectId: head.id,
+      number,
+      caseName: 'Upward transit, low lift',
+      stage,
+      seed: 0,
+      ...(done ? { state: 'done' as const, verdict: 'pass' as const, begunAt: after(done.from), finishedAt: after(done.until) } : {}),
+    });
+    await database()
+      .insert(tables.runs)
+      .values([run(1, 'model', { from: 0, until: 1 }), run(2, 'bench'), run(3, 'bench'), run(4, 'bench')]);
+    const unknown = await campaignProgress(database(), id);
+    expect([unknown?.done, unknown?.awaitsBench, unknown?.leftMs]).toEqual([1, true, undefined]);
+    await database()
+      .update(tables.runs)
+      .set(run(2, 'bench', { from: 1, until: 41 }))
+      .where(and(eq(tables.runs.campaignId, id), eq(tables.runs.number, 2)));
+    expect(await campaignProgress(database(), id)).toMatchObject({ done: 2, awaitsBench: true, leftMs: 80_000 });
+    await database()
+      .update(tables.runs)
+      .set({ state: 'running' })
+      .where(and(eq(tables.runs.campaignId, id), eq(tables.runs.number, 3)));
+    expect(await campaignProgress(database(), id)).toMatchObject({ awaitsBench: false, running: ['Upward transit, low lift'] });
+    await stopCampaign(database(), id);
+  });
+
   it('a stopped campaign keeps what was done and runs no more', async () => {
     const head = await imported('Stop Test', 10);
     const campaign = await started(head);
