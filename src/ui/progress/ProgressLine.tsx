@@ -3,7 +3,7 @@ import Link from 'next/link';
 import { useState } from 'react';
 import type { CampaignProgress } from '@/core/evidence';
 import { plural, timeWords } from '@/core/wording';
-import { leftWords } from './leftWords';
+import { paceWords } from './paceWords';
 import { stopRuns } from './useProgress';
 
 /** Long work, with counts, rate, time left and a way to stop it; at its end, what it found. Silent about work that had ended before the page was opened. */
@@ -20,8 +20,7 @@ function isActive({ state }: CampaignProgress): boolean {
 }
 
 function Active({ slug, progress }: { readonly slug: string; readonly progress: CampaignProgress }) {
-  const { done, total, elapsedMs, leftMs, failed } = progress;
-  const rate = done / Math.max(0.001, elapsedMs / 1000);
+  const { done, total, failed } = progress;
   return (
     <div role="status" className="flex items-center gap-4 border-rule border-b bg-tint px-6 py-1.5">
       <div className="h-1.5 w-40 shrink-0 bg-rule">
@@ -29,8 +28,7 @@ function Active({ slug, progress }: { readonly slug: string; readonly progress: 
       </div>
       <span className="figure whitespace-nowrap">
         {done} of {plural(total, 'run')}
-        {done > 0 ? `, ${rate.toFixed(1)} runs/s` : ''}
-        {leftWords(leftMs)}
+        {paceWords(progress)}
         {failed > 0 ? `, ${failed} with a break` : ''}
       </span>
       <span className="truncate text-soft">

@@ -3,13 +3,13 @@ import { useRouter } from 'next/navigation';
 import type { CampaignProgress } from '@/core/evidence';
 import { anytimeInterval } from '@/core/statistics';
 import { percent, plural } from '@/core/wording';
-import { leftWords } from '../../progress/leftWords';
+import { paceWords } from '../../progress/paceWords';
 import { changeCampaign, stopRuns } from '../../progress/useProgress';
 
 /** How far a campaign is, with what can be done about it; nothing once it is over. */
 export function Live({ progress, priority }: { readonly progress: CampaignProgress; readonly priority: number }) {
   const router = useRouter();
-  const { id, state, done, total, failed, elapsedMs, leftMs, cores = 0 } = progress;
+  const { id, state, done, total, failed, cores = 0 } = progress;
   if (state === 'finished') return null;
   if (state === 'stopped')
     return (
@@ -17,7 +17,6 @@ export function Live({ progress, priority }: { readonly progress: CampaignProgre
         Stopped after {done} of {plural(total, 'run')}.
       </p>
     );
-  const rate = done / Math.max(0.001, elapsedMs / 1000);
   return (
     <div role="status" className="mt-2 border border-rule bg-tint px-4 py-2.5">
       <div className="flex items-center gap-4">
@@ -26,8 +25,7 @@ export function Live({ progress, priority }: { readonly progress: CampaignProgre
         </div>
         <span className="figure">
           {done} of {plural(total, 'run')}
-          {done > 0 && state === 'running' ? `, ${rate.toFixed(1)} runs/s` : ''}
-          {state === 'running' && leftWords(leftMs)}
+          {state === 'running' && paceWords(progress)}
         </span>
         <span className="text-[13px] text-soft">
           {state === 'queued' ? 'waiting for a worker' : state === 'paused' ? 'held' : `${plural(cores, 'core')} at work`}
